@@ -1,0 +1,1 @@
+"""Shipped and user tables, read into records."""

@@ -1,0 +1,52 @@
+"""From an instrument as entered to a project the core can fold: shape, zones, material and drawer looked up."""
+
+import functools
+
+from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
+from ravden.core.abrasive.grades import find
+from ravden.core.instrument.outline import Outline, outline
+from ravden.core.instrument.zones import zones_of
+from ravden.core.plan.rubout import Drawer
+from ravden.core.record import Act, Instrument, Measures, Project, Zone
+
+
+@functools.lru_cache(maxsize=64)
+def body(measures: Measures) -> Outline:
+    """The outline of measured bodies, remembered."""
+    return outline(measures, dict(shipped().shapes))
+
+
+def measures_of(kind: InstrumentKind) -> Measures:
+    """A kind's starting measurements."""
+    return Measures(
+        family=kind.family, length_mm=kind.length_mm, upper_mm=kind.upper_mm, waist_mm=kind.waist_mm,
+        lower_mm=kind.lower_mm, depth_neck_mm=kind.depth_neck_mm, depth_tail_mm=kind.depth_tail_mm,
+        neck_length_mm=kind.neck_length_mm,
+    )  # fmt: skip
+
+
+def zones(catalogue: Catalogue, instrument: Instrument) -> tuple[Zone, ...]:
+    """The zones of an instrument with their areas and factors for its material."""
+    kind = catalogue.kind(instrument.kind)
+    return zones_of(
+        instrument.measures,
+        body(instrument.measures),
+        catalogue.zone_habits,
+        padded=catalogue.applied[catalogue.material(instrument.material).id] == "pad",
+        neck_girth_mm=kind.neck_girth_mm,
+        head_cm2=kind.head_cm2,
+    )
+
+
+def project(catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...]) -> Project:
+    """Everything the core needs of one instrument."""
+    return Project(
+        instrument=instrument, material=catalogue.material(instrument.material), zones=zones(catalogue, instrument),
+        acts=acts,
+    )  # fmt: skip
+
+
+def default_drawer(catalogue: Catalogue) -> Drawer:
+    """A usual drawer of papers and compounds, until the user's own is entered."""
+    owned = tuple(find(catalogue.abrasives, name) for name in DEFAULT_DRAWER)
+    return Drawer(abrasives=owned, backings=dict(catalogue.backings))

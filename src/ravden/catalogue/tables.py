@@ -1,0 +1,177 @@
+"""Reads the shipped tables, and a user's own, into records; a fault names the file, the line and the field."""
+
+import csv
+import functools
+import json
+import tomllib
+from dataclasses import dataclass
+from importlib import resources
+from typing import Any, TypeVar
+
+import msgspec
+
+from ravden.core.abrasive.grades import Abrasive
+from ravden.core.abrasive.scratch import Backing
+from ravden.core.errors import InputError
+from ravden.core.instrument.zones import ZoneHabit
+from ravden.core.method.steps import Method
+from ravden.core.record import Material
+
+T = TypeVar("T")
+
+ABRASIVE_KINDS = {"foam disc": "foam", "polish": "polish", "wool": "wool", "non-woven": "wool"}
+DEFAULT_DRAWER = (
+    "FEPA-P:P320", "FEPA-P:P400", "FEPA-P:P500", "FEPA-P:P600", "FEPA-P:P800", "FEPA-P:P1000", "FEPA-P:P1200",
+    "FEPA-P:P1500", "FEPA-P:P2000", "FEPA-P:P2500", "FOAM-CLASS:3000", "COMPOUND:coarse (Ra 0.07)",
+    "COMPOUND:medium (Ra 0.04)", "COMPOUND:fine (Ra 0.02)", "COMPOUND:ultrafine (Ra 0.008)",
+)  # fmt: skip
+
+
+class InstrumentKind(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
+    """A kind offered on the add-instrument page, with starting measurements in mm."""
+
+    id: str
+    label: str
+    family: str
+    length_mm: float
+    upper_mm: float
+    waist_mm: float
+    lower_mm: float
+    depth_neck_mm: float
+    depth_tail_mm: float
+    neck_length_mm: float
+    neck_girth_mm: float
+    head_cm2: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Texture:
+    """A starting surface: peak to valley [um] and how to know it by eye."""
+
+    id: str
+    label: str
+    pv_um: float
+    words: str
+    basis: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Catalogue:
+    """All tables, read once."""
+
+    materials: dict[str, Material]
+    applied: dict[str, str]
+    methods: dict[str, Method]
+    kinds: dict[str, InstrumentKind]
+    shapes: dict[str, list[list[float]]]
+    zone_habits: tuple[ZoneHabit, ...]
+    abrasives: tuple[Abrasive, ...]
+    backings: dict[str, Backing]
+    textures: tuple[Texture, ...]
+
+    def material(self, material_id: str) -> Material:
+        if material_id not in self.materials:
+            raise InputError("material", f"unknown material {material_id}; known: {', '.join(self.materials)}")
+        return self.materials[material_id]
+
+    def method(self, method_id: str) -> Method:
+        if method_id not in self.methods:
+            raise InputError("method", f"unknown method {method_id}; known: {', '.join(self.methods)}")
+        return self.methods[method_id]
+
+    def kind(self, kind_id: str) -> InstrumentKind:
+        if kind_id not in self.kinds:
+            raise InputError("kind", f"unknown kind of instrument {kind_id}")
+        return self.kinds[kind_id]
+
+
+def _text(name: str) -> str:
+    return resources.files("ravden").joinpath("data", name).read_text(encoding="utf-8")
+
+
+def convert(raw: Any, kind: type[T], where: str) -> T:
+    """raw checked and converted into a record; a fault becomes an InputError at where."""
+    try:
+        return msgspec.convert(raw, kind, strict=False)
+    except InputError as error:
+        raise error.within(where) from None
+    except msgspec.ValidationError as error:
+        cause = error.__cause__
+        if isinstance(cause, InputError):
+            raise cause.within(where) from None
+        raise InputError(where, str(error)) from None
+
+
+def read_csv(text: str, kind: type[T], file: str) -> tuple[T, ...]:
+    """Rows of a CSV table as records; the fault of a row names the file and the line."""
+    out = []
+    for row in csv.DictReader(text.splitlines()):
+        line = len(out) + 2
+        if None in row or None in row.values():
+            raise InputError(f"{file}, line {line}", "does not have as many fields as the heading")
+        out.append(convert(row, kind, f"{file}, line {line}"))
+    return tuple(out)
+
+
+def read_toml(text: str, file: str) -> dict[str, Any]:
+    """A TOML table; a fault names the file and the line."""
+    try:
+        return tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise InputError(file, str(error)) from None
+
+
+def read_method(text: str, file: str) -> Method:
+    """A method file."""
+    return convert(read_toml(text, file), Method, file)
+
+
+def _materials(text: str, file: str) -> tuple[dict[str, Material], dict[str, str]]:
+    materials, applied = {}, {}
+    for raw in read_toml(text, file).get("material", []):
+        raw = dict(raw)
+        where = f"{file}, material {raw.get('id', '?')}"
+        applied[str(raw.get("id"))] = str(raw.pop("applied", "spray"))
+        material = convert(raw, Material, where)
+        materials[material.id] = material
+    return materials, applied
+
+
+def _abrasives() -> tuple[Abrasive, ...]:
+    polishes = {row["label"]: row for row in csv.DictReader(_text("polishes.csv").splitlines())}
+    out = []
+    for line, row in enumerate(csv.DictReader(_text("grades.csv").splitlines()), start=2):
+        kind = ABRASIVE_KINDS.get(row["kind"], "paper")
+        if row["kind"] == "powder" or row["system"] == "FEPA-F":
+            continue  # loose grain and stones have no rung of their own yet
+        polish = polishes.get(row["label"])
+        raw: dict[str, Any] = {k: row[k] for k in ("system", "label", "d50_um", "low_um", "high_um", "basis")}
+        raw["kind"] = kind
+        if polish is not None:
+            raw |= {"ra_um": polish["ra_um"], "polish_k": polish["k"], "polish_max_um": polish["d_max_um"]}
+        out.append(convert(raw, Abrasive, f"grades.csv, line {line}"))
+    return tuple(out)
+
+
+@functools.cache
+def shipped() -> Catalogue:
+    """The tables that come with the program."""
+    materials, applied = _materials(_text("materials.toml"), "materials.toml")
+    methods = {}
+    folder = resources.files("ravden").joinpath("data", "methods")
+    for entry in sorted(folder.iterdir(), key=lambda e: e.name):
+        if entry.name.endswith(".toml"):
+            method = read_method(entry.read_text(encoding="utf-8"), entry.name)
+            methods[method.id] = method
+    kinds = read_toml(_text("instruments.toml"), "instruments.toml").get("kind", [])
+    return Catalogue(
+        materials=materials,
+        applied=applied,
+        methods=methods,
+        kinds={k["id"]: convert(k, InstrumentKind, f"instruments.toml, kind {k.get('id', '?')}") for k in kinds},
+        shapes=json.loads(_text("outlines.json"))["outlines"],
+        zone_habits=read_csv(_text("zones.csv"), ZoneHabit, "zones.csv"),
+        abrasives=_abrasives(),
+        backings={b.id: b for b in read_csv(_text("backings.csv"), Backing, "backings.csv")},
+        textures=read_csv(_text("textures.csv"), Texture, "textures.csv"),
+    )

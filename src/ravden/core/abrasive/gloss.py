@@ -1,0 +1,99 @@
+"""The sheen a scratch leaves: gloss units at 20, 60 and 85 degrees (abrasives.md section 6)."""
+
+import functools
+import math
+from dataclasses import dataclass
+
+from ravden.core.errors import need_in
+
+BLACK_GLASS_INDEX = 1.567  # [STD] 100 gloss units
+WAVELENGTH_UM = 0.55
+CORRELATION_UM = 7.0  # [ENG]
+APERTURE_DEG = {20: (0.9, 1.8), 60: (2.2, 5.85), 85: (2.0, 3.0)}  # [STD] half apertures
+FLOOR_GU = 0.5
+WINDOWS_GU60 = {"matte": (1.0, 10.0), "satin": (18.0, 42.0), "semi-gloss": (45.0, 72.0), "gloss": (74.0, 88.0)}  # [ENG]
+MIRROR_60, MIRROR_20 = 0.97, 0.90  # of what a perfectly smooth film gives [ENG]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sheen:
+    """Gloss units and the word for them."""
+
+    gu20: float
+    gu60: float
+    name: str
+
+
+def fresnel(index: float, angle_deg: float) -> float:
+    """Unpolarised reflectance of a smooth surface [-] (PUB).
+
+    >>> round(100 * fresnel(1.567, 60), 3)
+    10.006
+    """
+    need_in(index, 1.01, 4, "refractive_index")
+    th = math.radians(angle_deg)
+    inner = math.sqrt(index**2 - math.sin(th) ** 2)
+    rs = (math.cos(th) - inner) / (math.cos(th) + inner)
+    rp = (index**2 * math.cos(th) - inner) / (index**2 * math.cos(th) + inner)
+    return 0.5 * (rs**2 + rp**2)
+
+
+def ceiling_gu(index: float, angle_deg: int) -> float:
+    """Gloss of a perfectly smooth film [GU].
+
+    >>> round(ceiling_gu(1.51, 60), 1)
+    90.8
+    """
+    return 100.0 * fresnel(index, angle_deg) / fresnel(BLACK_GLASS_INDEX, angle_deg)
+
+
+def gloss_gu(rq_um: float, index: float, angle_deg: int, correlation_um: float = CORRELATION_UM) -> float:
+    """Specular gloss of a Gaussian rough film [GU].
+
+    .. math:: GU = GU_0 \\sum_m \\mathrm{Poisson}(m; g) F_m, \\quad g = (4\\pi R_q \\cos\\theta/\\lambda)^2
+
+    with F_m the share of the m-th scattered lobe inside the meter's window. Source: Kirchhoff (PUB), l [ENG].
+    """
+    need_in(rq_um, 0, 100, "rq_um", "um")
+    th = math.radians(angle_deg)
+    g = (4 * math.pi * rq_um * math.cos(th) / WAVELENGTH_UM) ** 2
+    ax, ay = (math.radians(a) for a in APERTURE_DEG[angle_deg])
+    qx = 2 * math.pi / WAVELENGTH_UM * math.cos(th) * ax
+    qy = 2 * math.pi / WAVELENGTH_UM * ay
+    log_term, total = -g, math.exp(-g)
+    last = int(g + 12 * math.sqrt(g) + 20)
+    for m in range(1, last + 1):
+        log_term += math.log(g / m) if g > 0 else -math.inf
+        if log_term > -50:
+            width = correlation_um / (2 * math.sqrt(m))
+            total += math.exp(log_term) * math.erf(qx * width) * math.erf(qy * width)
+    return max(FLOOR_GU, ceiling_gu(index, angle_deg) * total)
+
+
+@functools.lru_cache(maxsize=4096)
+def sheen(rq_um: float, index: float) -> Sheen:
+    """Gloss at 20 and 60 degrees and its name; trade usage varies, no standard fixes the words."""
+    gu20, gu60 = gloss_gu(rq_um, index, 20), gloss_gu(rq_um, index, 60)
+    return Sheen(gu20=gu20, gu60=gu60, name=name_of(gu20, gu60, index))
+
+
+def name_of(gu20: float, gu60: float, index: float) -> str:
+    """The word for a reading; mirror is judged at 20 degrees against what this film can reach."""
+    if is_mirror(gu20, gu60, index):
+        return "mirror"
+    for limit, name in ((5, "dead flat"), (10, "matte"), (18, "eggshell"), (42, "satin"), (72, "semi-gloss")):
+        if gu60 < limit:
+            return name
+    return "gloss"
+
+
+def is_mirror(gu20: float, gu60: float, index: float) -> bool:
+    return gu60 >= MIRROR_60 * ceiling_gu(index, 60) and gu20 >= MIRROR_20 * ceiling_gu(index, 20)
+
+
+def meets(target: str, found: Sheen, index: float) -> bool:
+    """Whether a surface is what was asked for: matte, satin, semi-gloss, gloss or mirror."""
+    if target == "mirror":
+        return is_mirror(found.gu20, found.gu60, index)
+    low, high = WINDOWS_GU60[target]
+    return low <= found.gu60 <= high

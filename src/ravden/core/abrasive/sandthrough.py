@@ -1,0 +1,71 @@
+"""Odds that a zone is cut below its floor, in classes a person can use (abrasives.md section 5)."""
+
+import math
+from dataclasses import dataclass
+
+EXPOSURE = {"flat": 1.0, "contour": 0.8, "edge": 0.5}  # [ENG] share of the strokes that cross a zone
+CV_FACTOR = {"flat": 1.0, "contour": 1.3, "edge": 1.8}  # [ENG]
+PATCHES = {"flat": 10, "contour": 5, "edge": 10}  # [ENG] places in a zone that can go by themselves
+ODDS_LIMIT = {"flat": 0.05, "contour": 0.05, "edge": 0.10}  # [ENG]
+FLOOR_SHARE = {"flat": 1.0, "contour": 0.75, "edge": 0.375}  # [ENG] 40 / 30 / 15 um for a 40 um floor
+CLASSES = ((0.01, "under 1 %"), (0.05, "1–5 %"), (0.20, "5–20 %"), (math.inf, "over 20 %"))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ZoneFilmLeft:
+    """Film on a zone before the work: name, kind, mean and sd [um], area [cm2]."""
+
+    name: str
+    kind: str
+    film_um: float
+    sd_um: float
+    area_cm2: float
+
+
+def normal_cdf(x: float) -> float:
+    return 0.5 * math.erfc(-x / math.sqrt(2.0))
+
+
+def odds_through(film_um: float, sd_um: float, removed_um: float, cv: float, floor_um: float, patches: int) -> float:
+    """P that some patch of a zone ends below floor_um: film and removal independent normals [-].
+
+    >>> round(odds_through(100, 10, 60, 0.15, 20, 1), 4)
+    0.0684
+    """
+    spread = math.hypot(sd_um, cv * removed_um)
+    if spread == 0:
+        return 1.0 if removed_um + floor_um > film_um else 0.0
+    point = normal_cdf((removed_um + floor_um - film_um) / spread)
+    return 1.0 - (1.0 - point) ** patches
+
+
+def zone_odds(zone: ZoneFilmLeft, removed_um: float, cv: float, floor_um: float) -> float:
+    """odds_through with the kind's own patches, unevenness and share of the floor."""
+    return odds_through(
+        zone.film_um, zone.sd_um, removed_um, cv * CV_FACTOR[zone.kind], floor_um * FLOOR_SHARE[zone.kind],
+        PATCHES[zone.kind],
+    )  # fmt: skip
+
+
+def most_removal_um(zone: ZoneFilmLeft, cv: float, floor_um: float) -> float:
+    """The most that may come off a zone within its odds limit [um]; 0: leave it alone."""
+    low, high = 0.0, max(zone.film_um, 0.0)
+    limit = ODDS_LIMIT[zone.kind]
+    if zone_odds(zone, 0.0, cv, floor_um) > limit:
+        return 0.0
+    for _ in range(60):
+        mid = 0.5 * (low + high)
+        if zone_odds(zone, mid, cv, floor_um) <= limit:
+            low = mid
+        else:
+            high = mid
+    return low
+
+
+def odds_class(odds: float) -> str:
+    """Words for odds: below half a per cent normal tails mean nothing, so no decimals.
+
+    >>> odds_class(0.032)
+    '1–5 %'
+    """
+    return next(words for limit, words in CLASSES if odds < limit)

@@ -1,0 +1,149 @@
+"""The scratch a grade leaves and what it costs to take the last one out (abrasives.md sections 2 and 3)."""
+
+import math
+from dataclasses import dataclass
+
+from ravden.core.abrasive.grades import Abrasive
+from ravden.core.errors import InputError, need_above, need_in
+
+RZ_COEFFICIENT, RZ_EXPONENT = 0.125, 1.15  # [ENG] +-40 % on any single Rz
+REFERENCE_H_MPA = 120.0  # well-cured lacquer
+PIT_SHARE = 0.60  # [ENG] deepest pit below the mean plane over Rz
+RZ_PER_RA, RQ_PER_RA = 7.5, 1.28  # [ENG] overlapped grooves
+DRY_SCRATCH = 1.15  # [ENG]
+COVERAGE = 1.15  # [ENG] one sigma of removal unevenness
+TEXTURE_SHARE = 0.8  # [ENG] mean film lost to level a texture, over its peak-to-valley
+CELL_CM2, SURVIVE = 0.04, 0.90  # [ENG] cell of the extreme-value count; odds that no deeper pit survives
+SETUP_MIN = {"paper": 3.0, "foam": 3.0, "polish": 4.0, "wool": 3.0}  # [ENG]
+CUT_PER_GRAIN = {"wet": 8.0, "dry": 4.0, "machine": 4.0}  # [ENG] um of film a piece removes per um of grain
+WOOL_CUT = 0.15  # [ENG] of paper
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Backing:
+    """What is behind the abrasive: pressure [kPa], speed [m/s], contact [cm2], and how it bears on shapes."""
+
+    id: str
+    label: str
+    c_back: float
+    p_kPa: float
+    v_m_s: float
+    contact_cm2: float
+    gumbel_b: float
+    cv: float
+    f_contour: float
+    f_edge: float
+    basis: str = ""
+
+    def bears_on(self, kind: str) -> float:
+        """Pressure on a flat, contour or edge, against a flat."""
+        return {"flat": 1.0, "contour": self.f_contour, "edge": self.f_edge}[kind]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rung:
+    """An abrasive in the hand: with its backing, on this film."""
+
+    abrasive: Abrasive
+    backing: Backing
+    mode: str
+    hardness_MPa: float
+
+    @property
+    def rz_um(self) -> float:
+        return peak_to_valley_um(self.abrasive, self.backing, self.mode, self.hardness_MPa)
+
+    @property
+    def pit_um(self) -> float:
+        """Deepest pit of a typical cell below the mean plane [um]."""
+        return PIT_SHARE * self.rz_um
+
+    @property
+    def d_max_um(self) -> float:
+        """The most film it can usefully take off [um, ENG]."""
+        a = self.abrasive
+        if a.polish_max_um is not None:
+            return a.polish_max_um
+        return {"paper": 1.5 * a.d50_um, "foam": 0.5 * a.d50_um, "wool": 1.0}[a.kind]
+
+
+def hardness_from_margin_MPa(margin_K: float) -> float:
+    """Indentation hardness from the film's margin over the bench, H = 25 + 2.5 M [MPa, ENG].
+
+    Raises InputError below 15 K, where film gums and paper loads.
+
+    >>> hardness_from_margin_MPa(38)
+    120.0
+    """
+    need_in(margin_K, -300, 300, "margin_K", "K")
+    if margin_K < 15.0:
+        raise InputError("margin_K", f"the film is too soft to sand well: {margin_K:.0f} K above the bench, 15 K wanted")
+    return 25.0 + 2.5 * margin_K
+
+
+def peak_to_valley_um(abrasive: Abrasive, backing: Backing, mode: str = "wet", hardness_MPa: float = 120.0) -> float:
+    """Mean five-cell peak-to-valley Rz of the scratch left [um].
+
+    .. math:: R_z = 0.125\\, d^{1.15} c_{back} ((p/2)(120/H))^{0.35} c_{dry}
+
+    for a worn-in paper. Polishes: 7.5 times the Ra they leave. Source: ENG, +-40 %.
+    """
+    need_above(hardness_MPa, 0, "hardness_MPa", 1e4)
+    if abrasive.ra_um is not None:
+        return RZ_PER_RA * abrasive.ra_um
+    c_back = 1.0 if abrasive.kind == "wool" else backing.c_back
+    load = (backing.p_kPa / 2.0) * (REFERENCE_H_MPA / hardness_MPa)
+    dry = 1.0 if mode == "wet" else DRY_SCRATCH
+    return RZ_COEFFICIENT * abrasive.d50_um**RZ_EXPONENT * c_back * load**0.35 * dry
+
+
+def deepest_factor(area_cm2: float, gumbel_b: float) -> float:
+    """How much deeper the deepest scratch of an area is than a typical one (Gumbel extreme value, 90 % sure) [-].
+
+    >>> round(deepest_factor(1200, 0.11), 2)
+    2.32
+    """
+    need_above(area_cm2, 0, "area_cm2", 1e7)
+    cells = max(area_cm2 / CELL_CM2, 1.0)
+    return max(1.0, 1.0 + gumbel_b * (math.log(cells) - math.log(-math.log(SURVIVE)) - 0.5772))
+
+
+def removal_um(rung: Rung, before: Rung | None, texture_um: float, area_cm2: float, last: bool = False) -> float:
+    """Film this rung must take off [um]: level the texture (first rung), or erase the rung before; never less than its
+    own scratch, plus the coverage margin."""
+    if before is None:
+        return COVERAGE * max(rung.pit_um, TEXTURE_SHARE * texture_um)
+    old_deepest = deepest_factor(area_cm2, before.backing.gumbel_b) * before.pit_um
+    if rung.abrasive.kind == "wool" and last:
+        new_deepest = deepest_factor(area_cm2, rung.backing.gumbel_b) * rung.pit_um
+        return COVERAGE * max(0.35 * rung.pit_um, old_deepest - new_deepest)
+    return COVERAGE * max(rung.pit_um, old_deepest - rung.pit_um)
+
+
+def residual_um(last: Rung, area_cm2: float) -> float:
+    """Depth of the deepest scratch left at the end, below the mean plane [um]: not film one can count on."""
+    return deepest_factor(area_cm2, last.backing.gumbel_b) * last.pit_um
+
+
+def rate_um_s(rung: Rung) -> float:
+    """Removal rate under the contact, 1000 K p v / H [um/s] (Preston form, PUB; K is ENG)."""
+    a = rung.abrasive
+    k = a.polish_k if a.polish_k is not None else 0.020 * (a.d50_um / 20.0) ** 1.6
+    if a.kind == "wool":
+        k *= WOOL_CUT
+    return 1000.0 * k * rung.backing.p_kPa * rung.backing.v_m_s / rung.hardness_MPa
+
+
+def pieces_of_paper(rung: Rung, remove_um: float, area_cm2: float) -> float:
+    """Faces of paper used up, each as large as the contact [-]."""
+    per_grain = CUT_PER_GRAIN[rung.mode]
+    return remove_um * area_cm2 / (per_grain * rung.abrasive.d50_um * rung.backing.contact_cm2)
+
+
+def minutes(rung: Rung, remove_um: float, area_cm2: float) -> float:
+    """Time for a rung with setting up and changing paper [min, ENG; within a factor of 1.6]."""
+    rub = remove_um * area_cm2 / (60.0 * rate_um_s(rung) * rung.backing.contact_cm2 * 0.85)
+    changes = 0.0
+    if rung.abrasive.kind in ("paper", "foam"):
+        changes = 0.5 * max(0, math.ceil(pieces_of_paper(rung, remove_um, area_cm2)) - 1)
+    return SETUP_MIN[rung.abrasive.kind] + rub + changes

@@ -1,0 +1,1 @@
+"""When may hands touch this film?"""

@@ -1,0 +1,1 @@
+"""How thick is the film, and how sure can one be of it?"""

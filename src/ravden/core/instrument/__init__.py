@@ -1,0 +1,1 @@
+"""From a few measurements to an outline, its zones and their areas."""

@@ -1,0 +1,101 @@
+"""Outlines from a few measurements, for three families (film.md section 2).
+
+waisted, bowed: half-width as a sine series through the two bouts and the waist with rounded ends, whose plan area is
+exactly pi L b_1 / 2; points: a closed periodic spline through control points, scaled to length and width.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ravden.core.errors import InputError, need
+from ravden.core.record import Measures
+
+Floats = NDArray[np.float64]
+
+TERMS = 8  # six give pinched, self-crossing tails
+STATIONS = (0.19, 0.42, 0.755)  # [A] upper bout, waist and lower bout along the body
+END_RADIUS = {"waisted": (0.85, 0.85), "bowed": (0.60, 0.62)}  # [A] of the upper and lower bout
+POINTS = 400
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Outline:
+    """A body seen from the front: points (n, 2) in mm from the neck end, closed; areas [cm2], perimeter [mm]."""
+
+    points: Floats
+    plan_cm2: float
+    perimeter_mm: float
+    sides_cm2: float
+
+    def __post_init__(self) -> None:
+        self.points.setflags(write=False)
+
+
+def sine_terms(m: Measures, stations: tuple[float, float, float] = STATIONS) -> Floats:
+    """Coefficients b_k [mm] of w(t) = sum b_k sin(k t), x = L (1 - cos t)/2: half-widths and level tangents at the
+    three stations, end radii at both ends."""
+    rn, rt = END_RADIUS[m.family]
+    k = np.arange(1, TERMS + 1)
+    rows, rhs = [], []
+    for share, width in zip(stations, (m.upper_mm, m.waist_mm, m.lower_mm), strict=True):
+        t = np.arccos(1 - 2 * share)
+        rows += [np.sin(k * t), k * np.cos(k * t)]
+        rhs += [width / 2, 0.0]
+    rows += [k.astype(float), k * (-1.0) ** (k + 1)]
+    rhs += [np.sqrt(rn * m.upper_mm * m.length_mm / 2), np.sqrt(rt * m.lower_mm * m.length_mm / 2)]
+    out: Floats = np.linalg.solve(np.array(rows), np.array(rhs))
+    return out
+
+
+def sine_outline(m: Measures) -> Outline:
+    """Waisted and bowed bodies."""
+    b = sine_terms(m)
+    t = np.linspace(0, np.pi, POINTS)
+    x = m.length_mm * (1 - np.cos(t)) / 2
+    w = np.sin(np.outer(t, np.arange(1, TERMS + 1))) @ b
+    if w[1:-1].min() <= 0:
+        raise InputError("waist_mm", "these measurements do not close into a body; check the waist and the bouts")
+    points = np.column_stack([np.concatenate([x, x[::-1]]), np.concatenate([w, -w[::-1]])])
+    return _measured(points, m, np.pi * m.length_mm * float(b[0]) / 2 / 100)
+
+
+def spline_outline(m: Measures, control: Sequence[Sequence[float]]) -> Outline:
+    """Bodies given by control points (closed periodic cubic spline, centripetal parameter), scaled to the measures."""
+    from scipy.interpolate import CubicSpline
+
+    need(len(control) >= 4, "control", "at least four control points are needed")
+    raw = np.array([*control, control[0]], dtype=float)
+    raw[:, 0] -= raw[:, 0].min()
+    raw[:, 0] *= m.length_mm / np.ptp(raw[:, 0])
+    raw[:, 1] *= m.lower_mm / np.ptp(raw[:, 1])
+    chord = np.hypot(*np.diff(raw, axis=0).T)
+    at = np.concatenate([[0.0], np.cumsum(np.sqrt(chord))])
+    points = CubicSpline(at, raw, bc_type="periodic")(np.linspace(0, at[-1], 2 * POINTS, endpoint=False))
+    return _measured(points, m, _shoelace(points) / 100)
+
+
+def _shoelace(points: Floats) -> float:
+    x, y = points[:, 0], points[:, 1]
+    return abs(float(x @ np.roll(y, -1) - y @ np.roll(x, -1))) / 2
+
+
+def _measured(points: Floats, m: Measures, plan_cm2: float) -> Outline:
+    closed = np.vstack([points, points[:1]])
+    ds = np.hypot(*np.diff(closed, axis=0).T)
+    mid = 0.5 * (closed[1:, 0] + closed[:-1, 0]) / m.length_mm
+    depth = m.depth_neck_mm + (m.depth_tail_mm - m.depth_neck_mm) * np.clip(mid, 0, 1)
+    return Outline(
+        points=points, plan_cm2=plan_cm2, perimeter_mm=float(ds.sum()), sides_cm2=float(ds @ depth) / 100
+    )
+
+
+def outline(m: Measures, shapes: dict[str, Sequence[Sequence[float]]]) -> Outline:
+    """The outline of any family; ``shapes`` gives the control points of the spline families by name."""
+    if m.family in END_RADIUS:
+        return sine_outline(m)
+    if m.family not in shapes:
+        raise InputError("family", f"unknown outline family {m.family}")
+    return spline_outline(m, shapes[m.family])

@@ -1,0 +1,55 @@
+"""The zones of an instrument, their areas, and how film lands and leaves on each (film.md section 3)."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ravden.core.errors import need_in
+from ravden.core.instrument.outline import Outline
+from ravden.core.record import Measures, Zone
+
+EDGE_STRIP_MM = 2.0  # [A] width of rounded edge, top and back
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ZoneHabit:
+    """A row of the table of zones: deposit factors by way of applying, spread, and share of a sanding."""
+
+    name: str
+    label: str
+    kind: str
+    k_spray: float
+    k_pad: float
+    cv: float
+    sanding: float
+    basis: str = ""
+
+    def __post_init__(self) -> None:
+        need_in(self.k_spray, 0.05, 2, "k_spray")
+        need_in(self.k_pad, 0.05, 2, "k_pad")
+
+
+def zones_of(
+    m: Measures, body: Outline, habits: Sequence[ZoneHabit], *, padded: bool, neck_girth_mm: float, head_cm2: float
+) -> tuple[Zone, ...]:
+    """The zones with their areas [cm2]; an instrument without a neck has neither neck nor head face."""
+    area = {
+        "top": body.plan_cm2,
+        "back": body.plan_cm2,
+        "sides": body.sides_cm2,
+        "neck": m.neck_length_mm * neck_girth_mm / 100,
+        "head": head_cm2 if m.neck_length_mm > 0 else 0.0,
+        "edges": 2 * body.perimeter_mm * EDGE_STRIP_MM / 100,
+    }
+    return tuple(
+        Zone(
+            name=h.name,
+            label=h.label,
+            kind=h.kind,
+            area_cm2=area[h.name],
+            k_mean=h.k_pad if padded else h.k_spray,
+            k_cv=h.cv,
+            sanding=h.sanding,
+        )
+        for h in habits
+        if area.get(h.name, 0.0) > 0
+    )

@@ -1,0 +1,1 @@
+"""Volumes, solids and cuts."""

@@ -1,0 +1,1 @@
+"""Journal and method folded into states, past and to come."""

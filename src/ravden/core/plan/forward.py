@@ -1,0 +1,162 @@
+"""What is to come: the rest of the method, dated by the cure engine and the shop's hours."""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from ravden.core.cure.windows import Windows, windows
+from ravden.core.film.ledger import Ledger
+from ravden.core.method.steps import Method, Stage, progress
+from ravden.core.plan.history import cure, film_events, scale_of, thickest
+from ravden.core.record import Coat, Project, Sanding
+
+HORIZON_H = 24 * 240.0
+RATE_LN_SD = 0.22  # [A] spread of a material's rate factor before a witness card has been weighed
+P90_Z = 1.2816
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WorkHours:
+    """When hands are in the shop: opening hours of a day; hour_at_zero is the local hour of the day at at_h = 0."""
+
+    opens: float = 8.0
+    closes: float = 20.0
+    hour_at_zero: float = 0.0
+
+    def next_open(self, at_h: float) -> float:
+        """The first hour at or after at_h when the shop is open."""
+        day, hour = divmod(at_h + self.hour_at_zero, 24.0)
+        if hour < self.opens:
+            return day * 24 + self.opens - self.hour_at_zero
+        if hour <= self.closes:
+            return at_h
+        return (day + 1) * 24 + self.opens - self.hour_at_zero
+
+    def next_morning(self, at_h: float) -> float:
+        """Opening time of the day after at_h's day."""
+        day = math.floor((at_h + self.hour_at_zero) / 24.0)
+        return (day + 1) * 24 + self.opens - self.hour_at_zero
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WindowRange:
+    """When a window opens [h]: likely, and the 10-90 % range from the material's rate and the film. None: not within
+    the horizon. stage: what the wait is for."""
+
+    name: str
+    label: str
+    early_h: float | None
+    likely_h: float | None
+    late_h: float | None
+    shrink_left_um: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Forward:
+    """The rest of the plan: coats and sandings in nominal um, and the windows waited for."""
+
+    coats: tuple[Coat, ...]
+    sandings: tuple[Sanding, ...]
+    windows: tuple[WindowRange, ...]
+    finished_h: float | None
+
+
+def plan_forward(
+    project: Project, method: Method, ledger: Ledger, now_h: float, hours: WorkHours, level_um: float, rubout_um: float
+) -> Forward:
+    """Date the stages that are left, from now on, on the thickest zone.
+
+    level_um, rubout_um: film the ladder will take off the flats where the method does not say. Nothing planned is
+    dated before now_h; a wait whose window is open already ends now.
+    """
+    zone = thickest(project, ledger)
+    scale = scale_of(project, zone, ledger, now_h)
+    laid, cuts = film_events(project, zone, scale, now_h)
+    film_now = ledger.film(zone.name)
+    relative_sd = film_now.sd_um / film_now.mean_um if film_now.mean_um > 1 else 0.25
+    spread = math.hypot(RATE_LN_SD, 2 * min(relative_sd, 0.5))  # time goes with the square of the film
+    done = progress(method, project.acts, now_h)
+    coats: list[Coat] = []
+    sandings: list[Sanding] = []
+    found: list[WindowRange] = []
+    t = now_h
+    in_stage, in_session, last = done.coats_in_stage, done.in_session, done.last_coat_h
+
+    def solved(rate: float = 1.0, rough: bool = False) -> Windows | None:
+        events = [c.at_h for c in laid] + [s.at_h for s in cuts]
+        if not events:
+            return None
+        end = max(*events, 0.0) + HORIZON_H
+        return windows(cure(project, laid, cuts, (), end, rate, rough), project.instrument.bench_C)
+
+    ends: tuple[Windows | None, ...] = ()
+    for index in range(done.index, len(method.stage)):
+        stage = method.stage[index]
+        if stage.kind == "coats":
+            for _ in range(stage.count - in_stage):
+                same_session = last is not None and 0 < in_session < stage.per_session and t - last < 12.0
+                if same_session and last is not None:
+                    at = max(t, last + stage.between_h)
+                    if at != hours.next_open(at):
+                        same_session = False
+                if not same_session:
+                    fresh = last is None or hours.next_morning(last) <= t
+                    at = hours.next_open(t if fresh or last is None else max(t, hours.next_morning(last)))
+                    in_session = 0
+                coats.append(Coat(at_h=at, dry_um=project.material.coat_dry_um))
+                laid.append(Coat(at_h=at, dry_um=project.material.coat_dry_um * zone.k_mean * scale))
+                in_session, last, t = in_session + 1, at, at
+            in_stage, ends = 0, ()
+        elif stage.kind == "wait":
+            likely = _window(solved(), stage.window)
+            if likely is None:
+                found.append(_range(stage, None, None, None, None))
+                return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None)
+            if not ends:
+                ends = tuple(solved(math.exp(z * spread), rough=True) for z in (P90_Z, 0.0, -P90_Z))
+            early, late = _ends(ends, stage.window, likely[0], max(c.at_h for c in laid))
+            found.append(_range(stage, early, likely[0], late, likely[1]))
+            t = max(t, hours.next_open(likely[0]))
+        else:
+            planned = level_um if stage.kind == "level" else rubout_um
+            um = stage.um if stage.um is not None else planned
+            sandings.append(Sanding(at_h=t, um=um, purpose=stage.kind))
+            share = min(um * zone.sanding, max(_dry(laid, cuts) - 0.5, 0.01))
+            cuts.append(Sanding(at_h=t, um=share, purpose=stage.kind))
+    return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=t)
+
+
+def _dry(laid: list[Coat], cuts: list[Sanding]) -> float:
+    return sum(c.dry_um for c in laid) - sum(s.um for s in cuts)
+
+
+def _window(found: Windows | None, name: str) -> tuple[float, float | None] | None:
+    if found is None:
+        return None
+    at: Callable[[str], float | None] = found.at
+    hour = at(name)
+    return None if hour is None else (hour, found.shrink_left_um.get(name))
+
+
+def _ends(
+    ends: tuple[Windows | None, ...], name: str, likely_h: float, last_coat_h: float
+) -> tuple[float | None, float | None]:
+    """Early and late hour of a window: the likely wait stretched as the fast and the slow film stretch it.
+
+    ends: windows of the fast, the middle and the slow film, all before any sanding still planned.
+    """
+    fast, middle, slow = (_window(e, name) for e in ends)
+    if middle is None or middle[0] <= last_coat_h:
+        return None, None
+    wait, base = likely_h - last_coat_h, middle[0] - last_coat_h
+    early = None if fast is None else last_coat_h + wait * (fast[0] - last_coat_h) / base
+    late = None if slow is None else last_coat_h + wait * (slow[0] - last_coat_h) / base
+    return early, late
+
+
+def _range(
+    stage: Stage, early_h: float | None, likely_h: float | None, late_h: float | None, shrink: float | None
+) -> WindowRange:
+    return WindowRange(
+        name=stage.window, label=stage.label, early_h=early_h, likely_h=likely_h, late_h=late_h, shrink_left_um=shrink
+    )

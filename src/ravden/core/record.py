@@ -1,0 +1,258 @@
+"""The domain records shared by the packages of the core. Units are in the names; checks fail on nan."""
+
+from dataclasses import dataclass, field
+
+from ravden.core.errors import InputError, need, need_above, need_in
+
+MAX_FILM_UM = 5000.0  # a thicker layer is a slip of the keyboard, not a finish
+PURPOSES = ("scuff", "level", "rub-out")
+EDGE_WORKED = 1.5  # [A] film lost on an edge that a block runs over, against the flat
+MAX_HOURS = 24 * 366 * 100.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SolventLoss:
+    """Constants of a film that dries by losing solvent (cure.md section 1; all [A] but the physics).
+
+    solids: polymer volume over volume as applied [-]; D0_um2_h: diffusivity at 20 C in the dry film [um2/h];
+    beta, gamma: its rise with solvent [-]; Ea_J_mol: its activation energy [J/mol]; ke20_um_h: evaporation at the
+    surface at 20 C [um/h]; chi: Flory-Huggins [-]; Tg_dry_C, Tg_solvent_C: glass transitions [C].
+    """
+
+    model: str = "evaporative"
+    solids: float
+    D0_um2_h: float
+    beta: float
+    gamma: float
+    Ea_J_mol: float
+    ke20_um_h: float
+    chi: float
+    Tg_dry_C: float
+    Tg_solvent_C: float
+
+    def __post_init__(self) -> None:
+        need(self.model == "evaporative", "model", f"must be evaporative (got {self.model})")
+        need_above(self.solids, 0, "solids", 1.0)
+        need_above(self.D0_um2_h, 0, "D0_um2_h", 1e9)
+        need_in(self.beta, 0, 500, "beta")
+        need_in(self.gamma, 0, 100, "gamma")
+        need_in(self.Ea_J_mol, 0, 3e5, "Ea_J_mol", "J/mol")
+        need_above(self.ke20_um_h, 0, "ke20_um_h", 1e9)
+        need_in(self.chi, -2, 2, "chi")
+        need_in(self.Tg_dry_C, -100, 400, "Tg_dry_C", "C")
+        need_in(self.Tg_solvent_C, -250, 100, "Tg_solvent_C", "C")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Material:
+    """A finish by kind. ``cure`` uses the solids of the cure model; ``volume_solids`` is as sprayed or padded."""
+
+    id: str
+    label: str
+    family: str
+    dissolving: bool
+    volume_solids: float
+    dry_density_g_ml: float
+    coat_dry_um: float
+    min_film_um: float
+    usual_film_um: tuple[float, float]
+    max_film_um: float
+    refractive_index: float
+    flight_loss: float
+    cure: SolventLoss
+    dust_colour: str = ""
+    cautions: tuple[str, ...] = ()
+    basis: str = ""
+
+    def __post_init__(self) -> None:
+        need_above(self.volume_solids, 0, "volume_solids", 1.0 + 1e-9)
+        need_above(self.coat_dry_um, 0, "coat_dry_um", MAX_FILM_UM)
+        need_in(self.flight_loss, 0, 0.9, "flight_loss")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Zone:
+    """A part of the instrument that is finished and sanded as one.
+
+    kind: flat, contour or edge (how hard paper bears on it); k_mean, k_cv: film laid here against the nominal coat;
+    sanding: film removed here when the flats lose 1 (film.md section 3).
+    """
+
+    name: str
+    label: str
+    kind: str
+    area_cm2: float
+    k_mean: float = 1.0
+    k_cv: float = 0.12
+    sanding: float = 1.0
+
+    def __post_init__(self) -> None:
+        need(self.name != "", "name", "must not be empty")
+        need(self.kind in ("flat", "contour", "edge"), "kind", f"must be flat, contour or edge (got {self.kind})")
+        need_above(self.area_cm2, 0, "area_cm2", 1e6)
+        need_above(self.k_mean, 0, "k_mean", 10)
+        need_in(self.k_cv, 0.001, 1, "k_cv")
+        need_in(self.sanding, 0, 10, "sanding")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Coat:
+    """A coat laid down: nominal dry film [um] on a zone of factor 1; zones None means all of them."""
+
+    at_h: float
+    dry_um: float
+    zones: tuple[str, ...] | None = None
+    id: int = 0
+
+    def share(self, zone: Zone) -> float:
+        """Dry film this coat is meant to leave on a zone [um]."""
+        if self.zones is not None and zone.name not in self.zones:
+            return 0.0
+        return self.dry_um * zone.k_mean
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need_above(self.dry_um, 0, "dry_um", MAX_FILM_UM)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sanding:
+    """Film taken off the flats [um]; other zones lose their share of it unless ``zones`` limits the work.
+
+    purpose: scuff between coats, level, or rub-out: which stage of the method it belongs to; edges_worked: the paper
+    went over the edges too, which costs them more than the flats.
+    """
+
+    at_h: float
+    um: float
+    grade: str = ""
+    purpose: str = "level"
+    edges_worked: bool = False
+    zones: tuple[str, ...] | None = None
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need_above(self.um, 0, "um", MAX_FILM_UM)
+        need(self.purpose in PURPOSES, "purpose", f"must be one of {', '.join(PURPOSES)} (got {self.purpose})")
+
+    def share(self, zone: Zone) -> float:
+        """Film this sanding takes off a zone [um]."""
+        if self.zones is not None and zone.name not in self.zones:
+            return 0.0
+        return self.um * (EDGE_WORKED if zone.kind == "edge" and self.edges_worked else zone.sanding)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reading:
+    """A film gauge reading of one zone [um], the mean of n touches, as the film stood (solvent included)."""
+
+    at_h: float
+    zone: str
+    um: float
+    n: int = 1
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need_above(self.um, 0, "um", MAX_FILM_UM)
+        need(1 <= self.n <= 100, "n", f"must be between 1 and 100 (got {self.n})")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Air:
+    """The shop's air from an hour on: temperature [C] and relative humidity as a share [-]."""
+
+    at_h: float
+    temp_C: float
+    rh: float = 0.5
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need_in(self.temp_C, -20, 80, "temp_C", "C")
+        need_in(self.rh, 0, 1, "rh")
+
+
+Act = Coat | Sanding | Reading | Air
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Measures:
+    """An instrument's outline family and what was measured on it, in mm."""
+
+    family: str
+    length_mm: float
+    upper_mm: float
+    waist_mm: float
+    lower_mm: float
+    depth_neck_mm: float
+    depth_tail_mm: float
+    neck_length_mm: float = 0.0
+
+    def __post_init__(self) -> None:
+        for name in ("length_mm", "upper_mm", "waist_mm", "lower_mm"):
+            need_in(getattr(self, name), 20, 2500, name, "mm")
+        for name in ("depth_neck_mm", "depth_tail_mm"):
+            need_in(getattr(self, name), 5, 600, name, "mm")
+        need_in(self.neck_length_mm, 0, 1500, "neck_length_mm", "mm")
+        if self.waist_mm > min(self.upper_mm, self.lower_mm) and self.family == "waisted":
+            raise InputError("waist_mm", "must not be wider than the upper or lower bout")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Instrument:
+    """An instrument on the rack, as it was entered."""
+
+    id: str
+    name: str
+    kind: str
+    measures: Measures
+    material: str
+    method: str
+    sheen: str
+    min_film_um: float
+    bench_C: float = 20.0
+    promised_h: float | None = None
+
+    def __post_init__(self) -> None:
+        need(self.name.strip() != "", "name", "give the instrument a name")
+        need(len(self.name) <= 80, "name", "must be at most 80 letters long")
+        need(self.sheen in SHEENS, "sheen", f"must be one of {', '.join(SHEENS)} (got {self.sheen})")
+        need_in(self.min_film_um, 0, MAX_FILM_UM, "min_film_um", "um")
+        need_in(self.bench_C, 0, 45, "bench_C", "C")
+
+
+SHEENS = ("matte", "satin", "semi-gloss", "gloss", "mirror")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Project:
+    """One instrument and everything that happened to it, hours counted from its own zero."""
+
+    instrument: Instrument
+    material: Material
+    zones: tuple[Zone, ...]
+    acts: tuple[Act, ...] = field(default=())
+
+    @property
+    def coats(self) -> tuple[Coat, ...]:
+        return tuple(a for a in self.acts if isinstance(a, Coat))
+
+    @property
+    def sandings(self) -> tuple[Sanding, ...]:
+        return tuple(a for a in self.acts if isinstance(a, Sanding))
+
+    @property
+    def readings(self) -> tuple[Reading, ...]:
+        return tuple(a for a in self.acts if isinstance(a, Reading))
+
+    @property
+    def air(self) -> tuple[Air, ...]:
+        return tuple(a for a in self.acts if isinstance(a, Air))
+
+    def zone(self, name: str) -> Zone:
+        for zone in self.zones:
+            if zone.name == name:
+                return zone
+        raise InputError("zone", f"{self.instrument.name} has no zone called {name}")

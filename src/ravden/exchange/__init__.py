@@ -1,0 +1,1 @@
+"""JSON in and out."""

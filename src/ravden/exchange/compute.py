@@ -1,0 +1,414 @@
+"""``ravden compute KIND``: one JSON object in, one out. The interface calls the same functions of the core."""
+
+import math
+from collections.abc import Callable
+from typing import Any, Literal
+
+import msgspec
+import numpy as np
+
+from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, shipped
+from ravden.core.abrasive import sandthrough
+from ravden.core.abrasive.grades import find
+from ravden.core.abrasive.scratch import Rung, hardness_from_margin_MPa
+from ravden.core.abrasive.sequence import Job, Ladder, evaluate, plan
+from ravden.core.cure.evaporative import solve
+from ravden.core.cure.windows import WINDOW_NAMES, windows
+from ravden.core.errors import InputError, need, need_in
+from ravden.core.film.filter import Priors
+from ravden.core.film.ledger import CARD, Ledger
+from ravden.core.record import MAX_HOURS, Air, Coat, Sanding, SolventLoss, Zone
+
+MAX_BYTES, MAX_COATS, MAX_AIR = 10_000_000, 5_000, 100_000
+
+
+class _Case(msgspec.Struct, forbid_unknown_fields=True, kw_only=True):
+    pass
+
+
+class CoatIn(_Case):
+    """A coat on the zone that is solved."""
+
+    at_h: float
+    dry_um: float
+
+
+class SandIn(_Case):
+    """Dry film taken off."""
+
+    at_h: float
+    um: float
+
+
+class AirIn(_Case):
+    """Air from an hour on."""
+
+    at_h: float
+    temp_C: float
+    rh: float = 0.5
+
+
+class CureIn(_Case):
+    """A film that dries by losing solvent."""
+
+    material: str | dict[str, Any]
+    coats: list[CoatIn]
+    sand: list[SandIn] = []
+    climate: list[AirIn] = []
+    bench_C: float = 20.0
+    airflow: float = 1.0
+    sample_h: list[float] = []
+    until_h: float | None = None
+
+
+class ZoneIn(_Case):
+    """A zone of the ledger."""
+
+    name: str
+    area_cm2: float
+    k_mean: float
+    k_cv: float = 0.12
+
+
+class ApplicatorIn(_Case):
+    """What is known of the applicator's factor, as mean and sd of its logarithm."""
+
+    ln_mean: float
+    ln_sd: float
+
+
+class EventIn(_Case):
+    """A ledger event; which of the other fields it takes depends on its kind."""
+
+    kind: Literal["coat", "sand", "gauge", "card", "comb"]
+    nominal_dry_um: float | None = None
+    zones: list[str] | None = None
+    um: float | dict[str, float] | None = None
+    through: list[str] = []
+    zone: str | None = None
+    n: int = 1
+    low_um: float | None = None
+    high_um: float | None = None
+    landed_solids: float | None = None
+
+
+class FilmIn(_Case):
+    """A film ledger."""
+
+    zones: list[ZoneIn]
+    events: list[EventIn]
+    applicator: ApplicatorIn | None = None
+    priors: dict[str, float] = {}
+
+
+class RubZoneIn(_Case):
+    """A zone to be rubbed out."""
+
+    name: str
+    film_um: float
+    sd_um: float
+    area_cm2: float
+    kind: Literal["flat", "contour", "edge"] = "flat"
+
+
+class RubOutIn(_Case):
+    """A rub-out."""
+
+    texture_um: float
+    zones: list[RubZoneIn]
+    owned: list[str] | None = None
+    min_film_um: float = 40.0
+    target: Literal["matte", "satin", "semi-gloss", "gloss", "mirror"] = "gloss"
+    margin_K: float | None = None
+    hardness_MPa: float | None = None
+    backing: str = "firm"
+    polisher: str = "pad"
+    mode: Literal["dry", "wet", "machine"] = "wet"
+    slack: float = 0.8
+    ratio_max: float = 1.8
+    objective: Literal["balanced", "time", "film"] = "balanced"
+    refractive_index: float = 1.51
+    sequence: list[str] | None = None
+
+
+def _at(path: str, build: Callable[[], Any]) -> Any:
+    try:
+        return build()
+    except InputError as error:
+        raise error.within(path) from None
+
+
+def _cure(case: CureIn, catalogue: Catalogue) -> dict[str, Any]:
+    need(len(case.coats) <= MAX_COATS, "coats", f"at most {MAX_COATS} coats (got {len(case.coats)})")
+    need(len(case.sand) <= MAX_COATS, "sand", f"at most {MAX_COATS} sandings (got {len(case.sand)})")
+    need(len(case.climate) <= MAX_AIR, "climate", f"at most {MAX_AIR} climate rows (got {len(case.climate)})")
+    need(len(case.sample_h) <= MAX_AIR, "sample_h", f"at most {MAX_AIR} samples (got {len(case.sample_h)})")
+    if isinstance(case.material, str):
+        film = catalogue.material(case.material).cure
+    else:
+        film = _inline(case.material)
+    need_in(case.bench_C, 0, 60, "bench_C", "C")
+    coats = [_at(f"coats[{i}]", lambda c=c: Coat(at_h=c.at_h, dry_um=c.dry_um)) for i, c in enumerate(case.coats)]
+    sand = [_at(f"sand[{i}]", lambda s=s: Sanding(at_h=s.at_h, um=s.um)) for i, s in enumerate(case.sand)]
+    air = [
+        _at(f"climate[{i}]", lambda a=a: Air(at_h=a.at_h, temp_C=a.temp_C, rh=a.rh)) for i, a in enumerate(case.climate)
+    ]
+    for i, h in enumerate(case.sample_h):
+        need_in(h, -MAX_HOURS, MAX_HOURS, f"sample_h[{i}]", "h")
+    if case.until_h is not None:
+        need_in(case.until_h, -MAX_HOURS, MAX_HOURS, "until_h", "h")
+    found = solve(
+        film, coats, sandings=sand, air=air, sample_h=case.sample_h, until_h=case.until_h, airflow=case.airflow
+    )
+    opens = windows(found, case.bench_C)
+    names = ("at_h", "dry_um", "film_um", "phi_mean", "phi_max", "Tg_min_C")
+    samples = []
+    for i in range(len(case.sample_h)):
+        bare = found.column("dry_um")[i] <= 0
+        samples.append({n: None if bare and n == "Tg_min_C" else float(found.column(n)[i]) for n in names})
+    return {
+        "samples": samples,
+        "windows": {f"{n}_h": opens.at(n) for n in WINDOW_NAMES},
+        "shrink_left_um": {f"{n}_h": opens.shrink_left_um[n] for n in WINDOW_NAMES},
+    }
+
+
+def _inline(raw: dict[str, Any]) -> SolventLoss:
+    try:
+        return msgspec.convert(raw, SolventLossIn).record()
+    except msgspec.ValidationError as error:
+        raise _from_validation(error).within("material") from None
+    except InputError as error:
+        raise error.within("material") from None
+
+
+class SolventLossIn(_Case):
+    """An inline material that dries by losing solvent."""
+
+    solids: float
+    D0_um2_h: float
+    beta: float
+    gamma: float
+    Ea_J_mol: float
+    ke20_um_h: float
+    chi: float
+    Tg_dry_C: float
+    Tg_solvent_C: float
+    model: Literal["evaporative"] = "evaporative"
+
+    def record(self) -> SolventLoss:
+        """The core's record."""
+        return SolventLoss(**msgspec.structs.asdict(self))
+
+
+def _given(value: Any, i: int, field: str, kind: str) -> Any:
+    if value is None:
+        raise InputError(f"events[{i}].{field}", f"is needed for a {kind} event")
+    return value
+
+
+FIELDS = {
+    "coat": {"nominal_dry_um", "zones"},
+    "sand": {"um", "through"},
+    "gauge": {"zone", "um", "n"},
+    "card": {"um"},
+    "comb": {"zone", "low_um", "high_um", "landed_solids"},
+}
+
+
+def _apply(ledger: Ledger, event: EventIn, i: int) -> Ledger:
+    for name in EventIn.__struct_fields__:
+        empty = ([], 1, None) if name in ("through", "n") else (None,)
+        if name != "kind" and name not in FIELDS[event.kind] and getattr(event, name) not in empty:
+            raise InputError(f"events[{i}].{name}", f"does not belong to a {event.kind} event")
+    if event.kind == "coat":
+        return ledger.coat(_given(event.nominal_dry_um, i, "nominal_dry_um", "coat"), event.zones)
+    if event.kind == "sand":
+        um = _given(event.um, i, "um", "sand")
+        if not isinstance(um, dict):
+            um = {z.name: um for z in ledger.zones if z.name != CARD.name}
+        return ledger.sanding(um, event.through)
+    if event.kind == "comb":
+        return ledger.comb(
+            _given(event.zone, i, "zone", "comb"),
+            _given(event.low_um, i, "low_um", "comb"),
+            _given(event.high_um, i, "high_um", "comb"),
+            _given(event.landed_solids, i, "landed_solids", "comb"),
+        )
+    um = _given(event.um, i, "um", event.kind)
+    if isinstance(um, dict):
+        raise InputError(f"events[{i}].um", f"must be a number for a {event.kind} event")
+    if event.kind == "card":
+        return ledger.card(um)
+    return ledger.gauge(_given(event.zone, i, "zone", "gauge"), um, event.n)
+
+
+def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
+    need(len(case.events) <= MAX_COATS, "events", f"at most {MAX_COATS} events (got {len(case.events)})")
+    need(1 <= len(case.zones) <= 100, "zones", f"between 1 and 100 zones (got {len(case.zones)})")
+    zones = [
+        _at(
+            f"zones[{i}]",
+            lambda z=z: Zone(
+                name=z.name, label=z.name, kind="flat", area_cm2=z.area_cm2, k_mean=z.k_mean, k_cv=z.k_cv
+            ),
+        )
+        for i, z in enumerate(case.zones)
+    ]
+    for i, z in enumerate(zones):
+        need(z.name != CARD.name, f"zones[{i}].name", "is the witness card's name; choose another")
+    priors = dict(case.priors)
+    known = set(Priors.__slots__)
+    for name in priors:
+        need(name in known, f"priors.{name}", f"is not a prior; known: {', '.join(sorted(known))}")
+    if case.applicator is not None:
+        priors |= {"g_ln_mean": case.applicator.ln_mean, "g_ln_sd": case.applicator.ln_sd}
+    ledger = Ledger(zones, Priors(**priors))
+    for i, event in enumerate(case.events):
+        try:
+            ledger = _apply(ledger, event, i)
+        except InputError as error:
+            raise error if error.path.startswith("events[") else error.within(f"events[{i}]") from None
+    films = ledger.films()
+    risk = min(films, key=lambda f: f.p05_um)
+    best = sorted(
+        ({"measurement": "gauge", "zone": f.name, "sd_after_um": ledger.gauge_gain(f.name, risk.name)} for f in films),
+        key=lambda row: float(str(row["sd_after_um"])),
+    )
+    mean, sd = ledger.applicator()
+    return {
+        "zones": [
+            {"name": f.name, "mean_um": f.mean_um, "sd_um": f.sd_um, "p05_um": f.p05_um, "p50_um": f.p50_um,
+             "p95_um": f.p95_um} for f in films
+        ],
+        "applicator": {"ln_mean": mean, "ln_sd": sd},
+        "flags": list(ledger.flags),
+        "next_best": best,
+    }  # fmt: skip
+
+
+def _ladder_out(ladder: Ladder, job: Job) -> dict[str, Any]:
+    remarks = [
+        f"{s.rung.abrasive.name} is close to its practical limit ({s.remove_um:.1f} of {s.rung.d_max_um:.1f} um)."
+        for s in ladder.steps
+        if s.tight
+    ]
+    if ladder.edges_kept_out:
+        remarks.append("Keep off the edges altogether, or tape them.")
+    elif ladder.edges_from is not None and any(z.kind == "edge" for z in job.zones):
+        remarks.append(f"Keep off the edges until {ladder.edges_from}.")
+    return {
+        "sequence": [
+            {"grade": s.rung.abrasive.id, "d50_um": s.rung.abrasive.d50_um, "remove_um": s.remove_um,
+             "scratch_um": s.rung.rz_um, "minutes": s.minutes, "film_left_um": s.film_left_um, "gloss60": s.gu60,
+             "why": s.why} for s in ladder.steps
+        ],
+        "total_um": ladder.film_used_um,
+        "minutes": ladder.minutes,
+        "odds": {name: {"odds": p, "class": sandthrough.odds_class(p)} for name, p in ladder.odds.items()},
+        "gloss60": ladder.steps[-1].gu60,
+        "verdict": ladder.verdict,
+        "reason": ladder.reason,
+        "remarks": remarks,
+    }  # fmt: skip
+
+
+def _refused(reason: str) -> dict[str, Any]:
+    return {
+        "sequence": [], "total_um": None, "minutes": None, "odds": {}, "gloss60": None, "verdict": "refused",
+        "reason": reason, "remarks": [],
+    }  # fmt: skip
+
+
+def _rubout(case: RubOutIn, catalogue: Catalogue) -> dict[str, Any]:
+    for name in ("backing", "polisher"):
+        value = getattr(case, name)
+        need(value in catalogue.backings, name, f"must be one of {', '.join(catalogue.backings)} (got {value})")
+    for i, z in enumerate(case.zones):
+        need_in(z.film_um, 0, 5000, f"zones[{i}].film_um", "um")
+        need_in(z.sd_um, 0, 5000, f"zones[{i}].sd_um", "um")
+        need_in(z.area_cm2, 0.01, 1e6, f"zones[{i}].area_cm2", "cm2")
+    need_in(case.min_film_um, 0, 5000, "min_film_um", "um")
+    if case.hardness_MPa is not None:
+        hardness = case.hardness_MPa
+    else:
+        margin = 38.0 if case.margin_K is None else case.margin_K
+        need_in(margin, -300, 300, "margin_K", "K")
+        if margin < 15.0:
+            return _refused(f"the film is too soft to sand: {margin:.0f} K above the bench where 15 K is wanted; wait")
+        hardness = hardness_from_margin_MPa(margin)
+    zones = tuple(
+        sandthrough.ZoneFilmLeft(name=z.name, kind=z.kind, film_um=z.film_um, sd_um=z.sd_um, area_cm2=z.area_cm2)
+        for z in case.zones
+    )
+    job = Job(
+        texture_um=case.texture_um, zones=zones, min_film_um=case.min_film_um, target=case.target,
+        hardness_MPa=hardness, refractive_index=case.refractive_index, mode=case.mode, slack=case.slack,
+        ratio_max=case.ratio_max, objective=case.objective,
+    )  # fmt: skip
+    use = {"paper": case.backing, "foam": "foam", "polish": case.polisher, "wool": "foam"}
+
+    def rungs(names: list[str], path: str) -> list[Rung]:
+        grades = [find(catalogue.abrasives, name, f"{path}[{i}]") for i, name in enumerate(names)]
+        return [
+            Rung(abrasive=g, backing=catalogue.backings[use[g.kind]], mode=case.mode, hardness_MPa=hardness)
+            for g in grades
+        ]
+
+    if case.sequence is not None:
+        return _ladder_out(evaluate(job, rungs(case.sequence, "sequence")), job)
+    owned = list(DEFAULT_DRAWER) if case.owned is None else case.owned
+    drawer = rungs(owned, "owned")
+    try:
+        return _ladder_out(plan(job, drawer), job)
+    except InputError as error:
+        if error.path == "owned":
+            return _refused(error.sentence)
+        raise
+
+
+KINDS: dict[str, tuple[type[_Case], Callable[[Any, Catalogue], dict[str, Any]]]] = {
+    "cure": (CureIn, _cure),
+    "film": (FilmIn, _film),
+    "rubout": (RubOutIn, _rubout),
+}
+
+
+def schema(kind: str) -> dict[str, Any]:
+    """The JSON Schema of a kind's input."""
+    return msgspec.json.schema(KINDS[kind][0])
+
+
+def _from_validation(error: msgspec.ValidationError) -> InputError:
+    """msgspec says "Expected `float`, got `str` - at `$.coats[3].dry_um`": the path to the front."""
+    text, _, where = str(error).partition(" - at `$")
+    return InputError(where.rstrip("`").lstrip("."), text[:1].lower() + text[1:])
+
+
+def run(kind: str, raw: bytes) -> dict[str, Any]:
+    """Compute one case. Raises InputError, with the path of the wrong field, for any bad input."""
+    if kind not in KINDS:
+        raise InputError("KIND", f"must be one of {', '.join(KINDS)} (got {kind})")
+    if len(raw) > MAX_BYTES:
+        raise InputError("input", f"is larger than {MAX_BYTES // 1_000_000} MB")
+    shape, compute = KINDS[kind]
+    try:
+        case = msgspec.json.decode(raw, type=shape)
+    except msgspec.ValidationError as error:
+        raise _from_validation(error) from None
+    except (msgspec.DecodeError, UnicodeDecodeError) as error:
+        raise InputError("input", f"is not JSON: {error}") from None
+    return _finite(compute(case, shipped()))
+
+
+def _finite(value: Any) -> Any:
+    """Plain numbers only, and none that JSON cannot carry."""
+    if isinstance(value, dict):
+        return {k: _finite(v) for k, v in value.items()}
+    if isinstance(value, list):
+        return [_finite(v) for v in value]
+    if isinstance(value, np.floating):
+        value = float(value)
+    if isinstance(value, float) and not math.isfinite(value):
+        raise RuntimeError("a result is not a finite number")
+    return value

@@ -1,0 +1,1 @@
+"""The shop file: an append-only journal in SQLite."""

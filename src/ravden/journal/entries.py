@@ -1,0 +1,128 @@
+"""What can be written in the journal. Each kind is one struct; unknown fields are refused when it is read back."""
+
+from datetime import UTC, datetime
+from typing import Any
+
+import msgspec
+
+from ravden.core.errors import InputError
+from ravden.core.record import Instrument, Measures
+
+
+class _Body(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", omit_defaults=True):
+    pass
+
+
+class InstrumentAdded(_Body, tag="instrument"):
+    """An instrument came onto the rack. promised: ISO date and time, UTC."""
+
+    id: str
+    name: str
+    instrument_kind: str
+    measures: Measures
+    material: str
+    method: str
+    sheen: str
+    min_film_um: float
+    bench_C: float = 20.0
+    promised: str | None = None
+
+
+class CoatLogged(_Body, tag="coat"):
+    """A coat, nominal dry film in um; zones: None for all of them."""
+
+    dry_um: float
+    zones: tuple[str, ...] | None = None
+
+
+class SandingLogged(_Body, tag="sanding"):
+    """Film taken off the flats in um."""
+
+    um: float
+    grade: str = ""
+    purpose: str = "level"
+    edges_worked: bool = False
+
+
+class ReadingLogged(_Body, tag="reading"):
+    """A film gauge reading in um, mean of n touches."""
+
+    zone: str
+    um: float
+    n: int = 1
+
+
+class AirLogged(_Body, tag="air"):
+    """The shop's air from then on: C and relative humidity as a share. It holds for every instrument."""
+
+    temp_C: float
+    rh: float = 0.5
+
+
+class Undone(_Body, tag="undone"):
+    """Entry ``corrects`` no longer counts. Undoing an Undone brings the first one back."""
+
+
+class ShopNamed(_Body, tag="shop"):
+    """The shop's name."""
+
+    name: str
+
+
+Body = InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | Undone | ShopNamed
+
+_encoder = msgspec.json.Encoder()
+_decoder = msgspec.json.Decoder(Body)
+
+
+class Entry(msgspec.Struct, frozen=True, kw_only=True):
+    """One line of the journal: when it happened, when it was written, about which instrument, and what."""
+
+    id: int
+    at: datetime
+    logged_at: datetime
+    instrument: str
+    body: Body
+    corrects: int | None = None
+
+
+def encode(body: Body) -> str:
+    """The JSON kept in the file."""
+    return _encoder.encode(body).decode()
+
+
+def decode(text: str) -> Body:
+    """A body read back; raises InputError for anything that is not one."""
+    try:
+        return _decoder.decode(text)
+    except (msgspec.DecodeError, msgspec.ValidationError, InputError) as error:
+        raise InputError("", f"an entry cannot be read: {error}") from None
+
+
+def iso(moment: datetime) -> str:
+    """Aware time as UTC text that sorts by time."""
+    if moment.tzinfo is None:
+        raise InputError("at", "a time without a time zone cannot be kept")
+    return moment.astimezone(UTC).isoformat(timespec="milliseconds")
+
+
+def instrument_of(body: InstrumentAdded, zero: datetime) -> Instrument:
+    """The core's record; the promise counted in hours from zero."""
+    promised: float | None = None
+    if body.promised is not None:
+        try:
+            promised = (datetime.fromisoformat(body.promised) - zero).total_seconds() / 3600
+        except (ValueError, TypeError):
+            raise InputError("promised", f"{body.promised} is not a date and time") from None
+    return Instrument(
+        id=body.id, name=body.name, kind=body.instrument_kind, measures=body.measures, material=body.material,
+        method=body.method, sheen=body.sheen, min_film_um=body.min_film_um, bench_C=body.bench_C, promised_h=promised,
+    )  # fmt: skip
+
+
+def as_dict(entry: Entry) -> dict[str, Any]:
+    """An entry as plain data, for export."""
+    return {
+        "id": entry.id, "at": iso(entry.at), "logged_at": iso(entry.logged_at), "instrument": entry.instrument,
+        "corrects": entry.corrects, "body": msgspec.to_builtins(entry.body),
+    }  # fmt: skip

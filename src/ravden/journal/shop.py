@@ -1,0 +1,131 @@
+"""The journal folded into a shop: its instruments and what happened to each; and the checks before logging more."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from ravden.catalogue.assemble import project
+from ravden.catalogue.tables import Catalogue
+from ravden.core.errors import InputError, need
+from ravden.core.record import Act, Air, Coat, Project, Reading, Sanding
+from ravden.journal.entries import (
+    AirLogged,
+    Body,
+    CoatLogged,
+    Entry,
+    InstrumentAdded,
+    ReadingLogged,
+    SandingLogged,
+    ShopNamed,
+    instrument_of,
+)
+from ravden.journal.store import effective
+
+FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OnRack:
+    """An instrument, its hour zero, and the project the core folds."""
+
+    zero: datetime
+    added: datetime
+    project: Project
+
+    def hours(self, moment: datetime) -> float:
+        return (moment - self.zero).total_seconds() / 3600.0
+
+    def moment(self, at_h: float) -> datetime:
+        return self.zero + timedelta(hours=at_h)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shop:
+    """A whole shop as the journal tells it, in the order instruments came in."""
+
+    name: str
+    racked: dict[str, OnRack]
+
+    def on_rack(self, instrument_id: str) -> OnRack:
+        if instrument_id not in self.racked:
+            raise InputError("instrument", f"there is no instrument {instrument_id} on the rack")
+        return self.racked[instrument_id]
+
+
+def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
+    """Replay: undone entries left out, acts in the order they happened."""
+    counting = effective(entries)
+    name = "Shop"
+    added: dict[str, Entry] = {}
+    for entry in counting:
+        if isinstance(entry.body, ShopNamed):
+            name = entry.body.name
+        elif isinstance(entry.body, InstrumentAdded):
+            added[entry.body.id] = entry
+    racked: dict[str, OnRack] = {}
+    for instrument_id, entry in added.items():
+        assert isinstance(entry.body, InstrumentAdded)
+        mine = [e for e in counting if e.instrument == instrument_id or isinstance(e.body, AirLogged)]
+        zero = entry.at
+        acts = sorted(_acts(mine, zero), key=lambda a: (a.at_h, a.id))
+        racked[instrument_id] = OnRack(
+            zero=zero, added=entry.at, project=project(catalogue, instrument_of(entry.body, zero), tuple(acts))
+        )
+    return Shop(name=name, racked=racked)
+
+
+def _acts(entries: Iterable[Entry], zero: datetime) -> list[Act]:
+    acts: list[Act] = []
+    for e in entries:
+        at_h = (e.at - zero).total_seconds() / 3600.0
+        body = e.body
+        if isinstance(body, CoatLogged):
+            acts.append(Coat(at_h=at_h, dry_um=body.dry_um, zones=body.zones, id=e.id))
+        elif isinstance(body, SandingLogged):
+            acts.append(
+                Sanding(
+                    at_h=at_h, um=body.um, grade=body.grade, purpose=body.purpose, edges_worked=body.edges_worked,
+                    id=e.id,
+                )
+            )  # fmt: skip
+        elif isinstance(body, ReadingLogged):
+            acts.append(Reading(at_h=at_h, zone=body.zone, um=body.um, n=body.n, id=e.id))
+        elif isinstance(body, AirLogged):
+            acts.append(Air(at_h=at_h, temp_C=body.temp_C, rh=body.rh, id=e.id))
+    return acts
+
+
+def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetime) -> None:
+    """Raise InputError, naming the field, unless the body may be logged now as having happened at ``at``."""
+    need(at <= now + FUTURE_SLACK, "at", "that is in the future; log it when it has been done")
+    if isinstance(body, InstrumentAdded):
+        need(body.id not in shop.racked, "id", "there is an instrument with this id already")
+        instrument_of(body, at)
+        return
+    if isinstance(body, AirLogged):
+        Air(at_h=0.0, temp_C=body.temp_C, rh=body.rh)
+        return
+    if isinstance(body, ShopNamed):
+        need(body.name.strip() != "", "name", "give the shop a name")
+        return
+    rack = shop.on_rack(instrument_id)
+    earliest = rack.added
+    need(at >= earliest, "at", f"{rack.project.instrument.name} was not on the rack yet then")
+    acts = _acts([_entry(body, instrument_id, at)], rack.zero)
+    need(len(acts) == 1, "kind", "nothing to log")
+    act = acts[0]
+    if isinstance(act, Reading):
+        rack.project.zone(act.zone)
+        need(any(c.at_h <= act.at_h for c in rack.project.coats), "um", "there was no film to measure yet then")
+    if isinstance(act, Coat) and act.zones is not None:
+        for name in act.zones:
+            rack.project.zone(name)
+    if isinstance(act, Sanding):
+        laid = sum(c.dry_um for c in rack.project.coats if c.at_h <= act.at_h)
+        gone = sum(s.um for s in rack.project.sandings if s.at_h <= act.at_h)
+        need(laid > 0, "um", "there was no film to sand yet then")
+        need(act.um <= 2.0 * laid - gone, "um", f"more than can be there: about {laid - gone:.0f} um were laid and left")
+
+
+def _entry(body: Body, instrument_id: str, at: datetime) -> Entry:
+    return Entry(id=0, at=at, logged_at=at, instrument=instrument_id, body=body)

@@ -1,0 +1,259 @@
+"""The shop file on disk. What append() has returned is kept, whatever happens to the process or the machine's power."""
+
+import fcntl
+import os
+import shutil
+import sqlite3
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import IO
+
+from ravden.core.errors import InputError
+from ravden.journal.entries import Body, Entry, Undone, decode, encode, iso
+
+APPLICATION_ID = 0x52564E31  # "RVN1", in the header of every shop file
+SUFFIX = ".ravden"
+MIGRATIONS: tuple[tuple[str, ...], ...] = (
+    (
+        """CREATE TABLE entry (
+            id INTEGER PRIMARY KEY AUTOINCREMENT,
+            at TEXT NOT NULL,
+            logged_at TEXT NOT NULL,
+            instrument TEXT NOT NULL,
+            body TEXT NOT NULL,
+            corrects INTEGER REFERENCES entry(id)
+        ) STRICT""",
+        "CREATE TRIGGER entry_kept BEFORE DELETE ON entry BEGIN SELECT RAISE(ABORT, 'the journal keeps entries'); END",
+        "CREATE TRIGGER entry_fixed BEFORE UPDATE ON entry BEGIN SELECT RAISE(ABORT, 'the journal keeps entries'); END",
+    ),
+)
+VERSION = len(MIGRATIONS)
+
+
+class Journal:
+    """An open shop file. read_only: another Ravden holds it, or the file or folder cannot be written."""
+
+    def __init__(self, path: Path, db: sqlite3.Connection, lock: IO[bytes] | None, why_read_only: str) -> None:
+        self.path = path
+        self._db = db
+        self._lock = lock
+        self.why_read_only = why_read_only
+
+    @property
+    def read_only(self) -> bool:
+        return self._lock is None
+
+    @classmethod
+    def create(cls, path: Path) -> "Journal":
+        """A new, empty shop file. Raises InputError when something is there already or it cannot be written."""
+        if path.exists():
+            raise InputError(str(path), "is there already; choose another name, or open it")
+        if not path.parent.is_dir():
+            raise InputError(str(path.parent), "is not a folder")
+        if not os.access(path.parent, os.W_OK):
+            raise InputError(str(path.parent), "cannot be written to; choose another folder")
+        try:
+            db = _connect(path)
+            db.execute(f"PRAGMA application_id = {APPLICATION_ID}")
+            _migrate(db, 0)
+        except sqlite3.Error as error:
+            path.unlink(missing_ok=True)
+            raise InputError(str(path), f"cannot be made: {error}") from None
+        db.close()
+        return cls.open(path)
+
+    @classmethod
+    def open(cls, path: Path) -> "Journal":
+        """Open a shop file, checking that it is one and is whole; upgrade it, after a copy, when it is older."""
+        if not path.is_file():
+            raise InputError(str(path), "is not there" if not path.exists() else "is not a file")
+        _check_header(path)
+        lock, why = _take_lock(path)
+        db: sqlite3.Connection | None = None
+        try:
+            db = _connect(path) if lock is not None else _connect_read_only(path)
+            if db.execute("PRAGMA application_id").fetchone()[0] != APPLICATION_ID:
+                raise InputError(str(path), "is a database of some other program; nothing was changed")
+            found = db.execute("PRAGMA user_version").fetchone()[0]
+            if found > VERSION:
+                raise InputError(str(path), f"was written by a newer Ravden (file version {found}, this one {VERSION})")
+            fault = db.execute("PRAGMA integrity_check").fetchone()[0]
+            if fault != "ok":
+                raise InputError(str(path), f"is damaged ({fault}); the last backup is {backup_path(path).name}")
+            if found < VERSION:
+                if lock is None:
+                    raise InputError(str(path), "needs upgrading, and cannot be written to")
+                shutil.copy2(path, path.with_name(f"{path.name}.v{found}"))
+                _migrate(db, found)
+            if lock is not None:
+                _back_up(db, path)
+        except InputError:
+            _close(db, lock)
+            raise
+        except sqlite3.DatabaseError as error:
+            _close(db, lock)
+            raise InputError(
+                str(path), f"is damaged ({error}); nothing was changed; the last backup is {backup_path(path).name}"
+            ) from None
+        return cls(path, db, lock, why)
+
+    def append(
+        self, body: Body, *, at: datetime, logged_at: datetime, instrument: str = "", corrects: int | None = None
+    ) -> Entry:
+        """Write one entry and return it once it is safely on disk. Raises InputError and changes nothing otherwise."""
+        if self.read_only:
+            raise InputError(self.path.name, f"is open for reading only: {self.why_read_only}")
+        row = (iso(at), iso(logged_at), instrument, encode(body), corrects)
+        try:
+            self._db.execute("BEGIN IMMEDIATE")
+            cursor = self._db.execute(
+                "INSERT INTO entry (at, logged_at, instrument, body, corrects) VALUES (?, ?, ?, ?, ?)", row
+            )
+            self._db.execute("COMMIT")
+        except sqlite3.Error as error:
+            try:
+                if self._db.in_transaction:
+                    self._db.execute("ROLLBACK")
+            except sqlite3.Error:
+                pass
+            raise InputError(self.path.name, f"could not be written, nothing was logged: {error}") from None
+        return Entry(
+            id=cursor.lastrowid or 0, at=at.astimezone(UTC), logged_at=logged_at.astimezone(UTC),
+            instrument=instrument, body=body, corrects=corrects,
+        )  # fmt: skip
+
+    def entries(self) -> list[Entry]:
+        """Everything ever written, in the order it was written."""
+        out = []
+        rows = self._db.execute("SELECT id, at, logged_at, instrument, body, corrects FROM entry ORDER BY id")
+        for number, at, logged_at, instrument, body, corrects in rows:
+            try:
+                entry = Entry(
+                    id=number, at=datetime.fromisoformat(at), logged_at=datetime.fromisoformat(logged_at),
+                    instrument=instrument, body=decode(body), corrects=corrects,
+                )  # fmt: skip
+            except (InputError, ValueError) as error:
+                raise InputError(f"{self.path.name}, entry {number}", str(error)) from None
+            out.append(entry)
+        return out
+
+    def close(self) -> None:
+        """Release the file for others."""
+        _close(self._db, self._lock)
+        self._lock = None
+
+
+def effective(entries: list[Entry]) -> list[Entry]:
+    """The entries that count: not undone, or undone and brought back. Undone entries themselves are left out."""
+    gone: set[int] = set()
+    for entry in reversed(entries):
+        # Walking back, every undo that still counts is known before what it undoes.
+        if isinstance(entry.body, Undone) and entry.id not in gone and entry.corrects is not None:
+            gone.add(entry.corrects)
+    return [e for e in entries if e.id not in gone and not isinstance(e.body, Undone)]
+
+
+def last_to_undo(entries: list[Entry]) -> Entry | None:
+    """The newest entry that still counts."""
+    counting = effective(entries)
+    return counting[-1] if counting else None
+
+
+def last_to_redo(entries: list[Entry]) -> Entry | None:
+    """The newest undo that could itself be undone: nothing else has been logged since."""
+    gone: set[int] = set()
+    for entry in reversed(entries):
+        if not isinstance(entry.body, Undone):
+            return None
+        if entry.id in gone:
+            continue
+        target = next((e for e in entries if e.id == entry.corrects), None)
+        if target is not None and isinstance(target.body, Undone):
+            gone.add(target.id)  # this is a redo: it takes its undo out of the running, and is none itself
+            continue
+        return entry
+    return None
+
+
+def backup_path(path: Path) -> Path:
+    """Where the copy made at every opening lies."""
+    return path.with_name(f"{path.name}.backup")
+
+
+def _connect(path: Path) -> sqlite3.Connection:
+    db = sqlite3.connect(path, isolation_level=None, timeout=2.0)
+    db.execute("PRAGMA journal_mode = WAL")
+    db.execute("PRAGMA synchronous = FULL")
+    db.execute("PRAGMA foreign_keys = ON")
+    return db
+
+
+def _connect_read_only(path: Path) -> sqlite3.Connection:
+    uri = path.resolve().as_uri()
+    db = sqlite3.connect(f"{uri}?mode=ro", uri=True, isolation_level=None, timeout=2.0)
+    try:
+        db.execute("SELECT count(*) FROM sqlite_schema").fetchone()
+    except sqlite3.OperationalError:
+        # A folder that cannot be written has no place for the write-ahead log's index.
+        db.close()
+        db = sqlite3.connect(f"{uri}?mode=ro&immutable=1", uri=True, isolation_level=None)
+    return db
+
+
+def _check_header(path: Path) -> None:
+    """Refuse a foreign or cut-off file before SQLite touches it."""
+    try:
+        with path.open("rb") as f:
+            head = f.read(100)
+    except OSError as error:
+        raise InputError(str(path), f"cannot be read: {error.strerror}") from None
+    if len(head) < 100 or not head.startswith(b"SQLite format 3\0"):
+        raise InputError(str(path), "is not a Ravden shop file; nothing was changed")
+    if int.from_bytes(head[68:72], "big") != APPLICATION_ID:
+        raise InputError(str(path), "is a database of some other program; nothing was changed")
+
+
+def _take_lock(path: Path) -> tuple[IO[bytes] | None, str]:
+    """An exclusive lock that the system lets go of when the process dies; or why there is none."""
+    if not os.access(path, os.W_OK) or not os.access(path.parent, os.W_OK):
+        return None, "the file or its folder cannot be written to"
+    handle = path.with_name(f".{path.name}.lock").open("ab")
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        handle.close()
+        return None, "another Ravden has it open"
+    return handle, ""
+
+
+def _migrate(db: sqlite3.Connection, found: int) -> None:
+    for number in range(found, VERSION):
+        db.execute("BEGIN IMMEDIATE")
+        try:
+            for statement in MIGRATIONS[number]:
+                db.execute(statement)
+            db.execute(f"PRAGMA user_version = {number + 1}")
+        except sqlite3.Error:
+            db.execute("ROLLBACK")
+            raise
+        db.execute("COMMIT")
+
+
+def _back_up(db: sqlite3.Connection, path: Path) -> None:
+    """A rolling copy, made by way of a temporary file so that a full disk never spoils the last good one."""
+    partial = backup_path(path).with_suffix(".partial")
+    try:
+        copy = sqlite3.connect(partial)
+        with copy:
+            db.backup(copy)
+        copy.close()
+        partial.replace(backup_path(path))
+    except (sqlite3.Error, OSError):
+        partial.unlink(missing_ok=True)
+
+
+def _close(db: sqlite3.Connection | None, lock: IO[bytes] | None) -> None:
+    if db is not None:
+        db.close()
+    if lock is not None:
+        lock.close()
