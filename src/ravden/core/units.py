@@ -38,7 +38,7 @@ class Units:
         if self.us:
             value = um / UM_PER_MIL
             return f"{value:.2f}" if abs(value) < 0.5 else f"{value:.1f}"
-        return f"{um:.1f}" if 0 < abs(um) < 9.95 else f"{um:.0f}"
+        return f"{um:.1f}".removesuffix(".0") if 0.05 <= abs(um) < 9.95 else f"{um:.0f}"
 
     def film(self, um: float) -> str:
         """Film with its unit, e.g. ``92 µm``."""

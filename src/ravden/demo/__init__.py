@@ -1,0 +1,1 @@
+"""A made-up shop, so that the program can be seen at work."""

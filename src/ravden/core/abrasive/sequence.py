@@ -269,12 +269,12 @@ def _why(job: Job, rung: Rung, before: Rung | None, remove: float) -> str:
     limit = rung.d_max_um
     if before is None:
         return (
-            f"Levels {job.texture_um:.0f} µm of texture: about {remove:.0f} µm to take off, "
+            f"Levels {job.texture_um:.0f} um of texture: about {remove:.0f} um to take off, "
             f"where this grain can take {limit:.0f}."
         )
     share = remove / limit
     room = "little room to spare" if share > SLACK else "with room to spare"
-    return f"Takes out the {before.abrasive.name} scratch: about {remove:.1f} of the {limit:.1f} µm it can, {room}."
+    return f"Takes out the {before.abrasive.name} scratch: about {remove:.2g} um where it can take {limit:.2g} um, {room}."
 
 
 def _look_for(rung: Rung, before: Rung | None, last: bool) -> str:

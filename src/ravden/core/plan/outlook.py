@@ -195,7 +195,8 @@ def _timeline(project: Project, history: Sequence[Known], ahead: Forward, now_h:
         states.append((act.at_h, ledger))
     if not laid:
         return None
-    marks = [c.at_h for c in laid] + [s.at_h for s in cuts]
+    told = [k.at_h for k in history if k.act is not None and k.at_h >= laid[0].at_h]
+    marks = [c.at_h for c in laid] + [s.at_h for s in cuts] + told
     likely = [w.likely_h for w in ahead.windows if w.likely_h is not None]
     end = max([now_h + LEAST_AHEAD_H, *marks, *likely]) + 24.0
     hours = _sample_hours([*marks, *[h for h in likely if h > now_h]], now_h, end)

@@ -1,0 +1,1 @@
+"""Small widgets, each with one subject."""

@@ -1,0 +1,150 @@
+"""The command line: ``ravden`` opens the window; subcommands do the rest without one."""
+
+import argparse
+import json
+import os
+import sys
+from datetime import UTC, datetime
+from pathlib import Path
+
+from ravden import __version__
+from ravden.core.errors import InputError
+
+ABOUT = """\
+Plans and tracks the finish on instruments: how much film is on every zone, when it may be levelled, rubbed out and
+cased, and which grits get it to gloss.
+
+Without a subcommand, opens the window on FILE, or on the shop file that was open last."""
+EXAMPLES = """\
+examples:
+  ravden shop.ravden                              open a shop file (it is made if it is not there)
+  ravden demo                                     open a made-up shop
+  ravden demo --offscreen shots/                  render every main view to PNG, with no display
+  ravden compute --list                           the kinds of computation
+  ravden compute cure --schema                    what one of them takes
+  ravden compute cure < case.json > result.json   run it; exit 2 and one line of what is wrong for bad input
+  ravden export shop.ravden > journal.json        everything ever logged, as JSON
+
+Ravden estimates; the product's data sheet, local codes and licensed practice come first."""
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="ravden", description=ABOUT, epilog=EXAMPLES, formatter_class=argparse.RawDescriptionHelpFormatter
+    )
+    parser.add_argument("--version", action="version", version=f"ravden {__version__}")
+    sub = parser.add_subparsers(dest="command", metavar="COMMAND")
+    window = sub.add_parser("window", help="open the window (what happens without a command, too)")
+    window.add_argument("file", nargs="?", type=Path, metavar="FILE")
+    window.add_argument("--report-paint", action="store_true", help=argparse.SUPPRESS)
+    demo = sub.add_parser("demo", help="open a made-up shop, dated from today")
+    demo.add_argument("--offscreen", type=Path, metavar="FOLDER", help="render every main view to PNG instead")
+    demo.add_argument("--on", metavar="DATE", help="date the demo from this day and hour, e.g. 2026-03-01T14:00")
+    demo.add_argument("--report-paint", action="store_true", help=argparse.SUPPRESS)
+    compute = sub.add_parser("compute", help="one computation, JSON in, JSON out")
+    compute.add_argument("kind", nargs="?", metavar="KIND")
+    compute.add_argument("--list", action="store_true", help="name the kinds")
+    compute.add_argument("--schema", action="store_true", help="print the JSON Schema of the kind's input")
+    compute.add_argument("--pretty", action="store_true", help="indent the result")
+    export = sub.add_parser("export", help="everything in a shop file, as JSON")
+    export.add_argument("file", type=Path, metavar="FILE")
+    return parser
+
+
+def _compute(args: argparse.Namespace) -> int:
+    from ravden.exchange import compute
+
+    if args.list:
+        print("\n".join(compute.KINDS))
+        return 0
+    if args.kind is None:
+        raise InputError("KIND", f"name what to compute: {', '.join(compute.KINDS)}")
+    if args.schema:
+        if args.kind not in compute.KINDS:
+            raise InputError("KIND", f"must be one of {', '.join(compute.KINDS)} (got {args.kind})")
+        print(json.dumps(compute.schema(args.kind), indent=2))
+        return 0
+    raw = sys.stdin.buffer.read(compute.MAX_BYTES + 1)
+    result = compute.run(args.kind, raw)
+    print(json.dumps(result, indent=2 if args.pretty else None, ensure_ascii=False, allow_nan=False))
+    return 0
+
+
+def _export(path: Path) -> int:
+    from ravden.journal.entries import as_dict
+    from ravden.journal.store import Journal
+
+    journal = Journal.open(path)
+    try:
+        rows = [as_dict(e) for e in journal.entries()]
+    finally:
+        journal.close()
+    print(json.dumps({"format": "ravden journal", "version": 1, "entries": rows}, indent=1, ensure_ascii=False))
+    return 0
+
+
+def has_display() -> bool:
+    """Whether a window could be shown."""
+    chosen = os.environ.get("QT_QPA_PLATFORM", "")
+    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or chosen in ("offscreen", "minimal"))
+
+
+def _no_display(hint: str) -> int:
+    print(f"ravden: there is no display to open a window on. {hint}", file=sys.stderr)
+    return 3
+
+
+def _demo(args: argparse.Namespace) -> int:
+    start = datetime.now(UTC)
+    if args.on:
+        try:
+            start = datetime.fromisoformat(args.on).astimezone()
+        except ValueError:
+            raise InputError("--on", f"{args.on} is not a date such as 2026-03-01T14:00") from None
+    if args.offscreen is not None:
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+        from ravden.demo import shots
+
+        for path in shots.render(args.offscreen, start):
+            print(path)
+        return 0
+    if not has_display():
+        return _no_display("To see every view as a picture, run: ./demo --offscreen shots/")
+    from ravden.demo import ferrow_lane
+    from ravden.ui import app, settings
+
+    path = settings.data_folder() / "demo" / "ferrow-lane.ravden"
+    path.parent.mkdir(parents=True, exist_ok=True)
+    ferrow_lane.build(path, start)
+    return app.run(path, report_paint=args.report_paint)
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run the command line; returns the exit code. Bad input: one line on standard error and 2."""
+    words = sys.argv[1:] if argv is None else argv
+    commands = ("window", "demo", "compute", "export", "-h", "--help", "--version")
+    if not words or words[0] not in commands:
+        words = ["window", *words]
+    args = _parser().parse_args(words)
+    try:
+        if args.command == "compute":
+            return _compute(args)
+        if args.command == "export":
+            return _export(args.file)
+        if args.command == "demo":
+            return _demo(args)
+        if not has_display():
+            return _no_display("The command line works without one: ravden compute --list")
+        from ravden.ui import app
+
+        return app.run(args.file, report_paint=args.report_paint)
+    except InputError as error:
+        print(f"ravden: {error}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

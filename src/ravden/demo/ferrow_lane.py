@@ -1,0 +1,85 @@
+"""Ferrow Lane, a made-up two-bench workshop: instruments at different moments of their finish, dated from a given day.
+
+Everything happens at hours a bench would keep, relative to ``start``; nothing is in the future of it.
+"""
+
+from datetime import datetime, timedelta
+from pathlib import Path
+
+from ravden.catalogue.assemble import measures_of
+from ravden.catalogue.tables import shipped
+from ravden.journal.entries import (
+    AirLogged,
+    Body,
+    CoatLogged,
+    InstrumentAdded,
+    ReadingLogged,
+    SandingLogged,
+    ShopNamed,
+    iso,
+)
+from ravden.journal.store import Journal
+
+NAME = "Ferrow Lane"
+MORNING_H = 9
+
+
+def _day(start: datetime, days_ago: int, hour: float) -> datetime:
+    """A local hour some days before start."""
+    midnight = start.astimezone().replace(hour=0, minute=0, second=0, microsecond=0)
+    return midnight - timedelta(days=days_ago) + timedelta(hours=hour)
+
+
+def _added(kind_id: str, name: str, method_id: str, sheen: str, promised: datetime | None) -> InstrumentAdded:
+    catalogue = shipped()
+    kind = catalogue.kind(kind_id)
+    material = catalogue.material(catalogue.method(method_id).material)
+    return InstrumentAdded(
+        id=name.lower(), name=name, instrument_kind=kind_id, measures=measures_of(kind), material=material.id,
+        method=method_id, sheen=sheen, min_film_um=material.min_film_um,
+        promised=None if promised is None else iso(promised),
+    )  # fmt: skip
+
+
+def entries(start: datetime) -> list[tuple[datetime, str, Body]]:
+    """What the journal of the shop says on the day it is opened, in the order it was logged."""
+    # Early in the day, or before it, "today's" work was yesterday's.
+    today = 0 if start.astimezone().hour >= 13 else 1
+    out: list[tuple[datetime, str, Body]] = [(_day(start, 20, 8), "", ShopNamed(name=NAME))]
+
+    def note(days_ago: int, hour: float, instrument: str, body: Body) -> None:
+        out.append((_day(start, days_ago, hour), instrument, body))
+
+    note(20, 8, "", AirLogged(temp_C=19, rh=0.52))
+    note(6, 8, "", AirLogged(temp_C=21, rh=0.47))
+
+    note(15, 8, "tern", _added("solid-body", "Tern", "lacquer-fine-start", "mirror", _day(start, -24, 17)))
+    for days_ago, coats in ((15, 3), (14, 3), (13, 3), (12, 2)):
+        for i in range(coats):
+            note(days_ago, MORNING_H + 1.5 * i, "tern", CoatLogged(dry_um=12))
+    note(9, 16, "tern", ReadingLogged(zone="top", um=131, n=3))
+    note(9, 16.1, "tern", ReadingLogged(zone="sides", um=116, n=3))
+
+    note(13, 8, "wren", _added("parlour-guitar", "Wren", "shellac-pad-rounds", "gloss", _day(start, -40, 17)))
+    for days_ago in range(12, 4, -1):
+        note(days_ago, MORNING_H + 8, "wren", CoatLogged(dry_um=3.0 if days_ago < 12 else 2.0))
+
+    note(today + 4, 8, "heron", _added("mandola", "Heron", "lacquer-fine-start", "gloss", _day(start, -20, 17)))
+    for days_ago, coats in ((today + 3, 3), (today + 2, 3)):
+        for i in range(coats):
+            note(days_ago, MORNING_H + 1.5 * i, "heron", CoatLogged(dry_um=12))
+    note(today, 8.5, "heron", SandingLogged(um=2, grade="P400", purpose="scuff"))
+    note(today, 9, "heron", CoatLogged(dry_um=12))
+    return sorted(out, key=lambda e: e[0])
+
+
+def build(path: Path, start: datetime) -> None:
+    """Write the shop file, replacing an earlier demo at the same path."""
+    for old in (path, path.with_name(f"{path.name}-wal"), path.with_name(f"{path.name}-shm")):
+        old.unlink(missing_ok=True)
+    journal = Journal.create(path)
+    try:
+        for at, instrument, body in entries(start):
+            journal.append(body, at=at, logged_at=at, instrument=instrument)
+    finally:
+        journal.close()

@@ -1,0 +1,84 @@
+"""Renders every main view to PNG from the demo data, with no display needed."""
+
+import tempfile
+from datetime import datetime
+from pathlib import Path
+
+from PyQt6.QtCore import QEventLoop, QTimer
+from PyQt6.QtWidgets import QApplication
+
+from ravden.demo import ferrow_lane
+from ravden.ui.app import make_app, make_window
+from ravden.ui.clock import HandClock
+from ravden.ui.main_window import MainWindow
+
+SIZE = (1280, 800)
+TIME_LIMIT_MS = 120_000
+
+
+def settle(window: MainWindow) -> None:
+    """Wait until nothing shown is still being worked out."""
+    app = QApplication.instance()
+    assert app is not None
+    if window.places.busy:
+        loop = QEventLoop()
+        window.places.settled.connect(loop.quit)
+        QTimer.singleShot(TIME_LIMIT_MS, loop.quit)
+        loop.exec()
+    app.processEvents()
+
+
+def render(folder: Path, start: datetime, *, theme: str = "", only: str = "") -> list[Path]:
+    """Write the pictures; returns their paths. theme: light, dark, or both when empty."""
+    folder.mkdir(parents=True, exist_ok=True)
+    app = make_app(["ravden"])
+    out: list[Path] = []
+    with tempfile.TemporaryDirectory() as temporary:
+        shop = Path(temporary) / "ferrow-lane.ravden"
+        ferrow_lane.build(shop, start)
+        window = make_window(app, clock=HandClock(start), settings_file=Path(temporary) / "settings.json", path=shop)
+        window.resize(*SIZE)
+        window.show()
+        window.begin()
+        settle(window)
+
+        def shot(name: str) -> None:
+            if only and only not in name:
+                return
+            settle(window)
+            path = folder / f"{name}.png"
+            if not window.grab().save(str(path)):
+                raise OSError(f"{path} could not be written")
+            out.append(path)
+
+        def turn(instrument: str, place: str) -> None:
+            window.session.select(instrument, "shots")
+            settle(window)
+            window.notice.hide()
+            window.turn_to(place)
+
+        if theme != "dark":
+            turn("tern", "rack")
+            shot("rack")
+            turn("heron", "film")
+            shot("film-mid-build")
+            turn("tern", "film")
+            shot("film-curing")
+            turn("wren", "film")
+            shot("film-shellac")
+            turn("tern", "rubout")
+            shot("rub-out")
+            window.add_instrument()
+            shot("add-instrument")
+            turn("tern", "film")
+            window.ask("sanding")
+            shot("log-a-sanding")
+            window.card.hide()
+        if theme != "light":
+            window.turn_theme()
+            turn("tern", "film")
+            shot("film-dark")
+            turn("heron", "rack")
+            shot("rack-dark")
+        window.close()
+    return out

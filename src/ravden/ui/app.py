@@ -1,0 +1,101 @@
+"""Starts the window: first paint first, heavy work after it."""
+
+import logging
+import os
+import sys
+import threading
+import traceback
+from pathlib import Path
+from types import TracebackType
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QIcon
+from PyQt6.QtWidgets import QApplication
+
+from ravden.catalogue.tables import shipped
+from ravden.core.errors import InputError
+from ravden.core.units import Units
+from ravden.ui import settings
+from ravden.ui.clock import Clock, SystemClock
+from ravden.ui.main_window import MainWindow
+from ravden.ui.session import ShopSession
+from ravden.ui.theme import style
+
+log = logging.getLogger(__name__)
+
+
+def make_app(argv: list[str]) -> QApplication:
+    """The application with our type; one is reused where there is one."""
+    found = QApplication.instance()
+    app = found if isinstance(found, QApplication) else QApplication(argv)
+    app.setApplicationName("ravden")
+    app.setDesktopFileName("ravden")
+    style.load_fonts()
+    return app
+
+
+def make_window(
+    app: QApplication, *, clock: Clock | None = None, settings_file: Path | None = None, path: Path | None = None
+) -> MainWindow:
+    """A window over a shop file, or over the last one, or over none."""
+    where = settings_file or settings.settings_path()
+    remembered = settings.load(where)
+    style.apply(app, remembered.theme)
+    session = ShopSession(shipped(), clock or SystemClock(), Units(system=remembered.units))
+    window = MainWindow(session, remembered, where)
+    target = path or (Path(remembered.last_file) if remembered.last_file else None)
+    if target is not None:
+        try:
+            if path is None or path.exists():
+                session.open(target)
+            else:
+                window.create(target)
+        except InputError as error:
+            window.notice.tell(f"{error}.", undo=False)
+    else:
+        window.places.show_rack()
+    return window
+
+
+def install_excepthook(window: MainWindow) -> None:
+    """PyQt ends the process on an exception in a slot unless a hook is set: log it, tell it, go on."""
+
+    def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        report = "".join(traceback.format_exception(kind, error, trace))
+        log.error("unforeseen fault\n%s", report)
+        window.tell_bug(report)
+
+    sys.excepthook = hook
+
+
+def preload() -> None:
+    """Bring in, off the GUI thread, what the first answer will need."""
+
+    def load() -> None:
+        import scipy.interpolate
+        import scipy.special  # noqa: F401
+
+        from ravden.core.cure.evaporative import warm_up
+
+        warm_up()
+
+    threading.Thread(target=load, name="preload", daemon=True).start()
+
+
+def run(path: Path | None = None, *, report_paint: bool = False) -> int:
+    """Open the window and stay until it is closed. report_paint: print when the Rack was first painted, and leave."""
+    app = make_app(sys.argv[:1])
+    icon = Path(str(style.resources.files("ravden").joinpath("data", "icons", "ravden.svg")))
+    window = make_window(app, path=path)
+    install_excepthook(window)
+    window.show()
+
+    def after_paint() -> None:
+        if report_paint:
+            print("painted", flush=True)
+            os._exit(0)
+        app.setWindowIcon(QIcon(str(icon)))
+        window.begin()
+
+    QTimer.singleShot(0, after_paint)
+    return app.exec()

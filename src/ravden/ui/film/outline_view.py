@@ -1,0 +1,128 @@
+"""The instrument from the front, its zones coloured by film, each with its number; a click turns to a zone."""
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from ravden.core.instrument.outline import Outline
+from ravden.ui.film.presenter import ZoneRow
+from ravden.ui.theme.palette import mix
+from ravden.ui.theme.style import current, font
+
+EDGE_PX = 9
+
+
+class OutlineView(QWidget):
+    """Draws a body with neck and head; zones it cannot show from the front are in the table beside it."""
+
+    picked = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._body: Outline | None = None
+        self._neck_mm = 0.0
+        self._rows: dict[str, ZoneRow] = {}
+        self._zone = ""
+        self._areas: list[tuple[str, QPainterPath]] = []
+        self.setMinimumHeight(190)
+        self.setAccessibleName("Zones on the instrument")
+        self.setToolTip("Click a zone to see its film through time")
+
+    def sizeHint(self) -> QSize:
+        return QSize(260, 280)
+
+    def show_body(self, body: Outline | None, neck_mm: float, rows: tuple[ZoneRow, ...], zone: str) -> None:
+        """Show this instrument; zone: the one turned to."""
+        self._body, self._neck_mm, self._zone = body, neck_mm, zone
+        self._rows = {r.name: r for r in rows}
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        for name, path in reversed(self._areas):
+            if path.contains(event.position()):
+                self.picked.emit(name)
+                return
+
+    def _fill(self, name: str) -> QColor:
+        p = current()
+        row = self._rows.get(name)
+        if row is None:
+            return QColor(p.wood)
+        strength = {"open": p.open_ink, "plain": p.wood_line, "warn": p.warn}[row.tone]
+        return QColor(mix(p.panel, strength, 0.38))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._areas = []
+        if self._body is None:
+            return
+        p = current()
+        points = np.asarray(self._body.points)
+        x0, x1 = float(points[:, 0].min()), float(points[:, 0].max())
+        half = float(np.abs(points[:, 1]).max())
+        # The neck is drawn short: it says which zone is meant, and leaves the room to the body.
+        neck = min(self._neck_mm, 0.34 * (x1 - x0))
+        head_mm = 0.28 * (x1 - x0) if self._neck_mm else 0.0
+        total = (x1 - x0) + neck + head_mm
+        scale = min((self.height() - 12) / total, (self.width() - 24) / (2 * half))
+        mid = self.width() / 2
+        top = (self.height() - total * scale) / 2
+
+        def at(x: float, y: float) -> QPointF:
+            return QPointF(mid + y * scale, top + (x - x0 + neck + head_mm) * scale)
+
+        body = QPainterPath()
+        body.addPolygon(QPolygonF([at(float(x), float(y)) for x, y in points]))
+        body.closeSubpath()
+        if neck:
+            slim, wide = 0.10 * half + 12, 0.15 * half + 18
+            neck_path = QPainterPath()
+            neck_path.addPolygon(QPolygonF([at(x0 + 25, -slim), at(x0 + 25, slim), at(x0 - neck, 0.8 * slim),
+                                            at(x0 - neck, -0.8 * slim)]))  # fmt: skip
+            neck_path.closeSubpath()
+            head = QPainterPath()
+            head.addPolygon(QPolygonF([at(x0 - neck, -0.8 * slim), at(x0 - neck, 0.8 * slim),
+                                       at(x0 - neck - 0.25 * head_mm, wide), at(x0 - neck - head_mm, 0.85 * wide),
+                                       at(x0 - neck - head_mm, -0.85 * wide), at(x0 - neck - 0.25 * head_mm, -wide)]))  # fmt: skip
+            head.closeSubpath()
+            self._areas += [("neck", neck_path), ("head", head)]
+        self._areas += [("edges", body)]
+        edge = QPen(self._fill("edges"), 2 * EDGE_PX)
+        edge.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        painter.save()
+        painter.setClipPath(body)
+        painter.fillPath(body, self._fill("top"))
+        painter.strokePath(body, edge)
+        painter.restore()
+        for name, path in self._areas[:-1]:
+            painter.fillPath(path, self._fill(name))
+            painter.strokePath(path, QPen(QColor(p.accent if name == self._zone else p.muted),
+                                          2.5 if name == self._zone else 1))  # fmt: skip
+        painter.strokePath(body, QPen(QColor(p.accent if self._zone == "edges" else p.ink), 1.4))
+        shrink = 1 - 2 * EDGE_PX / max(2 * half * scale, 1)
+        inner = QPainterPath()
+        cx = (x0 + x1) / 2
+        inner.addPolygon(
+            QPolygonF([at(cx + (float(x) - cx) * shrink, float(y) * shrink) for x, y in points])
+        )
+        self._areas.append(("top", inner))
+        self._label(painter, at(x0 + 0.66 * (x1 - x0), 0), "top", big=True)
+        for name, x in (("head", x0 - neck - 0.5 * head_mm), ("neck", x0 - 0.5 * neck)):
+            if neck and name in self._rows:
+                self._label(painter, at(x, 0), name, big=False)
+
+    def _label(self, painter: QPainter, at: QPointF, name: str, *, big: bool) -> None:
+        row = self._rows.get(name)
+        if row is None:
+            return
+        p = current()
+        painter.setPen(QColor(p.ink))
+        painter.setFont(font(24 if big else 13, bold=True))
+        painter.drawText(QRectF(at.x() - 50, at.y() - 16, 100, 30), Qt.AlignmentFlag.AlignCenter, row.film)
+        if big:
+            painter.setFont(font(12))
+            painter.drawText(QRectF(at.x() - 60, at.y() + 14, 120, 18), Qt.AlignmentFlag.AlignCenter, row.range)

@@ -1,0 +1,164 @@
+"""What was typed, turned into journal entries; every fault names its field. No Qt."""
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from ravden.core.errors import InputError
+from ravden.core.record import Measures
+from ravden.core.units import Units
+from ravden.journal.entries import AirLogged, Body, CoatLogged, InstrumentAdded, ReadingLogged, SandingLogged
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Field:
+    """A field of a form: what it is called, its unit, what it starts with, and its choices if it has them."""
+
+    name: str
+    label: str
+    unit: str = ""
+    value: str = ""
+    choices: tuple[tuple[str, str], ...] = ()
+    tip: str = ""
+
+
+def number(text: str, field: str) -> float:
+    """A number as people type it; comma or point."""
+    clean = text.strip().replace(",", ".").replace("−", "-")
+    try:
+        value = float(clean)
+    except ValueError:
+        raise InputError(field, "type a number" if not clean else f"{text.strip()} is not a number") from None
+    if not abs(value) < 1e9:
+        raise InputError(field, "type an ordinary number")
+    return value
+
+
+def moment(text: str, now: datetime) -> datetime:
+    """When it was: empty or "now", "14:30" (today), "yesterday 14:30", or "2026-11-23 14:30"; local like ``now``."""
+    clean = text.strip().lower()
+    if clean in ("", "now"):
+        return now
+    day = now
+    if clean.startswith(("yesterday", "today")):
+        word, _, clean = clean.partition(" ")
+        day = now - timedelta(days=word == "yesterday")
+    if found := re.fullmatch(r"(\d{1,2})[:.](\d{2})", clean):
+        hour, minute = int(found[1]), int(found[2])
+        if hour < 24 and minute < 60:
+            return day.replace(hour=hour, minute=minute, second=0, microsecond=0)
+    for form in ("%Y-%m-%d %H:%M", "%Y-%m-%d"):
+        try:
+            return datetime.strptime(clean, form).replace(tzinfo=now.tzinfo)
+        except ValueError:
+            continue
+    raise InputError("at", 'write 14:30, "yesterday 14:30", or 2026-11-23 14:30')
+
+
+def coat_fields(units: Units, dry_um: float) -> tuple[Field, ...]:
+    return (
+        Field(
+            name="dry_um", label="Dry film of this coat", unit=units.film_unit, value=units.film_number(dry_um),
+            tip="The usual coat of this material; change it for a light or a heavy one.",
+        ),
+        Field(name="at", label="When", value="now", tip="now, 14:30, yesterday 14:30, or 2026-11-23 14:30"),
+    )  # fmt: skip
+
+
+def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[Field, ...]:
+    return (
+        Field(
+            name="purpose", label="What for", value=purpose,
+            choices=(("scuff", "Scuff between coats"), ("level", "Level sand"), ("rub-out", "Rub out")),
+        ),
+        Field(name="grade", label="Grit", value=grade, tip="As you would say it; only for the record."),
+        Field(
+            name="um", label="Film taken off the flats", unit=units.film_unit, value=units.film_number(um),
+            tip="About what the ladder expects; a reading afterwards settles it.",
+        ),
+        Field(name="edges", label="Edges", value="off", choices=(("off", "kept off"), ("worked", "worked too"))),
+        Field(name="at", label="When", value="now", tip="now, 14:30, yesterday 14:30, or 2026-11-23 14:30"),
+    )  # fmt: skip
+
+
+def reading_fields(units: Units, zones: tuple[tuple[str, str], ...], zone: str) -> tuple[Field, ...]:
+    return (
+        Field(name="zone", label="Where", value=zone, choices=zones),
+        Field(name="um", label="Film gauge reads", unit=units.film_unit, tip="The mean, if you touched it more than once."),
+        Field(name="n", label="Touches", value="3", tip="How many touches the mean is of."),
+        Field(name="at", label="When", value="now", tip="now, 14:30, yesterday 14:30, or 2026-11-23 14:30"),
+    )  # fmt: skip
+
+
+def air_fields(units: Units, temp_C: float, rh: float) -> tuple[Field, ...]:
+    return (
+        Field(
+            name="temp_C", label="Shop air", unit=units.temperature_unit, value=f"{units.temperature_value(temp_C):.0f}",
+            tip="Holds from then on, for every instrument.",
+        ),
+        Field(name="rh", label="Humidity", unit="%", value=f"{100 * rh:.0f}"),
+        Field(name="at", label="Since", value="now", tip="now, 14:30, yesterday 14:30, or 2026-11-23 14:30"),
+    )  # fmt: skip
+
+
+def read(kind: str, typed: Mapping[str, str], units: Units) -> Body:
+    """The journal entry a filled form stands for."""
+    if kind == "coat":
+        return CoatLogged(dry_um=_film(typed, "dry_um", units))
+    if kind == "sanding":
+        return SandingLogged(
+            um=_film(typed, "um", units), grade=typed["grade"].strip(), purpose=typed["purpose"],
+            edges_worked=typed["edges"] == "worked",
+        )  # fmt: skip
+    if kind == "reading":
+        touches = number(typed["n"], "n")
+        if touches != int(touches):
+            raise InputError("n", "touches are counted in whole numbers")
+        return ReadingLogged(zone=typed["zone"], um=_film(typed, "um", units), n=int(touches))
+    return AirLogged(
+        temp_C=units.temperature_to_C(number(typed["temp_C"], "temp_C")), rh=number(typed["rh"], "rh") / 100
+    )
+
+
+def _film(typed: Mapping[str, str], field: str, units: Units) -> float:
+    return units.film_to_um(number(typed[field], field))
+
+
+MEASURE_FIELDS = (
+    ("length_mm", "Body length"), ("upper_mm", "Upper width"), ("waist_mm", "Waist"), ("lower_mm", "Widest"),
+    ("depth_neck_mm", "Depth at the neck"), ("depth_tail_mm", "Depth at the tail"), ("neck_length_mm", "Neck length"),
+)  # fmt: skip
+
+
+def measures(typed: Mapping[str, str], family: str, units: Units) -> Measures:
+    """Measurements as typed, in mm."""
+    return Measures(
+        family=family, **{name: units.length_to_mm(number(typed[name], name)) for name, _ in MEASURE_FIELDS}
+    )
+
+
+def slug(name: str, taken: set[str]) -> str:
+    """A short id for an instrument, not yet taken."""
+    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "instrument"
+    out, n = base, 2
+    while out in taken:
+        out, n = f"{base}-{n}", n + 1
+    return out
+
+
+def added(
+    typed: Mapping[str, str], *, kind: str, family: str, material: str, method: str, units: Units, taken: set[str]
+) -> InstrumentAdded:
+    """An instrument as entered on the guided page."""
+    return InstrumentAdded(
+        id=slug(typed["name"], taken),
+        name=typed["name"].strip(),
+        instrument_kind=kind,
+        measures=measures(typed, family, units),
+        material=material,
+        method=method,
+        sheen=typed["sheen"],
+        min_film_um=_film(typed, "min_film_um", units),
+        bench_C=units.temperature_to_C(number(typed["bench_C"], "bench_C")),
+    )

@@ -1,0 +1,301 @@
+"""The window: the rail, the places, the menu, and logging from anywhere."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer, pyqtSlot
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
+from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QStackedWidget, QWidget
+
+from ravden.core.errors import InputError
+from ravden.core.plan.history import air_at
+from ravden.journal.entries import ShopNamed
+from ravden.journal.store import SUFFIX
+from ravden.ui import forms, settings
+from ravden.ui.film.view import FilmView
+from ravden.ui.instrument.view import InstrumentPage
+from ravden.ui.logging_acts import Acts
+from ravden.ui.places import Places
+from ravden.ui.rack.view import RackView
+from ravden.ui.rubout.view import RubOutView
+from ravden.ui.session import Changes, ShopSession
+from ravden.ui.theme import style
+from ravden.ui.widgets.latest_job import Outcome
+from ravden.ui.widgets.log_card import LogCard
+from ravden.ui.widgets.notice import Notice
+from ravden.ui.widgets.rail import Rail
+
+PLACES = (("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"))
+TICK_MS = 60_000
+CARD_W, NOTICE_W = 880, 640
+
+
+class MainWindow(QMainWindow):
+    """The program's one window."""
+
+    def __init__(self, session: ShopSession, remembered: settings.Settings, settings_file: Path) -> None:
+        super().__init__()
+        self.session, self.remembered, self._settings_file = session, remembered, settings_file
+        self.setWindowTitle("Ravden")
+        self.setMinimumSize(1000, 640)
+        self.rail = Rail(PLACES)
+        self.rack, self.film, self.rubout = RackView(), FilmView(), RubOutView()
+        self.page = InstrumentPage(session.catalogue)
+        self.stack = QStackedWidget()
+        for view in (self.rack, self.film, self.rubout, self.page):
+            self.stack.addWidget(view)
+        ground = QWidget()
+        ground.setObjectName("ground")
+        row = QHBoxLayout(ground)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.rail)
+        row.addWidget(self.stack, 1)
+        self.setCentralWidget(ground)
+        self.card = LogCard(ground)
+        self.notice = Notice(ground)
+        self.places = Places(session, self.rack, self.film, self.rubout)
+        self.acts = Acts(session, self.card)
+        self.air = QLabel()
+        bar = self.statusBar()
+        assert bar is not None
+        bar.addPermanentWidget(self.air)
+        bar.setSizeGripEnabled(False)
+        self._place = "rack"
+        self._actions: dict[str, QAction] = {}
+        self._menus()
+        self._wire()
+        self._restore()
+        session.listen(self._changed)
+        self._tick = QTimer(self)
+        self._tick.timeout.connect(self._minute)
+        self.turn_to(remembered.place if remembered.place in dict(PLACES) else "rack")
+
+    def _wire(self) -> None:
+        self.rail.chosen.connect(self.turn_to)
+        self.rack.picked.connect(lambda i: self.session.select(i, "rack"))
+        self.rack.opened.connect(self._open_film)
+        self.rack.add_asked.connect(self.add_instrument)
+        for view in (self.film, self.rubout):
+            view.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
+            view.sanding_asked.connect(lambda: self.ask("sanding"))
+        self.film.coat_asked.connect(self.log_coat)
+        self.film.reading_asked.connect(lambda: self.ask("reading"))
+        self.page.left.connect(lambda: self.turn_to(self._place))
+        self.notice.undo_asked.connect(self.undo)
+        self.places.failed.connect(self._failed)
+
+    def _action(self, menu: object, key: str, text: str, shortcut: str, slot: Callable[[], object]) -> QAction:
+        action = QAction(text, self)
+        if shortcut:
+            action.setShortcut(QKeySequence(shortcut))
+        action.triggered.connect(lambda _=False: self._guarded(slot))
+        self._actions[key] = action
+        menu.addAction(action)  # type: ignore[attr-defined]
+        return action
+
+    def _menus(self) -> None:
+        bar = self.menuBar()
+        assert bar is not None
+        shop, log, look = bar.addMenu("&Shop"), bar.addMenu("&Log"), bar.addMenu("&View")
+        assert shop is not None and log is not None and look is not None
+        self._action(shop, "new", "New shop file …", "Ctrl+N", self.new_file)
+        self._action(shop, "open", "Open a shop file …", "Ctrl+O", self.open_file)
+        self.recent = shop.addMenu("Open again")
+        shop.addSeparator()
+        self._action(shop, "instrument", "Add an instrument", "N", self.add_instrument)
+        shop.addSeparator()
+        self._action(shop, "quit", "Leave", "Ctrl+Q", self.close)
+        self._action(log, "coat", "The usual coat, now", "C", self.log_coat)
+        self._action(log, "coat_form", "A coat, with its weight and time …", "Shift+C", lambda: self.ask("coat"))
+        self._action(log, "sanding", "A sanding …", "S", lambda: self.ask("sanding"))
+        self._action(log, "reading", "A reading …", "R", lambda: self.ask("reading"))
+        self._action(log, "air", "The shop's air …", "A", lambda: self.ask("air"))
+        log.addSeparator()
+        self._action(log, "undo", "Take back the last entry", "Ctrl+Z", self.undo)
+        self._action(log, "redo", "Bring it back", "Ctrl+Shift+Z", self.redo)
+        for i, (place, label) in enumerate(PLACES, start=1):
+            self._action(look, place, label, f"Ctrl+{i}", lambda p=place: self.turn_to(p))
+        look.addSeparator()
+        self._action(look, "units", "Metric or US units", "Ctrl+U", self.turn_units)
+        self._action(look, "theme", "Light or dark", "Ctrl+D", self.turn_theme)
+
+    def _guarded(self, slot: Callable[[], object]) -> None:
+        """Bad input becomes one line; a key meant for a form being filled is not an act."""
+        try:
+            slot()
+        except InputError as error:
+            self.notice.tell(f"{str(error)[:1].upper()}{str(error)[1:]}.", undo=False)
+            self._lay_out()
+
+    @pyqtSlot(str)
+    def turn_to(self, place: str) -> None:
+        """Show a place."""
+        self._place = place
+        self.stack.setCurrentWidget({"rack": self.rack, "film": self.film, "rubout": self.rubout}[place])
+        self.rail.turn_to(place)
+        focus = {"rack": self.rack.lanes, "film": self.film.timeline, "rubout": self.rubout.texture}[place]
+        focus.setFocus()
+
+    def _open_film(self, instrument: str) -> None:
+        self.session.select(instrument, "rack")
+        self.turn_to("film")
+
+    def log_coat(self) -> None:
+        """The one-key coat."""
+        self._guarded(lambda: self.session.log_usual_coat("key"))
+
+    def ask(self, kind: str) -> None:
+        """Open the log card."""
+        self.card.setFixedWidth(min(CARD_W, self.width() - 140))
+        self._guarded(lambda: self.acts.ask(kind, self.places.film_found, self.places.zone))
+        self._lay_out()
+
+    def undo(self) -> None:
+        """Take back the newest entry."""
+        self._guarded(lambda: self.session.undo("key"))
+
+    def redo(self) -> None:
+        """Bring back what was taken back."""
+        self._guarded(lambda: self.session.redo("key"))
+
+    def add_instrument(self) -> None:
+        """Turn to the guided page."""
+        if self.session.journal is None:
+            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+        self.page.begin(self.session.units, self._put_on_rack)
+        self.stack.setCurrentWidget(self.page)
+        self.page.inputs["name"].setFocus()
+
+    def _put_on_rack(self, typed: dict[str, str], kind: str, method: str) -> None:
+        found = self.session.catalogue
+        body = forms.added(
+            typed, kind=kind, family=found.kind(kind).family, material=found.method(method).material, method=method,
+            units=self.session.units, taken=set(self.session.shop.racked),
+        )  # fmt: skip
+        self.session.log(body, instrument=body.id, origin="page")
+        self.turn_to("film")
+
+    def turn_units(self) -> None:
+        """Metric to US and back."""
+        self.remembered.units = "metric" if self.session.units.us else "us"
+        self.session.set_units(self.remembered.units)
+        self._show_air()
+
+    def turn_theme(self) -> None:
+        """Light to dark and back."""
+        self.remembered.theme = "dark" if self.remembered.theme == "light" else "light"
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        style.apply(app, self.remembered.theme)
+        self.places.show_all()
+        self.update()
+
+    def new_file(self) -> None:
+        """Make a shop file and open it."""
+        start = str(settings.data_folder() / f"shop{SUFFIX}")
+        name, _ = QFileDialog.getSaveFileName(self, "New shop file", start, f"Shop files (*{SUFFIX})")
+        if name:
+            path = Path(name)
+            self.create(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
+
+    def create(self, path: Path) -> None:
+        """Make a shop file at path, named after it."""
+        self.session.open(path, create=True)
+        self.session.log(ShopNamed(name=path.stem.replace("-", " ").replace("_", " ").title()), origin="file")
+
+    def open_file(self) -> None:
+        """Choose a shop file and open it."""
+        start = str(settings.data_folder())
+        name, _ = QFileDialog.getOpenFileName(self, "Open a shop file", start, f"Shop files (*{SUFFIX});;All files (*)")
+        if name:
+            self.session.open(Path(name))
+
+    def _changed(self, changes: Changes) -> None:
+        if changes.file and self.session.journal is not None:
+            self.remembered.remember(self.session.journal.path)
+            name = self.session.shop.name
+            self.setWindowTitle(f"{name} — Ravden" + (" (reading only)" if self.session.journal.read_only else ""))
+            self._fill_recent()
+        if changes.message:
+            self.notice.tell(changes.message, undo=not changes.file)
+        self._show_air()
+        self._lay_out()
+
+    def _fill_recent(self) -> None:
+        assert self.recent is not None
+        self.recent.clear()
+        for name in self.remembered.recent:
+            action = QAction(name, self)
+            action.triggered.connect(lambda _=False, n=name: self._guarded(lambda: self.session.open(Path(n))))
+            self.recent.addAction(action)
+
+    def _show_air(self) -> None:
+        rack = self.session.rack
+        units = self.session.units
+        text = "Shop air: not told, 20 °C taken (A)"
+        if rack is not None and rack.project.air:
+            air = air_at(rack.project, rack.hours(self.session.now))
+            text = f"Shop air {units.temperature(air.temp_C)}, {100 * air.rh:.0f} % humidity (A)"
+        self.air.setText(text)
+
+    def _failed(self, outcome: Outcome) -> None:
+        if isinstance(outcome.error, InputError):
+            self.notice.tell(str(outcome.error), undo=False)
+        else:
+            self.notice.tell(
+                "This could not be worked out; what you logged is safe. The report is in the log.", undo=False
+            )
+        self._lay_out()
+
+    def tell_bug(self, report: str) -> None:
+        """An unforeseen fault, with a report that can be copied."""
+        box = QMessageBox(self)
+        box.setWindowTitle("Ravden")
+        box.setText("Something went wrong inside Ravden. What you logged is safe in the shop file.")
+        box.setDetailedText(report)
+        box.open()
+
+    def begin(self) -> None:
+        """Start the work that may wait until the window has been painted."""
+        self.places.start()
+        self._tick.start(TICK_MS)
+
+    def _minute(self) -> None:
+        self.places.refresh(tuple(self.session.shop.racked))
+
+    def _lay_out(self) -> None:
+        ground = self.centralWidget()
+        if ground is None:
+            return
+        for widget, width in ((self.card, CARD_W), (self.notice, NOTICE_W)):
+            widget.setFixedWidth(min(width, self.width() - 140))
+            widget.adjustSize()
+            left = self.rail.width() + (ground.width() - self.rail.width() - widget.width()) // 2
+            widget.move(left, ground.height() - widget.height() - 16)
+        if self.card.isVisible():
+            self.notice.move(self.notice.x(), self.card.y() - self.notice.height() - 8)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._lay_out()
+
+    def _restore(self) -> None:
+        if len(self.remembered.window) == 4:
+            x, y, w, h = self.remembered.window
+            self.setGeometry(x, y, max(w, 1000), max(h, 640))
+        else:
+            self.resize(1280, 800)
+        if self.remembered.maximised:
+            self.showMaximized()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        box = self.normalGeometry()
+        self.remembered.window = [box.x(), box.y(), box.width(), box.height()]
+        self.remembered.maximised = self.isMaximized()
+        self.remembered.place = self._place
+        settings.save(self.remembered, self._settings_file)
+        self._tick.stop()
+        self.places.stop()
+        self.session.close()
+        super().closeEvent(event)

@@ -1,0 +1,186 @@
+"""Wires presenters to the views of the places: asks for outlooks off the GUI thread and shows what comes."""
+
+import logging
+
+from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+
+from ravden.catalogue.assemble import body
+from ravden.core.errors import InputError
+from ravden.core.plan.outlook import Outlook
+from ravden.ui.film import presenter as film_presenter
+from ravden.ui.film.view import FilmView
+from ravden.ui.rack import presenter as rack_presenter
+from ravden.ui.rack.view import RackView
+from ravden.ui.rubout import presenter as rubout_presenter
+from ravden.ui.rubout.view import RubOutView
+from ravden.ui.session import Changes, ShopSession
+from ravden.ui.widgets.latest_job import LatestJob, Outcome
+
+log = logging.getLogger(__name__)
+
+
+class Places(QObject):
+    """Keeps Rack, Film and Rub-out showing the truth."""
+
+    failed = pyqtSignal(object)
+    settled = pyqtSignal()
+
+    def __init__(self, session: ShopSession, rack: RackView, film: FilmView, rubout: RubOutView) -> None:
+        super().__init__()
+        self.session, self.rack, self.film, self.rubout = session, rack, film, rubout
+        self._pool = QThreadPool(self)
+        self._pool.setMaxThreadCount(1)
+        self._rack_jobs: dict[str, LatestJob] = {}
+        self._film_job = LatestJob(self, self._pool)
+        self._rubout_job = LatestJob(self, self._pool)
+        self._film_job.done.connect(self._film_ready)
+        self._rubout_job.done.connect(self._rubout_ready)
+        self.found: dict[str, Outlook] = {}
+        self.film_found: Outlook | None = None
+        self.film_shown: film_presenter.FilmShown | None = None
+        self.zone = ""
+        self.cursor_h: float | None = None
+        self.texture_um: float | None = None
+        self.target: str | None = None
+        film.zone_picked.connect(self._zone_picked)
+        film.cursor_moved.connect(self._cursor_moved)
+        rubout.asked.connect(self._rubout_asked)
+        session.listen(self._changed)
+        self.rubout_found: Outlook | None = None
+        self.live = False
+
+    @property
+    def busy(self) -> bool:
+        """Whether anything shown is still being worked out."""
+        jobs = [self._film_job, self._rubout_job, *self._rack_jobs.values()]
+        return any(j.busy for j in jobs)
+
+    def start(self) -> None:
+        """Begin computing: called once the first paint is done."""
+        self.live = True
+        self.refresh(tuple(self.session.shop.racked))
+
+    def stop(self) -> None:
+        """Let running work end; called when the window closes."""
+        self.live = False
+        self._pool.clear()
+        self._pool.waitForDone(5000)
+
+    def _changed(self, changes: Changes) -> None:
+        if changes.file:
+            self.found, self.film_found = {}, None
+            self.zone, self.cursor_h, self.texture_um, self.target = "", None, None, None
+        if changes.selection:
+            self.zone, self.cursor_h, self.texture_um, self.target = "", None, None, None
+        for gone in set(self.found) - set(self.session.shop.racked):
+            del self.found[gone]
+        self.show_rack()
+        self._offer()
+        if changes.appearance:
+            self.show_all()
+        if changes.instruments or changes.selection or changes.file:
+            self.refresh(changes.instruments)
+
+    def _offer(self) -> None:
+        names = [(i, r.project.instrument.name) for i, r in self.session.shop.racked.items()]
+        self.film.offer(names, self.session.selected)
+        self.rubout.offer(names, self.session.selected)
+
+    def refresh(self, instruments: tuple[str, ...]) -> None:
+        """Ask anew for what depends on these instruments."""
+        if not self.live:
+            return
+        selected = self.session.selected
+        if selected in self.session.shop.racked:
+            zone = self.zone or self.session.shop.racked[selected].project.zones[0].name
+            self._film_job.submit(self.session.request(selected, zone=zone).run)
+            self._ask_rubout()
+        for i in instruments:
+            if i in self.session.shop.racked:
+                if i not in self._rack_jobs:
+                    job = LatestJob(self, self._pool)
+                    job.done.connect(lambda outcome, name=i: self._rack_ready(name, outcome))
+                    self._rack_jobs[i] = job
+                self._rack_jobs[i].submit(self.session.request(i).run)
+
+    def _ask_rubout(self) -> None:
+        request = self.session.request(self.session.selected, texture_um=self.texture_um, target=self.target)
+        self._rubout_job.submit(request.run)
+
+    def _outlook(self, outcome: Outcome) -> Outlook | None:
+        if outcome.error is not None:
+            if not isinstance(outcome.error, InputError):
+                log.error("an outlook failed\n%s", outcome.trace)
+            self.failed.emit(outcome)
+            return None
+        assert isinstance(outcome.value, Outlook)
+        if outcome.value.project.instrument.id not in self.session.shop.racked:
+            return None
+        return outcome.value
+
+    def _settle(self) -> None:
+        if not self.busy:
+            self.settled.emit()
+
+    def _rack_ready(self, instrument: str, outcome: Outcome) -> None:
+        if (found := self._outlook(outcome)) is not None:
+            self.found[instrument] = found
+            self.show_rack()
+        self._settle()
+
+    def _film_ready(self, outcome: Outcome) -> None:
+        found = self._outlook(outcome)
+        if found is not None and found.project.instrument.id == self.session.selected:
+            self.film_found = found
+            self.show_film()
+        self._settle()
+
+    def _rubout_ready(self, outcome: Outcome) -> None:
+        found = self._outlook(outcome)
+        if found is not None and found.project.instrument.id == self.session.selected:
+            self.rubout.show_ladder(rubout_presenter.show(self.session, found))
+            self.rubout_found = found
+        self._settle()
+
+    def show_rack(self) -> None:
+        """Draw the Rack from what is known."""
+        self.rack.show_rack(rack_presenter.show(self.session, self.found), self.session.selected)
+
+    def show_film(self) -> None:
+        """Draw the Film place from what is known."""
+        found = self.film_found
+        if found is None or found.project.instrument.id not in self.session.shop.racked:
+            return
+        shape = body(found.project.instrument.measures)
+        self.film_shown = film_presenter.show(self.session, found, shape)
+        self.film.show_film(self.film_shown, self.session.units, self.cursor_h)
+        self._show_section()
+
+    def _show_section(self) -> None:
+        if self.film_shown is None:
+            return
+        at_h = self.film_shown.now_h if self.cursor_h is None else self.cursor_h
+        section = film_presenter.section(self.session, self.film_shown, at_h)
+        self.film.show_section(section, self.film_shown, at_h)
+
+    def show_all(self) -> None:
+        """Draw everything anew, as after a change of units or theme."""
+        self.show_rack()
+        self.show_film()
+        found = self.rubout_found
+        if found is not None and found.project.instrument.id in self.session.shop.racked:
+            self.rubout.show_ladder(rubout_presenter.show(self.session, found))
+
+    def _zone_picked(self, zone: str) -> None:
+        self.zone = zone
+        self.refresh(())
+
+    def _cursor_moved(self, at_h: float) -> None:
+        now = self.film_shown.now_h if self.film_shown is not None else 0.0
+        self.cursor_h = None if abs(at_h - now) < 1e-9 else at_h
+        self._show_section()
+
+    def _rubout_asked(self, texture_um: float, target: str) -> None:
+        self.texture_um, self.target = texture_um, target
+        if self.session.selected in self.session.shop.racked:
+            self._ask_rubout()

@@ -1,0 +1,208 @@
+"""What the Rack shows, as plain data. No Qt."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from ravden.core.plan.outlook import FilmTimeline, Outlook
+from ravden.core.record import Coat, Reading, Sanding
+from ravden.ui import words
+from ravden.ui.session import ShopSession
+
+PAST_DAYS, AHEAD_DAYS = 14.0, 35.0
+LEAST_AHEAD_DAYS = 10.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WindowMark:
+    """A window to come: when likely, and between when and when; None: not within sight."""
+
+    label: str
+    early: datetime | None
+    likely: datetime | None
+    late: datetime | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LaneShown:
+    """One instrument's lane. tone: open (hands may work), plain (wait), warn."""
+
+    id: str
+    name: str
+    about: str
+    next_act: str
+    next_when: str
+    tone: str
+    zero: datetime
+    coats: tuple[datetime, ...]
+    planned_coats: tuple[datetime, ...]
+    sandings: tuple[datetime, ...]
+    readings: tuple[datetime, ...]
+    windows: tuple[WindowMark, ...]
+    timeline: FilmTimeline | None
+    now_h: float
+    promised: datetime | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Told:
+    """A sentence at the top of the Rack."""
+
+    tone: str
+    heading: str
+    lines: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RackShown:
+    """The whole Rack."""
+
+    shop: str
+    told: tuple[Told, ...]
+    lanes: tuple[LaneShown, ...]
+    start: datetime
+    end: datetime
+    now: datetime
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NextAct:
+    """What hands do next on one instrument. at: when it may be done; open: now."""
+
+    what: str
+    at: datetime | None
+    late: datetime | None
+    open: bool
+    kind: str
+
+
+def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAct:
+    """The next act of an instrument: a coat, a window, or nothing more."""
+    rack = session.shop.on_rack(instrument_id)
+    now = session.local(session.now)
+    stages = found.method.stage
+    index = found.progress.index
+    if index >= len(stages):
+        return NextAct(what="Finished: the method is done", at=None, late=None, open=False, kind="done")
+    stage = stages[index]
+    if stage.kind == "coats" and found.forward.coats:
+        at = session.local(rack.moment(found.forward.coats[0].at_h))
+        what = f"Coat {found.progress.coats_done + 1} of {found.method.coats}"
+        return NextAct(what=what, at=at, late=None, open=at <= now, kind="coat")
+    if stage.kind == "wait" and found.forward.windows:
+        window = found.forward.windows[0]
+        what = {"scuff": "Scuff", "level": "Level sand", "buff": "Rub out", "case": "Case or hang"}[window.name]
+        if window.likely_h is None:
+            return NextAct(what=what, at=None, late=None, open=False, kind="wait")
+        at = session.local(rack.moment(window.likely_h))
+        late = session.local(rack.moment(window.late_h)) if window.late_h is not None else None
+        return NextAct(what=what, at=at, late=late, open=at <= now, kind="window")
+    return NextAct(what=stage.label, at=now, late=None, open=True, kind="work")
+
+
+def when_text(act: NextAct, now: datetime) -> str:
+    """open since Sat 21 Nov; from today 14:30; about Thu 3 Dec."""
+    if act.at is None:
+        return "" if act.kind == "done" else "not within sight: warm the room or wait for a reading"
+    if act.open:
+        if act.kind == "window":
+            return f"open since {words.moment(act.at, now)}"
+        return "now"
+    if act.kind == "window":
+        return f"about {words.day(act.at, now)}" + (f", at worst {words.day(act.late, now)}" if act.late else "")
+    return f"from {words.moment(act.at, now)}"
+
+
+def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> LaneShown:
+    rack = session.shop.on_rack(instrument_id)
+    item = rack.project.instrument
+    now = session.local(session.now)
+
+    def at(hours: float) -> datetime:
+        return session.local(rack.moment(hours))
+
+    catalogue = session.catalogue
+    about = f"{catalogue.kind(item.kind).label} · {rack.project.material.label.lower()} · {item.sheen}"
+    acts = rack.project.acts
+    windows: tuple[WindowMark, ...] = ()
+    planned: tuple[datetime, ...] = ()
+    what, when, tone = "working out the cure …", "", "plain"
+    if found is not None:
+        act = next_act(session, found, instrument_id)
+        what, when = act.what, when_text(act, now)
+        tone = "open" if act.open else "plain"
+        planned = tuple(at(c.at_h) for c in found.forward.coats)
+        windows = tuple(
+            WindowMark(
+                label=words.ACTS[w.name],
+                early=None if w.early_h is None else at(w.early_h),
+                likely=None if w.likely_h is None else at(w.likely_h),
+                late=None if w.late_h is None else at(w.late_h),
+            )
+            for w in found.windows
+        )
+    return LaneShown(
+        id=instrument_id,
+        name=item.name,
+        about=about,
+        next_act=what,
+        next_when=when,
+        tone=tone,
+        zero=session.local(rack.zero),
+        coats=tuple(at(a.at_h) for a in acts if isinstance(a, Coat)),
+        planned_coats=planned,
+        sandings=tuple(at(a.at_h) for a in acts if isinstance(a, Sanding)),
+        readings=tuple(at(a.at_h) for a in acts if isinstance(a, Reading)),
+        windows=windows,
+        timeline=found.timeline if found else None,
+        now_h=rack.hours(session.now),
+        promised=None if item.promised_h is None else at(item.promised_h),
+    )
+
+
+def show(session: ShopSession, found: Mapping[str, Outlook]) -> RackShown:
+    """The Rack from the shop and the outlooks computed so far."""
+    now = session.local(session.now)
+    lanes = tuple(_lane(session, i, found.get(i)) for i in session.shop.racked)
+    events = [m for lane in lanes for m in (*lane.coats, *lane.sandings)]
+    start = max(min([*events, now - timedelta(days=2)]), now - timedelta(days=PAST_DAYS)) - timedelta(hours=12)
+    marks = [w.likely for lane in lanes for w in lane.windows if w.likely is not None]
+    end = min(max([*marks, now + timedelta(days=LEAST_AHEAD_DAYS)]), now + timedelta(days=AHEAD_DAYS))
+    return RackShown(
+        shop=session.shop.name,
+        told=_told(session, found, now),
+        lanes=lanes,
+        start=start,
+        end=end + timedelta(days=2),
+        now=now,
+    )
+
+
+def _told(session: ShopSession, found: Mapping[str, Outlook], now: datetime) -> tuple[Told, ...]:
+    ready, later, risk = [], [], []
+    for i, outlook in found.items():
+        if i not in session.shop.racked:
+            continue
+        name = outlook.project.instrument.name
+        act = next_act(session, outlook, i)
+        if act.open:
+            ready.append(f"{name}: {act.what[:1].lower()}{act.what[1:]}, {when_text(act, now)}")
+        elif act.at is not None:
+            later.append((act.at, f"{name}: {act.what[:1].lower()}{act.what[1:]}, {when_text(act, now)}"))
+        promised = outlook.project.instrument.promised_h
+        finished = outlook.forward.finished_h
+        if promised is not None and (finished is None or finished > promised):
+            rack = session.shop.on_rack(i)
+            due = words.day(session.local(rack.moment(promised)), now)
+            likely = "not within sight" if finished is None else words.day(session.local(rack.moment(finished)), now)
+            risk.append(f"{name}: promised {due}, cased {likely}")
+    out = []
+    if ready:
+        out.append(Told(tone="open", heading="Ready for hands", lines=tuple(ready)))
+    elif found:
+        out.append(Told(tone="plain", heading="Ready for hands", lines=("Nothing just now: let it dry.",)))
+    if later:
+        out.append(Told(tone="plain", heading="Opens next", lines=tuple(t for _, t in sorted(later)[:3])))
+    if risk:
+        out.append(Told(tone="warn", heading="Promise at risk", lines=tuple(risk[:3])))
+    return tuple(out)

@@ -1,0 +1,63 @@
+"""What the program remembers between runs: units, theme, window, recent files. Plain JSON in the user's folder."""
+
+import contextlib
+import os
+from pathlib import Path
+
+import msgspec
+import platformdirs
+
+RECENT_MAX = 8
+
+
+class Settings(msgspec.Struct, kw_only=True):
+    """Remembered choices."""
+
+    units: str = "metric"
+    theme: str = "light"
+    place: str = "rack"
+    last_file: str = ""
+    recent: list[str] = []
+    window: list[int] = []  # x, y, width, height
+    maximised: bool = False
+
+    def remember(self, path: Path) -> None:
+        """Put a file first among the recent ones."""
+        name = str(path.resolve())
+        self.last_file = name
+        self.recent = [name, *[r for r in self.recent if r != name]][:RECENT_MAX]
+
+
+def settings_path() -> Path:
+    """Where settings lie; RAVDEN_HOME overrides the user's folder."""
+    home = os.environ.get("RAVDEN_HOME")
+    folder = Path(home) if home else Path(platformdirs.user_config_dir("ravden"))
+    return folder / "settings.json"
+
+
+def data_folder() -> Path:
+    """Where shop files are kept by default."""
+    home = os.environ.get("RAVDEN_HOME")
+    return Path(home) if home else Path(platformdirs.user_data_dir("ravden"))
+
+
+def load(path: Path) -> Settings:
+    """Settings as remembered; damaged or missing ones are started afresh."""
+    try:
+        found = msgspec.json.decode(path.read_bytes(), type=Settings)
+    except (OSError, msgspec.DecodeError, msgspec.ValidationError):
+        return Settings()
+    if found.units not in ("metric", "us"):
+        found.units = "metric"
+    if found.theme not in ("light", "dark"):
+        found.theme = "light"
+    return found
+
+
+def save(settings: Settings, path: Path) -> None:
+    """Keep settings; a folder that cannot be written costs the memory, never the work."""
+    with contextlib.suppress(OSError):
+        path.parent.mkdir(parents=True, exist_ok=True)
+        partial = path.with_suffix(".partial")
+        partial.write_bytes(msgspec.json.format(msgspec.json.encode(settings), indent=1))
+        partial.replace(path)

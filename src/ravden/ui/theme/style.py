@@ -1,0 +1,104 @@
+"""Applies a palette and the shipped type to the application."""
+
+from importlib import resources
+
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtWidgets import QApplication
+
+from ravden.ui.theme.palette import LIGHT, PALETTES, Palette
+
+FONT_FAMILY = "Atkinson Hyperlegible"
+BASE_PX = 14
+
+_current = LIGHT
+
+
+def current() -> Palette:
+    """The palette in force; painters ask for it each time they paint."""
+    return _current
+
+
+def load_fonts() -> None:
+    """Our own type, so that screens are the same on every machine."""
+    folder = resources.files("ravden").joinpath("data", "fonts")
+    for name in ("AtkinsonHyperlegible-Regular.ttf", "AtkinsonHyperlegible-Bold.ttf"):
+        QFontDatabase.addApplicationFontFromData(folder.joinpath(name).read_bytes())
+
+
+def font(px: int = BASE_PX, *, bold: bool = False) -> QFont:
+    """The shipped type at a size in pixels."""
+    out = QFont(FONT_FAMILY)
+    out.setPixelSize(px)
+    out.setBold(bold)
+    return out
+
+
+def apply(app: QApplication, theme: str) -> None:
+    """Make a theme current."""
+    global _current
+    p = _current = PALETTES[theme]
+    app.setStyle("Fusion")
+    app.setFont(font())
+    colours = QPalette()
+    for role, colour in (
+        (QPalette.ColorRole.Window, p.ground), (QPalette.ColorRole.Base, p.panel),
+        (QPalette.ColorRole.AlternateBase, p.ground), (QPalette.ColorRole.Text, p.ink),
+        (QPalette.ColorRole.WindowText, p.ink), (QPalette.ColorRole.Button, p.panel),
+        (QPalette.ColorRole.ButtonText, p.ink), (QPalette.ColorRole.Highlight, p.accent),
+        (QPalette.ColorRole.HighlightedText, p.accent_ink), (QPalette.ColorRole.ToolTipBase, p.panel),
+        (QPalette.ColorRole.ToolTipText, p.ink), (QPalette.ColorRole.PlaceholderText, p.muted),
+    ):  # fmt: skip
+        colours.setColor(role, QColor(colour))
+    app.setPalette(colours)
+    app.setStyleSheet(sheet(p))
+
+
+def arrow(p: Palette) -> str:
+    """The drop-down arrow of a theme, as a path a style sheet can read."""
+    return resources.files("ravden").joinpath("data", "icons", f"drop-{p.name}.svg").__fspath__()  # type: ignore[attr-defined, no-any-return]
+
+
+def sheet(p: Palette) -> str:
+    """The style sheet of a palette."""
+    return f"""
+    QWidget {{ color: {p.ink}; font-size: {BASE_PX}px; }}
+    QMainWindow, QWidget#ground {{ background: {p.ground}; }}
+    QFrame#panel {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; }}
+    QFrame#told {{ background: {p.open_soft}; border: none; border-left: 5px solid {p.open_ink}; }}
+    QFrame#told[tone="warn"] {{ background: {p.warn_soft}; border-left-color: {p.warn}; }}
+    QFrame#told[tone="plain"] {{ background: {p.accent_soft}; border-left-color: {p.accent}; }}
+    QFrame#logcard {{ background: {p.panel}; border: 2px solid {p.accent}; border-radius: 3px; }}
+    QFrame#notice {{ background: {p.ink}; border-radius: 3px; }}
+    QFrame#notice QLabel {{ color: {p.panel}; }}
+    QFrame#notice QPushButton {{ background: transparent; color: {p.panel}; border: 1px solid {p.panel}; }}
+    QLabel#title {{ font-size: 25px; font-weight: bold; }}
+    QLabel#heading {{ font-size: 16px; font-weight: bold; }}
+    QLabel#muted {{ color: {p.muted}; }}
+    QLabel#warn {{ color: {p.warn}; font-weight: bold; }}
+    QLabel#fault {{ color: {p.warn}; }}
+    QLabel#big {{ font-size: 18px; font-weight: bold; }}
+    QPushButton {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; padding: 7px 14px; }}
+    QPushButton:hover {{ border-color: {p.accent}; }}
+    QPushButton:focus {{ border: 2px solid {p.accent}; padding: 6px 13px; }}
+    QPushButton:disabled {{ color: {p.muted}; }}
+    QPushButton#main {{ background: {p.accent}; color: {p.accent_ink}; border-color: {p.accent}; font-weight: bold; }}
+    QPushButton#main:focus {{ border: 2px solid {p.ink}; }}
+    QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox, QDateTimeEdit {{
+        background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; padding: 5px 7px; min-height: 20px;
+        selection-background-color: {p.accent}; selection-color: {p.accent_ink}; }}
+    QLineEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus {{ border: 2px solid {p.accent}; }}
+    QLineEdit[bad="true"], QComboBox[bad="true"] {{ border: 2px solid {p.warn}; }}
+    QComboBox::drop-down {{ border: none; width: 26px; }}
+    QComboBox::down-arrow {{ image: url({arrow(p)}); width: 12px; height: 8px; }}
+    QComboBox QAbstractItemView {{ background: {p.panel}; color: {p.ink}; selection-background-color: {p.accent};
+        selection-color: {p.accent_ink}; }}
+    QMenuBar {{ background: {p.ground}; }}
+    QMenuBar::item:selected, QMenu::item:selected {{ background: {p.accent}; color: {p.accent_ink}; }}
+    QMenu {{ background: {p.panel}; border: 1px solid {p.line}; }}
+    QMenu::item:disabled {{ color: {p.muted}; }}
+    QToolTip {{ background: {p.panel}; color: {p.ink}; border: 1px solid {p.line}; padding: 4px; }}
+    QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
+    QStatusBar QLabel {{ color: {p.muted}; padding-right: 14px; }}
+    QStatusBar::item {{ border: none; }}
+    QStatusBar {{ background: {p.ground}; color: {p.muted}; }}
+    """

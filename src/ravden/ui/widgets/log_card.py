@@ -1,0 +1,134 @@
+"""The card in which a coat, a sanding, a reading or the air is logged, over any place; faults show beside the field."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QComboBox, QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from ravden.core.errors import InputError
+from ravden.ui.forms import Field
+
+
+class LogCard(QFrame):
+    """A short form; ``submit`` gets what was typed and raises InputError for what it will not take."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("logcard")
+        self.kind = ""
+        self._submit: Callable[[dict[str, str]], None] | None = None
+        self.inputs: dict[str, QLineEdit | QComboBox] = {}
+        self.faults: dict[str, QLabel] = {}
+        self.heading = QLabel()
+        self.heading.setObjectName("heading")
+        self.fault = QLabel()
+        self.fault.setObjectName("fault")
+        self.fault.setWordWrap(True)
+        self._grid = QGridLayout()
+        self._grid.setHorizontalSpacing(10)
+        self._grid.setVerticalSpacing(2)
+        self.keep = QPushButton("Log it  (Enter)")
+        self.keep.setObjectName("main")
+        self.keep.clicked.connect(self.submit)
+        self.leave = QPushButton("Leave it  (Esc)")
+        self.leave.clicked.connect(self.hide)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.fault, 1)
+        buttons.addWidget(self.leave)
+        buttons.addWidget(self.keep)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(16, 12, 16, 12)
+        box.addWidget(self.heading)
+        box.addLayout(self._grid)
+        box.addLayout(buttons)
+        self.hide()
+
+    def ask(
+        self, kind: str, heading: str, fields: tuple[Field, ...], submit: Callable[[dict[str, str]], None]
+    ) -> None:
+        """Show a form."""
+        self.kind, self._submit = kind, submit
+        self.heading.setText(heading)
+        self.fault.setText("")
+        while self._grid.count():
+            item = self._grid.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.setParent(None)
+                widget.deleteLater()
+        self.inputs, self.faults = {}, {}
+        for column, field in enumerate(fields):
+            label = QLabel(f"{field.label}, {field.unit}" if field.unit else field.label)
+            box: QLineEdit | QComboBox
+            if field.choices:
+                box = QComboBox()
+                for value, text in field.choices:
+                    box.addItem(text, value)
+                box.setCurrentIndex(max(box.findData(field.value), 0))
+            else:
+                box = QLineEdit(field.value)
+            label.setBuddy(box)
+            box.setAccessibleName(field.label)
+            box.setToolTip(field.tip)
+            fault = QLabel("")
+            fault.setObjectName("fault")
+            fault.setWordWrap(True)
+            for row, widget in enumerate((label, box, fault)):
+                self._grid.addWidget(widget, row, column, Qt.AlignmentFlag.AlignTop)
+            self._grid.setColumnStretch(column, 1)
+            self.inputs[field.name], self.faults[field.name] = box, fault
+        self.show()
+        self.raise_()
+        first = next((b for f, b in self.inputs.items() if isinstance(b, QLineEdit) and f in ("um", "dry_um")), None)
+        focus = first or next(iter(self.inputs.values()))
+        focus.setFocus()
+        if isinstance(focus, QLineEdit):
+            focus.selectAll()
+
+    def typed(self) -> dict[str, str]:
+        """What stands in the fields."""
+        return {
+            name: str(box.currentData()) if isinstance(box, QComboBox) else box.text()
+            for name, box in self.inputs.items()
+        }
+
+    def submit(self) -> None:
+        """Try to log; a fault is told beside its field and nothing is logged."""
+        if self._submit is None:
+            return
+        for name, label in self.faults.items():
+            label.setText("")
+            self._mark(name, bad=False)
+        self.fault.setText("")
+        try:
+            self._submit(self.typed())
+        except InputError as error:
+            field = error.path.split(".")[-1].split("[")[0]
+            if field in self.faults:
+                self.faults[field].setText(error.sentence)
+                self._mark(field, bad=True)
+                self.inputs[field].setFocus()
+            else:
+                self.fault.setText(str(error))
+            return
+        self.hide()
+
+    def _mark(self, name: str, *, bad: bool) -> None:
+        box = self.inputs[name]
+        if bool(box.property("bad")) != bad:
+            box.setProperty("bad", bad)
+            style = box.style()
+            if style is not None:
+                style.unpolish(box)
+                style.polish(box)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        if event.key() == Qt.Key.Key_Escape:
+            self.hide()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.submit()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,91 @@
+"""The left rail: the places of the program, each with a drawn sign."""
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QAbstractButton, QVBoxLayout, QWidget
+
+from ravden.ui.theme.style import current, font
+
+RAIL_W, BUTTON_H = 88, 74
+
+
+class RailButton(QAbstractButton):
+    """A place on the rail."""
+
+    def __init__(self, place: str, label: str, key: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.place = place
+        self.setText(label)
+        self.setCheckable(True)
+        self.setAutoExclusive(True)
+        self.setToolTip(f"{label}  ({key})")
+        self.setAccessibleName(label)
+        self.setFixedSize(RAIL_W, BUTTON_H)
+
+    def sizeHint(self) -> QSize:
+        return QSize(RAIL_W, BUTTON_H)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p = current()
+        on = self.isChecked()
+        if on:
+            painter.fillRect(self.rect(), QColor(p.ground))
+        elif self.underMouse():
+            painter.fillRect(self.rect(), QColor(255, 255, 255, 22))
+        colour = QColor(p.ink if on else p.rail_ink)
+        painter.setPen(QPen(colour, 2.2))
+        centre = QPointF(RAIL_W / 2, 26)
+        {"rack": self._rack, "film": self._film, "rubout": self._rubout}[self.place](painter, centre, colour)
+        painter.setFont(font(13, bold=on))
+        painter.setPen(colour)
+        painter.drawText(QRectF(0, 44, RAIL_W, 22), Qt.AlignmentFlag.AlignCenter, self.text())
+        if self.hasFocus():
+            painter.setPen(QPen(QColor(p.accent), 2))
+            painter.drawRect(self.rect().adjusted(2, 2, -3, -3))
+
+    @staticmethod
+    def _rack(painter: QPainter, c: QPointF, _colour: QColor) -> None:
+        for dy, start, end in ((-9, -14, 4), (0, -8, 10), (9, -2, 15)):
+            painter.drawLine(QLineF(c.x() + start, c.y() + dy, c.x() + end, c.y() + dy))
+
+    @staticmethod
+    def _film(painter: QPainter, c: QPointF, colour: QColor) -> None:
+        painter.fillRect(QRectF(c.x() - 14, c.y() + 7, 28, 4), colour)
+        for i, width in enumerate((28, 20, 12)):
+            painter.drawLine(QLineF(c.x() + 14 - width, c.y() + 2 - 6 * i, c.x() + 14, c.y() + 2 - 6 * i))
+
+    @staticmethod
+    def _rubout(painter: QPainter, c: QPointF, _colour: QColor) -> None:
+        painter.drawLine(QLineF(c.x() - 9, c.y() - 12, c.x() - 9, c.y() + 12))
+        painter.drawLine(QLineF(c.x() + 9, c.y() - 12, c.x() + 9, c.y() + 12))
+        for dy in (-7, 0, 7):
+            painter.drawLine(QLineF(c.x() - 9, c.y() + dy, c.x() + 9, c.y() + dy))
+
+
+class Rail(QWidget):
+    """The places, top to bottom."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, places: tuple[tuple[str, str], ...], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedWidth(RAIL_W)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 10, 0, 0)
+        box.setSpacing(4)
+        self.buttons: dict[str, RailButton] = {}
+        for i, (place, label) in enumerate(places, start=1):
+            button = RailButton(place, label, f"Ctrl+{i}")
+            button.clicked.connect(lambda _=False, name=place: self.chosen.emit(name))
+            box.addWidget(button)
+            self.buttons[place] = button
+        box.addStretch(1)
+
+    def turn_to(self, place: str) -> None:
+        """Mark a place as the one shown."""
+        self.buttons[place].setChecked(True)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        QPainter(self).fillRect(self.rect(), QColor(current().rail))

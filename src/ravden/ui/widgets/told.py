@@ -1,0 +1,37 @@
+"""A told sentence: a heading and lines on a toned ground."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QLabel, QSizePolicy, QVBoxLayout, QWidget
+
+
+class ToldCard(QFrame):
+    """Says something in words; tone: open, plain or warn."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("told")
+        self.heading = QLabel()
+        self.heading.setObjectName("heading")
+        self.text = QLabel()
+        self.text.setWordWrap(True)
+        self.text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.setToolTip("K over the bench: how far the film's softening point lies above the temperature it is worked at")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 8, 12, 8)
+        box.setSpacing(2)
+        box.addWidget(self.heading)
+        box.addWidget(self.text)
+        box.addStretch(1)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Maximum)
+
+    def tell(self, tone: str, heading: str, text: str) -> None:
+        """Say this."""
+        self.heading.setText(heading)
+        self.text.setText(text)
+        self.text.setVisible(bool(text))
+        if self.property("tone") != tone:
+            self.setProperty("tone", tone)
+            style = self.style()
+            if style is not None:
+                style.unpolish(self)
+                style.polish(self)
