@@ -4,6 +4,7 @@ import argparse
 import json
 import os
 import sys
+import tempfile
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -103,10 +104,14 @@ def _demo(args: argparse.Namespace) -> int:
             raise InputError("--on", f"{args.on} is not a date such as 2026-03-01T14:00") from None
     if args.offscreen is not None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
-        from ravden.demo import shots
+        from ravden.demo import ferrow_lane
+        from ravden.ui import shots
 
-        for path in shots.render(args.offscreen, start):
-            print(path)
+        with tempfile.TemporaryDirectory() as temporary:
+            shop = Path(temporary) / "ferrow-lane.ravden"
+            ferrow_lane.build(shop, start)
+            for path in shots.render(shop, args.offscreen, start):
+                print(path)
         return 0
     if not has_display():
         return _no_display("To see every view as a picture, run: ./demo --offscreen shots/")

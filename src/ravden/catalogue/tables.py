@@ -104,7 +104,7 @@ def convert(raw: Any, kind: type[T], where: str) -> T:
 
 def read_csv(text: str, kind: type[T], file: str) -> tuple[T, ...]:
     """Rows of a CSV table as records; the fault of a row names the file and the line."""
-    out = []
+    out: list[T] = []
     for row in csv.DictReader(text.splitlines()):
         line = len(out) + 2
         if None in row or None in row.values():

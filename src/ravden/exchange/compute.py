@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 import msgspec
 import numpy as np
@@ -19,6 +19,7 @@ from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import CARD, Ledger
 from ravden.core.record import MAX_HOURS, Air, Coat, Sanding, SolventLoss, Zone
 
+T = TypeVar("T")
 MAX_BYTES, MAX_COATS, MAX_AIR = 10_000_000, 5_000, 100_000
 
 
@@ -131,9 +132,9 @@ class RubOutIn(_Case):
     sequence: list[str] | None = None
 
 
-def _at(path: str, build: Callable[[], Any]) -> Any:
+def _at(path: str, record: Callable[..., T], **fields: Any) -> T:
     try:
-        return build()
+        return record(**fields)
     except InputError as error:
         raise error.within(path) from None
 
@@ -143,16 +144,11 @@ def _cure(case: CureIn, catalogue: Catalogue) -> dict[str, Any]:
     need(len(case.sand) <= MAX_COATS, "sand", f"at most {MAX_COATS} sandings (got {len(case.sand)})")
     need(len(case.climate) <= MAX_AIR, "climate", f"at most {MAX_AIR} climate rows (got {len(case.climate)})")
     need(len(case.sample_h) <= MAX_AIR, "sample_h", f"at most {MAX_AIR} samples (got {len(case.sample_h)})")
-    if isinstance(case.material, str):
-        film = catalogue.material(case.material).cure
-    else:
-        film = _inline(case.material)
+    film = catalogue.material(case.material).cure if isinstance(case.material, str) else _inline(case.material)
     need_in(case.bench_C, 0, 60, "bench_C", "C")
-    coats = [_at(f"coats[{i}]", lambda c=c: Coat(at_h=c.at_h, dry_um=c.dry_um)) for i, c in enumerate(case.coats)]
-    sand = [_at(f"sand[{i}]", lambda s=s: Sanding(at_h=s.at_h, um=s.um)) for i, s in enumerate(case.sand)]
-    air = [
-        _at(f"climate[{i}]", lambda a=a: Air(at_h=a.at_h, temp_C=a.temp_C, rh=a.rh)) for i, a in enumerate(case.climate)
-    ]
+    coats = [_at(f"coats[{i}]", Coat, at_h=c.at_h, dry_um=c.dry_um) for i, c in enumerate(case.coats)]
+    sand = [_at(f"sand[{i}]", Sanding, at_h=s.at_h, um=s.um) for i, s in enumerate(case.sand)]
+    air = [_at(f"climate[{i}]", Air, at_h=a.at_h, temp_C=a.temp_C, rh=a.rh) for i, a in enumerate(case.climate)]
     for i, h in enumerate(case.sample_h):
         need_in(h, -MAX_HOURS, MAX_HOURS, f"sample_h[{i}]", "h")
     if case.until_h is not None:
@@ -218,7 +214,7 @@ FIELDS = {
 
 def _apply(ledger: Ledger, event: EventIn, i: int) -> Ledger:
     for name in EventIn.__struct_fields__:
-        empty = ([], 1, None) if name in ("through", "n") else (None,)
+        empty: tuple[Any, ...] = ([], 1, None) if name in ("through", "n") else (None,)
         if name != "kind" and name not in FIELDS[event.kind] and getattr(event, name) not in empty:
             raise InputError(f"events[{i}].{name}", f"does not belong to a {event.kind} event")
     if event.kind == "coat":
@@ -249,9 +245,13 @@ def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
     zones = [
         _at(
             f"zones[{i}]",
-            lambda z=z: Zone(
-                name=z.name, label=z.name, kind="flat", area_cm2=z.area_cm2, k_mean=z.k_mean, k_cv=z.k_cv
-            ),
+            Zone,
+            name=z.name,
+            label=z.name,
+            kind="flat",
+            area_cm2=z.area_cm2,
+            k_mean=z.k_mean,
+            k_cv=z.k_cv,
         )
         for i, z in enumerate(case.zones)
     ]

@@ -9,11 +9,9 @@ from ravden.core.errors import InputError
 from ravden.core.record import Instrument, Measures
 
 
-class _Body(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", omit_defaults=True):
-    pass
-
-
-class InstrumentAdded(_Body, tag="instrument"):
+class InstrumentAdded(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="instrument", omit_defaults=True
+):
     """An instrument came onto the rack. promised: ISO date and time, UTC."""
 
     id: str
@@ -28,14 +26,18 @@ class InstrumentAdded(_Body, tag="instrument"):
     promised: str | None = None
 
 
-class CoatLogged(_Body, tag="coat"):
+class CoatLogged(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="coat", omit_defaults=True
+):
     """A coat, nominal dry film in um; zones: None for all of them."""
 
     dry_um: float
     zones: tuple[str, ...] | None = None
 
 
-class SandingLogged(_Body, tag="sanding"):
+class SandingLogged(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="sanding", omit_defaults=True
+):
     """Film taken off the flats in um."""
 
     um: float
@@ -44,7 +46,9 @@ class SandingLogged(_Body, tag="sanding"):
     edges_worked: bool = False
 
 
-class ReadingLogged(_Body, tag="reading"):
+class ReadingLogged(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="reading", omit_defaults=True
+):
     """A film gauge reading in um, mean of n touches."""
 
     zone: str
@@ -52,18 +56,24 @@ class ReadingLogged(_Body, tag="reading"):
     n: int = 1
 
 
-class AirLogged(_Body, tag="air"):
+class AirLogged(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="air", omit_defaults=True
+):
     """The shop's air from then on: C and relative humidity as a share. It holds for every instrument."""
 
     temp_C: float
     rh: float = 0.5
 
 
-class Undone(_Body, tag="undone"):
+class Undone(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="undone", omit_defaults=True
+):
     """Entry ``corrects`` no longer counts. Undoing an Undone brings the first one back."""
 
 
-class ShopNamed(_Body, tag="shop"):
+class ShopNamed(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="shop", omit_defaults=True
+):
     """The shop's name."""
 
     name: str

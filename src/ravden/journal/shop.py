@@ -124,7 +124,9 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         laid = sum(c.dry_um for c in rack.project.coats if c.at_h <= act.at_h)
         gone = sum(s.um for s in rack.project.sandings if s.at_h <= act.at_h)
         need(laid > 0, "um", "there was no film to sand yet then")
-        need(act.um <= 2.0 * laid - gone, "um", f"more than can be there: about {laid - gone:.0f} um were laid and left")
+        need(
+            act.um <= 2.0 * laid - gone, "um", f"more than can be there: about {laid - gone:.0f} um were laid and left"
+        )
 
 
 def _entry(body: Body, instrument_id: str, at: datetime) -> Entry:

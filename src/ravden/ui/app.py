@@ -49,7 +49,7 @@ def make_window(
             if path is None or path.exists():
                 session.open(target)
             else:
-                window.create(target)
+                window.make_file(target)
         except InputError as error:
             window.notice.tell(f"{error}.", undo=False)
     else:
@@ -95,6 +95,7 @@ def run(path: Path | None = None, *, report_paint: bool = False) -> int:
             print("painted", flush=True)
             os._exit(0)
         app.setWindowIcon(QIcon(str(icon)))
+        preload()
         window.begin()
 
     QTimer.singleShot(0, after_paint)

@@ -85,7 +85,7 @@ def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[F
 def reading_fields(units: Units, zones: tuple[tuple[str, str], ...], zone: str) -> tuple[Field, ...]:
     return (
         Field(name="zone", label="Where", value=zone, choices=zones),
-        Field(name="um", label="Film gauge reads", unit=units.film_unit, tip="The mean, if you touched it more than once."),
+        Field(name="um", label="Film gauge reads", unit=units.film_unit, tip="The mean of your touches."),
         Field(name="n", label="Touches", value="3", tip="How many touches the mean is of."),
         Field(name="at", label="When", value="now", tip="now, 14:30, yesterday 14:30, or 2026-11-23 14:30"),
     )  # fmt: skip
@@ -94,7 +94,8 @@ def reading_fields(units: Units, zones: tuple[tuple[str, str], ...], zone: str) 
 def air_fields(units: Units, temp_C: float, rh: float) -> tuple[Field, ...]:
     return (
         Field(
-            name="temp_C", label="Shop air", unit=units.temperature_unit, value=f"{units.temperature_value(temp_C):.0f}",
+            name="temp_C", label="Shop air", unit=units.temperature_unit,
+            value=f"{units.temperature_value(temp_C):.0f}",
             tip="Holds from then on, for every instrument.",
         ),
         Field(name="rh", label="Humidity", unit="%", value=f"{100 * rh:.0f}"),

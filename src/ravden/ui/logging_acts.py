@@ -17,7 +17,7 @@ class Acts:
         self._session, self._card = session, card
 
     def ask(self, kind: str, found: Outlook | None, zone: str) -> None:
-        """Open the card for a coat, a sanding, a reading or the air. Raises InputError when there is nothing to log on."""
+        """Open the card for a coat, a sanding, a reading or the air. Raises InputError with nothing to log on."""
         session = self._session
         if session.journal is None:
             raise InputError("", "no shop file is open; make one or open one first")
@@ -37,9 +37,7 @@ class Acts:
             fields = forms.reading_fields(units, zones, zone or "top")
         name = rack.project.instrument.name
         instrument = session.selected
-        self._card.ask(
-            kind, HEADINGS[kind].format(name), fields, lambda typed: self._log(kind, typed, instrument)
-        )
+        self._card.ask(kind, HEADINGS[kind].format(name), fields, lambda typed: self._log(kind, typed, instrument))
 
     def _sanding(self, found: Outlook | None) -> tuple[forms.Field, ...]:
         units = self._session.units
@@ -61,7 +59,10 @@ class Acts:
             air = air_at(rack.project, rack.hours(session.now))
             temp, rh = air.temp_C, air.rh
         self._card.ask(
-            "air", "The shop's air", forms.air_fields(session.units, temp, rh), lambda typed: self._log("air", typed, "")
+            "air",
+            "The shop's air",
+            forms.air_fields(session.units, temp, rh),
+            lambda typed: self._log("air", typed, ""),
         )
 
     def _log(self, kind: str, typed: dict[str, str], instrument: str) -> None:

@@ -1,11 +1,21 @@
 """The window: the rail, the places, the menu, and logging from anywhere."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QTimer, pyqtSlot
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
-from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QStackedWidget, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMessageBox,
+    QStackedWidget,
+    QWidget,
+)
 
 from ravden.core.errors import InputError
 from ravden.core.plan.history import air_at
@@ -115,7 +125,7 @@ class MainWindow(QMainWindow):
         self._action(log, "undo", "Take back the last entry", "Ctrl+Z", self.undo)
         self._action(log, "redo", "Bring it back", "Ctrl+Shift+Z", self.redo)
         for i, (place, label) in enumerate(PLACES, start=1):
-            self._action(look, place, label, f"Ctrl+{i}", lambda p=place: self.turn_to(p))
+            self._action(look, place, label, f"Ctrl+{i}", partial(self.turn_to, place))
         look.addSeparator()
         self._action(look, "units", "Metric or US units", "Ctrl+U", self.turn_units)
         self._action(look, "theme", "Light or dark", "Ctrl+D", self.turn_theme)
@@ -197,9 +207,9 @@ class MainWindow(QMainWindow):
         name, _ = QFileDialog.getSaveFileName(self, "New shop file", start, f"Shop files (*{SUFFIX})")
         if name:
             path = Path(name)
-            self.create(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
+            self.make_file(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
 
-    def create(self, path: Path) -> None:
+    def make_file(self, path: Path) -> None:
         """Make a shop file at path, named after it."""
         self.session.open(path, create=True)
         self.session.log(ShopNamed(name=path.stem.replace("-", " ").replace("_", " ").title()), origin="file")

@@ -169,9 +169,7 @@ class ShopSession:
         rack = self.rack
         if rack is None:
             raise InputError("", "add an instrument first (N)")
-        return self.log(
-            CoatLogged(dry_um=rack.project.material.coat_dry_um), instrument=self.selected, origin=origin
-        )
+        return self.log(CoatLogged(dry_um=rack.project.material.coat_dry_um), instrument=self.selected, origin=origin)
 
     def undo(self, origin: str = "") -> str:
         """Take back the newest entry that counts; returns what was taken back. The record keeps both."""
@@ -192,9 +190,7 @@ class ShopSession:
         if self.journal is None:
             raise InputError("", "no shop file is open")
         now = self.now
-        undone = self.journal.append(
-            Undone(), at=now, logged_at=now, instrument=entry.instrument, corrects=entry.id
-        )
+        undone = self.journal.append(Undone(), at=now, logged_at=now, instrument=entry.instrument, corrects=entry.id)
         before = set(self.shop.racked)
         self._refold(undone)
         touched = {entry.instrument} if entry.instrument else set(self.shop.racked)

@@ -49,7 +49,7 @@ class Abrasive:
 
 
 def find(grades: Sequence[Abrasive], text: str, path: str = "owned") -> Abrasive:
-    """The grade written SYSTEM:LABEL. A bare number that several scales read differently is asked about, not guessed."""
+    """The grade written SYSTEM:LABEL. A bare number that scales read differently is asked about."""
     if ":" in text:
         for grade in grades:
             if grade.id.lower() == text.strip().lower():

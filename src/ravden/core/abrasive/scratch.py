@@ -77,7 +77,9 @@ def hardness_from_margin_MPa(margin_K: float) -> float:
     """
     need_in(margin_K, -300, 300, "margin_K", "K")
     if margin_K < 15.0:
-        raise InputError("margin_K", f"the film is too soft to sand well: {margin_K:.0f} K above the bench, 15 K wanted")
+        raise InputError(
+            "margin_K", f"the film is too soft to sand well: {margin_K:.0f} K above the bench, 15 K wanted"
+        )
     return 25.0 + 2.5 * margin_K
 
 
@@ -94,7 +96,7 @@ def peak_to_valley_um(abrasive: Abrasive, backing: Backing, mode: str = "wet", h
     c_back = 1.0 if abrasive.kind == "wool" else backing.c_back
     load = (backing.p_kPa / 2.0) * (REFERENCE_H_MPA / hardness_MPa)
     dry = 1.0 if mode == "wet" else DRY_SCRATCH
-    return RZ_COEFFICIENT * abrasive.d50_um**RZ_EXPONENT * c_back * load**0.35 * dry
+    return float(RZ_COEFFICIENT * abrasive.d50_um**RZ_EXPONENT * c_back * load**0.35 * dry)
 
 
 def deepest_factor(area_cm2: float, gumbel_b: float) -> float:

@@ -8,9 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.abrasive import gloss, sandthrough
-from ravden.core.abrasive.grades import Abrasive
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft
-from ravden.core.abrasive.scratch import Backing, Rung, minutes, removal_um, residual_um
+from ravden.core.abrasive.scratch import Rung, minutes, removal_um, residual_um
 from ravden.core.errors import InputError, need, need_above, need_in
 from ravden.core.record import SHEENS
 
@@ -274,7 +273,9 @@ def _why(job: Job, rung: Rung, before: Rung | None, remove: float) -> str:
         )
     share = remove / limit
     room = "little room to spare" if share > SLACK else "with room to spare"
-    return f"Takes out the {before.abrasive.name} scratch: about {remove:.2g} um where it can take {limit:.2g} um, {room}."
+    return (
+        f"Takes out the {before.abrasive.name} scratch: about {remove:.2g} um where it can take {limit:.2g} um, {room}."
+    )
 
 
 def _look_for(rung: Rung, before: Rung | None, last: bool) -> str:

@@ -183,8 +183,10 @@ def _measure(row, t, z, u, frac, m, u_s, put, lost):
 
 
 @njit(cache=True, nogil=True)
-def integrate(ev_t, ev_sand, ev_um, ev_u0, cl_t, cl_k, samples, m, airflow, t_end, frac, rtol, rows, at_sample, profiles):
-    """Fill rows (one per step) and at_sample/profiles (one per sample). Returns rows used, or -1 when rows is too short.
+def integrate(
+    ev_t, ev_sand, ev_um, ev_u0, cl_t, cl_k, samples, m, airflow, t_end, frac, rtol, rows, at_sample, profiles
+):
+    """Fill rows (one a step) and at_sample/profiles (one a sample). Returns rows used, or -1 when rows is too short.
 
     Events, climate and samples are sorted by time; a sample at an event's hour is taken before the event.
     """

@@ -147,7 +147,9 @@ def remove(state: State, um: Floats, cv: float, priors: Priors, shared: bool = T
     return replace(state, x=x, p=p)
 
 
-def condition(state: State, h: Floats, mean: Floats, var: Floats, log_evidence: Floats, m0: Floats, v0: Floats) -> State:
+def condition(
+    state: State, h: Floats, mean: Floats, var: Floats, log_evidence: Floats, m0: Floats, v0: Floats
+) -> State:
     """Move the scalar u = h.x of every node from (m0, v0) to (mean, var), and reweigh the nodes."""
     ph = np.einsum("jab,jb->ja", state.p, h)
     gain = ph / v0[:, None]

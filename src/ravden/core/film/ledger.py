@@ -44,7 +44,7 @@ class Ledger:
         names = [z.name for z in zones]
         need(len(set(names)) == len(names), "zones", "two zones have the same name")
         self.priors = priors or Priors()
-        self.zones = tuple(z for z in zones if z.name != CARD.name) + (CARD,)
+        self.zones = (*tuple(z for z in zones if z.name != CARD.name), CARD)
         self._index = {z.name: i for i, z in enumerate(self.zones)}
         self._state = gsf.start(
             np.array([z.k_mean for z in self.zones]), np.array([z.k_cv for z in self.zones]), self.priors
@@ -85,10 +85,9 @@ class Ledger:
         state = gsf.remove(self._state, removed, self.priors.sanding_each, self.priors)
         out = self._next(state)
         gone = {self._zone(name, "through") for name in through}
-        for i in np.flatnonzero(removed):
-            out = out._went_through(int(i)) if int(i) in gone else out._still_film(int(i))
-        for i in gone - {int(i) for i in np.flatnonzero(removed)}:
-            out = out._went_through(i)
+        touched = [int(i) for i in np.flatnonzero(removed)]
+        for zone in [*touched, *sorted(gone - set(touched))]:
+            out = out._went_through(zone) if zone in gone else out._still_film(zone)
         return out
 
     def _pick(self, index: int, gain: int | None = None) -> Floats:

@@ -87,9 +87,7 @@ def _measured(points: Floats, m: Measures, plan_cm2: float) -> Outline:
     ds = np.hypot(*np.diff(closed, axis=0).T)
     mid = 0.5 * (closed[1:, 0] + closed[:-1, 0]) / m.length_mm
     depth = m.depth_neck_mm + (m.depth_tail_mm - m.depth_neck_mm) * np.clip(mid, 0, 1)
-    return Outline(
-        points=points, plan_cm2=plan_cm2, perimeter_mm=float(ds.sum()), sides_cm2=float(ds @ depth) / 100
-    )
+    return Outline(points=points, plan_cm2=plan_cm2, perimeter_mm=float(ds.sum()), sides_cm2=float(ds @ depth) / 100)
 
 
 def outline(m: Measures, shapes: dict[str, Sequence[Sequence[float]]]) -> Outline:

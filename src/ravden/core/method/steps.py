@@ -12,7 +12,7 @@ WAITS = ("scuff", "level", "buff", "case")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stage:
-    """One stage: coats (count, per_session, between_h), a wait for a window, levelling or rubbing out (um, if known)."""
+    """One stage: coats (count, per_session, between_h), a wait for a window, levelling or rubbing out (um)."""
 
     kind: str
     label: str

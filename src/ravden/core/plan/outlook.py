@@ -1,5 +1,6 @@
 """Everything the program shows of one instrument: its film through time on one zone, the windows, and the numbers."""
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -17,7 +18,26 @@ from ravden.core.record import Act, Coat, Project, Sanding
 Floats = NDArray[np.float64]
 
 DEPTHS = 24  # shares of the film at which softness is told
-AFTER_EVENT_H = (0.02, 0.1, 0.3, 0.8, 2.0, 4.0, 8.0, 14.0, 20.0, 26.0, 32.0, 40.0, 50.0, 65.0, 85.0, 110.0, 150.0, 200.0)
+AFTER_EVENT_H = (
+    0.02,
+    0.1,
+    0.3,
+    0.8,
+    2.0,
+    4.0,
+    8.0,
+    14.0,
+    20.0,
+    26.0,
+    32.0,
+    40.0,
+    50.0,
+    65.0,
+    85.0,
+    110.0,
+    150.0,
+    200.0,
+)
 LEAST_AHEAD_H = 24.0
 
 
@@ -82,7 +102,7 @@ def _sample_hours(events: Sequence[float], now_h: float, end_h: float) -> list[f
     start = min(events)
     marks = sorted({*events, now_h, end_h})
     out = set(marks)
-    for a, b in zip(marks, marks[1:], strict=False):
+    for a, b in itertools.pairwise(marks):
         out |= {a + d for d in AFTER_EVENT_H if a + d < b}
         if b - a > 200:
             out |= set(np.linspace(a + 200, b, 12).tolist())
@@ -173,7 +193,9 @@ def _softness_now(project: Project, ledger: Ledger, now_h: float) -> _Softness:
     return _Softness(found=cure(project, laid, cuts, (now_h,), now_h), project=project)
 
 
-def _timeline(project: Project, history: Sequence[Known], ahead: Forward, now_h: float, zone_name: str) -> FilmTimeline | None:
+def _timeline(
+    project: Project, history: Sequence[Known], ahead: Forward, now_h: float, zone_name: str
+) -> FilmTimeline | None:
     zone = project.zone(zone_name)
     ledger: Ledger = history[-1].ledger
     scale = scale_of(project, zone, ledger, now_h)

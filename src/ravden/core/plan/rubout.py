@@ -72,7 +72,13 @@ def rub_out(
     except InputError as error:
         refusal = error.sentence
     return RubOut(
-        ladder=ladder, refusal=refusal, margin_K=margin_K, at_cured=soft, texture_um=texture_um, target=target, mode=mode
+        ladder=ladder,
+        refusal=refusal,
+        margin_K=margin_K,
+        at_cured=soft,
+        texture_um=texture_um,
+        target=target,
+        mode=mode,
     )
 
 
@@ -83,8 +89,6 @@ def split(ladder: Ladder | None, texture_um: float) -> tuple[float, float]:
     level = sum(s.remove_um for s in ladder.steps if s.rung.abrasive.kind == "paper")
     rest = sum(s.remove_um for s in ladder.steps if s.rung.abrasive.kind != "paper")
     return max(level, 0.5), max(rest, 0.2)
-
-
 
 
 def with_grades(drawer: Drawer, abrasives: Sequence[Abrasive]) -> Drawer:

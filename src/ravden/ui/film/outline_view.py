@@ -87,7 +87,8 @@ class OutlineView(QWidget):
             head = QPainterPath()
             head.addPolygon(QPolygonF([at(x0 - neck, -0.8 * slim), at(x0 - neck, 0.8 * slim),
                                        at(x0 - neck - 0.25 * head_mm, wide), at(x0 - neck - head_mm, 0.85 * wide),
-                                       at(x0 - neck - head_mm, -0.85 * wide), at(x0 - neck - 0.25 * head_mm, -wide)]))  # fmt: skip
+                                       at(x0 - neck - head_mm, -0.85 * wide),
+                                       at(x0 - neck - 0.25 * head_mm, -wide)]))  # fmt: skip
             head.closeSubpath()
             self._areas += [("neck", neck_path), ("head", head)]
         self._areas += [("edges", body)]
@@ -106,9 +107,7 @@ class OutlineView(QWidget):
         shrink = 1 - 2 * EDGE_PX / max(2 * half * scale, 1)
         inner = QPainterPath()
         cx = (x0 + x1) / 2
-        inner.addPolygon(
-            QPolygonF([at(cx + (float(x) - cx) * shrink, float(y) * shrink) for x, y in points])
-        )
+        inner.addPolygon(QPolygonF([at(cx + (float(x) - cx) * shrink, float(y) * shrink) for x, y in points]))
         self._areas.append(("top", inner))
         self._label(painter, at(x0 + 0.66 * (x1 - x0), 0), "top", big=True)
         for name, x in (("head", x0 - neck - 0.5 * head_mm), ("neck", x0 - 0.5 * neck)):

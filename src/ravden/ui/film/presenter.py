@@ -114,7 +114,8 @@ def gun_words(found: Outlook) -> str:
         return f"Your {tool} is not known yet (±{100 * sd:.0f} %): one gauge reading would narrow every zone."
     if abs(percent) < 2:
         return f"Your {tool} lays down what is nominal (±{100 * sd:.0f} %)."
-    return f"Your {tool} lays down {abs(percent):.0f} % {'more' if percent > 0 else 'less'} than nominal (±{100 * sd:.0f} %)."
+    which = "more" if percent > 0 else "less"
+    return f"Your {tool} lays down {abs(percent):.0f} % {which} than nominal (±{100 * sd:.0f} %)."
 
 
 def _odds(below: float) -> tuple[str, str]:
@@ -160,8 +161,11 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         axis = warp(events, float(line.hours[0]) - LOOK_BACK_H, float(line.hours[-1]))
         calm = line.phi_mean < 0.22
         if calm.any():
-            top = max(top, 1.08 * float(line.film_um[calm].max()), min(1.04 * float(line.high_um[calm].max()),
-                                                                       1.3 * float(line.film_um[calm].max())))
+            top = max(
+                top,
+                1.08 * float(line.film_um[calm].max()),
+                min(1.04 * float(line.high_um[calm].max()), 1.3 * float(line.film_um[calm].max())),
+            )
     heading, detail, tone = _told(session, found, act, now)
     zone = project.zone(found.zone)
     method = found.method
@@ -202,7 +206,9 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> 
     rack = session.shop.on_rack(found.project.instrument.id)
     parts = []
     if found.margin_now_K is not None:
-        parts.append(f"Softest depth: {words.margin(found.margin_now_K)} ({words.kelvin(found.margin_now_K)} over the bench)")
+        parts.append(
+            f"Softest depth: {words.margin(found.margin_now_K)} ({words.kelvin(found.margin_now_K)} over the bench)"
+        )
         parts.append(f"{session.units.film(found.shrink_left_um)} of shrink still to come")
     later = found.windows[1:] if act.kind == "window" else found.windows
     for w in later[:2]:
@@ -238,7 +244,7 @@ def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetim
         ]
         if ladder.edges_kept_out:
             lines.append("Keep off the edges.")
-        elif ladder.edges_from:
+        elif ladder.edges_from not in (None, first.rung.abrasive.name):
             lines.append(f"Keep off the edges until {ladder.edges_from}.")
         return tuple(lines)
     if act.kind == "window" and act.what == "Rub out":

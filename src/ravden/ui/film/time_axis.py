@@ -1,6 +1,7 @@
 """Time across the Film timeline: stretched where things happen, so that three coats in an afternoon can be told apart
 beside a month of waiting. No Qt."""
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -38,7 +39,7 @@ def warp(events_h: Sequence[float], start_h: float, end_h: float) -> TimeWarp:
     """Stretch time after each event; between events an hour is an hour."""
     marks = np.unique(np.concatenate([np.asarray(events_h, dtype=float), [start_h, end_h]]))
     fine = [start_h, end_h]
-    for a, b in zip(marks, marks[1:], strict=False):
+    for a, b in itertools.pairwise(marks):
         fine.extend((a + (b - a) * np.linspace(0, 1, 14) ** 2).tolist())
     hours = np.unique(np.clip(np.array(fine), start_h, end_h))
     density = np.ones(len(hours))
@@ -52,9 +53,7 @@ def warp(events_h: Sequence[float], start_h: float, end_h: float) -> TimeWarp:
     return TimeWarp(hours=hours, places=places / places[-1])
 
 
-def day_ticks(
-    line: TimeWarp, zero: datetime, width_px: float, least_px: float = 50.0
-) -> tuple[tuple[float, str], ...]:
+def day_ticks(line: TimeWarp, zero: datetime, width_px: float, least_px: float = 50.0) -> tuple[tuple[float, str], ...]:
     """Midnights far enough apart to be labelled: place and text."""
     first = zero + timedelta(hours=float(line.hours[0]))
     day = first.replace(hour=0, minute=0, second=0, microsecond=0)

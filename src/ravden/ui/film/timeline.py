@@ -142,7 +142,9 @@ class Timeline(QWidget):
         painter.setPen(QColor(p.ink))
         painter.setFont(font(17))
         painter.drawText(
-            box, Qt.AlignmentFlag.AlignCenter, "Bare wood so far.\nLog the first coat with C and the film grows from here."
+            box,
+            Qt.AlignmentFlag.AlignCenter,
+            "Bare wood so far.\nLog the first coat with C and the film grows from here.",
         )
 
     def _film(self, painter: QPainter) -> None:
@@ -186,8 +188,14 @@ class Timeline(QWidget):
         y = self._y(self._shown.floor_um)
         painter.setPen(QPen(QColor(p.floor), 1.6, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
-        self._boxed(painter, box.right() - 4, y - 20, f"least film wanted {self._units.film(self._shown.floor_um)}",
-                    p.floor, align_right=True)
+        self._boxed(
+            painter,
+            box.right() - 4,
+            y - 20,
+            f"least film wanted {self._units.film(self._shown.floor_um)}",
+            p.floor,
+            align_right=True,
+        )
 
     def _boxed(self, painter: QPainter, x: float, y: float, text: str, colour: str, *, align_right: bool) -> float:
         """Text on a slip of panel, readable over any film; returns its width."""

@@ -174,7 +174,7 @@ class Lanes(QWidget):
 
     def _tallies(self, painter: QPainter, lane: LaneShown, y: float) -> None:
         p = current()
-        edge = NAME_W
+        edge = float(NAME_W)
         for moments, planned in ((lane.coats, False), (lane.planned_coats, True)):
             for group in _sessions(moments):
                 x = max(self.x_of(group[0]), edge)

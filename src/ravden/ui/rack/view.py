@@ -46,8 +46,8 @@ class RackView(QWidget):
         self._scroll = scroll
         self.legend = QLabel(
             "Strokes are coats, thin ones planned · a bar under them a sanding · a peak a reading · "
-            "an upright line is when a window likely opens, the dots its 10–90 % range · film pale = soft, dark = hard, "
-            "faded = planned"
+            "an upright line is when a window likely opens, the dots its 10–90 % range · "
+            "film pale = soft, dark = hard, faded = planned"
         )
         self.legend.setObjectName("muted")
         self.legend.setWordWrap(True)

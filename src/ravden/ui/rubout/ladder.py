@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QWidget
 from ravden.ui.rubout.presenter import RubShown, RungShown
 from ravden.ui.theme.style import current, font
 
-HEAD_H, RUNG_H = 30, 104
+HEAD_H, RUNG_H = 30, 97
 FILM_W, RAIL_X, TEXT_X = 150, 180, 212
 
 
@@ -55,7 +55,11 @@ class LadderView(QWidget):
             painter.drawText(QRectF(x, 6, 120, 18), Qt.AlignmentFlag.AlignLeft, name)
         assert self._shown is not None
         painter.drawText(
-            QRectF(8, 6, FILM_W, 18), Qt.AlignmentFlag.AlignLeft, f"{self._shown.flat}: {self._shown.start} now" if self._shown.as_now else f"{self._shown.flat}: {self._shown.start} built"
+            QRectF(8, 6, FILM_W, 18),
+            Qt.AlignmentFlag.AlignLeft,
+            f"{self._shown.flat}: {self._shown.start} now"
+            if self._shown.as_now
+            else f"{self._shown.flat}: {self._shown.start} built",
         )
 
     def _film(self, painter: QPainter) -> None:
@@ -115,11 +119,11 @@ class LadderView(QWidget):
         grade_w = columns[1] - columns[0] - 8
         self._line(painter, columns[0], y + 6, grade_w, rung.grade, 17, p.ink, bold=True)
         self._line(painter, columns[0], y + 28, grade_w, f"{rung.grain}, {rung.backing}", 12, p.muted)
-        for x, text in zip(
-            columns[1:], (rung.off, rung.left, rung.scratch, rung.sheen, rung.time), strict=True
-        ):
-            tight = text == rung.off and rung.tight
-            self._line(painter, x, y + 8, columns[2] - columns[1] - 4, text, 14, p.warn if tight else p.ink, bold=True)
+        ends = (*columns[2:], float(self.width()))
+        cells = (rung.off, rung.left, rung.scratch, rung.sheen, rung.time)
+        for x, end, text in zip(columns[1:], ends, cells, strict=True):
+            colour = p.warn if rung.tight and text == rung.off else p.ink
+            self._line(painter, x, y + 8, end - x - 4, text, 14, colour, bold=True)
         room = self.width() - TEXT_X - 8
         self._line(painter, TEXT_X, y + 45, room, rung.why, 13, p.ink)
         painter.setFont(font(13))

@@ -137,7 +137,9 @@ def show(session: ShopSession, found: Outlook) -> RubShown:
             "Sanding dust: extraction and a mask. Water stays away from open wood and mains-powered tools.",
             project.material.dust_colour,
         ),
-        textures=tuple((t.label, t.pv_um, f"{t.words} About {units.film(t.pv_um)} peak to valley.") for t in catalogue.textures),
+        textures=tuple(
+            (t.label, t.pv_um, f"{t.words} About {units.film(t.pv_um)} peak to valley.") for t in catalogue.textures
+        ),
         texture_um=rub.texture_um,
         sheens=SHEENS,
         sheen=rub.target,
@@ -183,7 +185,8 @@ def _told(session: ShopSession, found: Outlook) -> tuple[str, str, str]:
     elif rub.at_cured:
         heading, tone = "The level window is open; the top layers are still a little soft.", "plain"
         detail = (
-            f"{words.kelvin(rub.margin_K)} where the paper will cut; from {LEAST_SANDING_MARGIN_K:.0f} K on it loads less. "
+            f"{words.kelvin(rub.margin_K)} where the paper will cut; "
+            f"from {LEAST_SANDING_MARGIN_K:.0f} K on it loads less. "
             "Change paper twice as often, or give it a few more days."
         )
     else:

@@ -45,11 +45,11 @@ class RubOutView(QWidget):
         self.log.clicked.connect(self.sanding_asked)
         ask = QHBoxLayout()
         ask.setSpacing(8)
-        for text, box in (("The surface is", self.texture), ("and should end", self.sheen)):
+        for text, choice in (("The surface is", self.texture), ("and should end", self.sheen)):
             label = QLabel(text)
-            label.setBuddy(box)
+            label.setBuddy(choice)
             ask.addWidget(label)
-            ask.addWidget(box)
+            ask.addWidget(choice)
         ask.addWidget(self.texture_words, 1)
         ask.addWidget(self.log)
         self.ladder = LadderView()

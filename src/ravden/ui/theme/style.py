@@ -55,7 +55,7 @@ def apply(app: QApplication, theme: str) -> None:
 
 def arrow(p: Palette) -> str:
     """The drop-down arrow of a theme, as a path a style sheet can read."""
-    return resources.files("ravden").joinpath("data", "icons", f"drop-{p.name}.svg").__fspath__()  # type: ignore[attr-defined, no-any-return]
+    return resources.files("ravden").joinpath("data", "icons", f"drop-{p.name}.svg").__fspath__()  # type: ignore[attr-defined]
 
 
 def sheet(p: Palette) -> str:
@@ -98,6 +98,11 @@ def sheet(p: Palette) -> str:
     QMenu::item:disabled {{ color: {p.muted}; }}
     QToolTip {{ background: {p.panel}; color: {p.ink}; border: 1px solid {p.line}; padding: 4px; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
+    QScrollBar:vertical {{ background: transparent; width: 12px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {p.line}; border-radius: 5px; min-height: 30px; margin: 1px; }}
+    QScrollBar::handle:vertical:hover {{ background: {p.muted}; }}
+    QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
+        background: transparent; border: none; height: 0; }}
     QStatusBar QLabel {{ color: {p.muted}; padding-right: 14px; }}
     QStatusBar::item {{ border: none; }}
     QStatusBar {{ background: {p.ground}; color: {p.muted}; }}

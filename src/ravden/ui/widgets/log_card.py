@@ -4,7 +4,17 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QComboBox, QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from ravden.core.errors import InputError
 from ravden.ui.forms import Field
@@ -44,9 +54,7 @@ class LogCard(QFrame):
         box.addLayout(buttons)
         self.hide()
 
-    def ask(
-        self, kind: str, heading: str, fields: tuple[Field, ...], submit: Callable[[dict[str, str]], None]
-    ) -> None:
+    def ask(self, kind: str, heading: str, fields: tuple[Field, ...], submit: Callable[[dict[str, str]], None]) -> None:
         """Show a form."""
         self.kind, self._submit = kind, submit
         self.heading.setText(heading)

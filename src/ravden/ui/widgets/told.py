@@ -15,7 +15,7 @@ class ToldCard(QFrame):
         self.text = QLabel()
         self.text.setWordWrap(True)
         self.text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        self.setToolTip("K over the bench: how far the film's softening point lies above the temperature it is worked at")
+        self.setToolTip("K over the bench: how far the film's softening point lies above the bench temperature")
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 8, 12, 8)
         box.setSpacing(2)

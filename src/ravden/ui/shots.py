@@ -7,7 +7,6 @@ from pathlib import Path
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from ravden.demo import ferrow_lane
 from ravden.ui.app import make_app, make_window
 from ravden.ui.clock import HandClock
 from ravden.ui.main_window import MainWindow
@@ -28,23 +27,19 @@ def settle(window: MainWindow) -> None:
     app.processEvents()
 
 
-def render(folder: Path, start: datetime, *, theme: str = "", only: str = "") -> list[Path]:
-    """Write the pictures; returns their paths. theme: light, dark, or both when empty."""
+def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
+    """Write a picture of every main view of the demo shop file, as it stands at now; returns their paths."""
     folder.mkdir(parents=True, exist_ok=True)
     app = make_app(["ravden"])
     out: list[Path] = []
     with tempfile.TemporaryDirectory() as temporary:
-        shop = Path(temporary) / "ferrow-lane.ravden"
-        ferrow_lane.build(shop, start)
-        window = make_window(app, clock=HandClock(start), settings_file=Path(temporary) / "settings.json", path=shop)
+        window = make_window(app, clock=HandClock(now), settings_file=Path(temporary) / "settings.json", path=shop)
         window.resize(*SIZE)
         window.show()
         window.begin()
         settle(window)
 
         def shot(name: str) -> None:
-            if only and only not in name:
-                return
             settle(window)
             path = folder / f"{name}.png"
             if not window.grab().save(str(path)):
@@ -57,28 +52,26 @@ def render(folder: Path, start: datetime, *, theme: str = "", only: str = "") ->
             window.notice.hide()
             window.turn_to(place)
 
-        if theme != "dark":
-            turn("tern", "rack")
-            shot("rack")
-            turn("heron", "film")
-            shot("film-mid-build")
-            turn("tern", "film")
-            shot("film-curing")
-            turn("wren", "film")
-            shot("film-shellac")
-            turn("tern", "rubout")
-            shot("rub-out")
-            window.add_instrument()
-            shot("add-instrument")
-            turn("tern", "film")
-            window.ask("sanding")
-            shot("log-a-sanding")
-            window.card.hide()
-        if theme != "light":
-            window.turn_theme()
-            turn("tern", "film")
-            shot("film-dark")
-            turn("heron", "rack")
-            shot("rack-dark")
+        turn("tern", "rack")
+        shot("rack")
+        turn("heron", "film")
+        shot("film-mid-build")
+        turn("tern", "film")
+        shot("film-curing")
+        turn("wren", "film")
+        shot("film-shellac")
+        turn("tern", "rubout")
+        shot("rub-out")
+        window.add_instrument()
+        shot("add-instrument")
+        turn("tern", "film")
+        window.ask("sanding")
+        shot("log-a-sanding")
+        window.card.hide()
+        window.turn_theme()
+        turn("tern", "film")
+        shot("film-dark")
+        turn("heron", "rack")
+        shot("rack-dark")
         window.close()
     return out
