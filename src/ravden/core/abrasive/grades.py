@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from ravden.core.errors import InputError, need, need_above, need_in
 
 AMBIGUOUS_SPREAD = 1.12  # candidate medians further apart than this are asked about
-BARE_NUMBER_SYSTEMS = ("FEPA-P", "CAMI", "JIS-SED", "JIS-ER")
+BARE_NUMBER_SYSTEMS = ("FEPA-P", "ANSI-CAMI", "JIS-SED", "JIS-ER")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -45,7 +45,7 @@ class Abrasive:
             return f"foam-backed {self.label} class"
         if self.system in ("FEPA-P", "STEEL-WOOL", "SYN-WOOL"):
             return self.label.split(" (")[0]
-        return f"{self.system} {self.label}"
+        return f"{self.system.removeprefix('ANSI-')} {self.label}"
 
 
 def find(grades: Sequence[Abrasive], text: str, path: str = "owned") -> Abrasive:
@@ -57,8 +57,8 @@ def find(grades: Sequence[Abrasive], text: str, path: str = "owned") -> Abrasive
         raise InputError(path, f"{text} is not in the table of grades")
     bare = text.strip().lstrip("#")
     same = [g for g in grades if g.system in BARE_NUMBER_SYSTEMS and g.label.lstrip("P#") == bare]
-    exact = [g for g in grades if g.label.lower() == text.strip().lower() and g.system not in ("CAMI", "FEPA-F")]
-    if len(exact) == 1:
+    exact = [g for g in grades if g.label.lower() == text.strip().lower()]
+    if len(exact) == 1 and not bare.isdigit():
         return exact[0]
     if not same:
         raise InputError(path, f"{text} is not in the table of grades; write it as SYSTEM:LABEL, e.g. FEPA-P:P800")

@@ -30,7 +30,7 @@ def odds_through(film_um: float, sd_um: float, removed_um: float, cv: float, flo
     """P that some patch of a zone ends below floor_um: film and removal independent normals [-].
 
     >>> round(odds_through(100, 10, 60, 0.15, 20, 1), 4)
-    0.0684
+    0.0686
     """
     spread = math.hypot(sd_um, cv * removed_um)
     if spread == 0:

@@ -19,12 +19,17 @@ EA_SURFACE = 38000.0  # [A] J/mol, evaporation at the surface (cure.md section 1
 COLUMNS = 10  # t, dry, film, phi_mean, phi_max, Tg_min, Tg_top, Tg_surface, put, lost
 TOP_UM = 6.0  # [A] the depth a scuff looks at
 NEWTON_ITERATIONS = 4
+MOST_TRIES = 5_000_000  # far beyond any sound history
+NEGLIGIBLE_U = 1e-9  # solvent per polymer that rounding may leave below nothing
+# A step is at most this share of the time since the last event, so that windows can be read between steps.
+STEP_SHARE, STEP_LEAST_H = 0.15, 0.02
 SDIRK = 1.0 - math.sqrt(0.5)  # [S] the two-stage, second-order, L-stable scheme
 FLOOR_U = 1e-3  # solvent per polymer below which errors are counted as absolute
 
 
 @njit(cache=True, nogil=True)
 def _diffusivity(u, scale, beta, gamma):
+    u = max(u, 0.0)  # an overshoot of the iteration; the step that keeps one is refused
     phi = u / (1.0 + u)
     return scale * math.exp(beta * phi / (1.0 + gamma * phi)) / ((1.0 + u) * (1.0 + u))
 
@@ -186,7 +191,7 @@ def _measure(row, t, z, u, frac, m, u_s, put, lost):
 def integrate(
     ev_t, ev_sand, ev_um, ev_u0, cl_t, cl_k, samples, m, airflow, t_end, frac, rtol, rows, at_sample, profiles
 ):
-    """Fill rows (one a step) and at_sample/profiles (one a sample). Returns rows used, or -1 when rows is too short.
+    """Fill rows (one a step) and at_sample/profiles (one a sample). Returns rows used, -1 when rows is too short, -2 when stuck.
 
     Events, climate and samples are sorted by time; a sample at an event's hour is taken before the event.
     """
@@ -198,6 +203,8 @@ def integrate(
     z, u_s, put, lost = 0.0, 0.0, 0.0, 0.0
     t = min(ev_t[0], 0.0) if n_ev else 0.0
     dt = 1e-5
+    since = t
+    tries = 0
     while True:
         while i_s < n_s and samples[i_s] <= t + 1e-12:
             if z > 0.0:
@@ -234,10 +241,12 @@ def integrate(
             z = z_new
             u_s = u[n - 1]
             dt = 1e-5
+            since = t
             i_ev += 1
         while i_cl + 1 < n_cl and cl_t[i_cl + 1] <= t + 1e-12:
             i_cl += 1
             dt = min(dt, 0.01)
+            since = t
         if t >= t_end - 1e-12:
             break
         stop = t_end
@@ -255,13 +264,16 @@ def integrate(
         scale = m[D0] * math.exp(-m[EA] / GAS_R * inverse)
         ke = m[KE20] * math.exp(-EA_SURFACE / GAS_R * inverse) * airflow
         while t < stop - 1e-12:
-            step = min(dt, stop - t)
+            tries += 1
+            if tries > MOST_TRIES:
+                return -2
+            step = min(dt, stop - t, max(STEP_SHARE * (t - since), STEP_LEAST_H))
             s_one, lost_one = _implicit(u, SDIRK * step, z, frac, m, scale, ke, u_s, one, work)
             least = 1.0
             for i in range(n):
                 base[i] = u[i] + (one[i] - u[i]) * (1.0 - SDIRK) / SDIRK
-                least = min(least, base[i])
-            if least < 0.0 and step > 1e-9:
+                least = min(least, base[i], one[i])
+            if not least >= -NEGLIGIBLE_U and step > 1e-9:
                 dt = 0.4 * step
                 continue
             s_two, lost_two = _implicit(base, SDIRK * step, z, frac, m, scale, ke, s_one, two, work)
@@ -270,7 +282,10 @@ def integrate(
                 # The second-order answer against the first-order one that uses the first stage alone.
                 gap = abs(two[i] - u[i] - (one[i] - u[i]) / SDIRK)
                 err = max(err, gap / (rtol * (abs(two[i]) + FLOOR_U)))
-            if err > 1.0 and step > 1e-9:
+                least = min(least, two[i])
+            if not least >= -NEGLIGIBLE_U:
+                err = max(err, 4.0)
+            if not err <= 1.0 and step > 1e-9:
                 dt = step * max(0.2, 0.85 / math.sqrt(err))
                 continue
             for i in range(n):

@@ -20,8 +20,8 @@ from ravden.core.record import Air, Coat, Sanding, SolventLoss
 
 Floats = NDArray[np.float64]
 
-CELLS = 18  # [C] halving the cells moves windows by < 1 %
-TOP_FINENESS = 8.0  # [C] bottom over top cell; 5 to 10 does as well
+CELLS = 20  # [C] halving the cells moves windows by < 1 %
+TOP_FINENESS = 6.0  # [C] bottom over top cell; 5 to 10 does as well
 STEP_TOLERANCE = 0.04  # [C] gap of second to first order in u: mean phi within 0.4 % of the grid-converged runs
 DEFAULT_TEMP_C = 20.0
 
@@ -176,7 +176,7 @@ def solve(
         if used >= 0:
             break
         capacity *= 4
-        if capacity > 20_000_000:
+        if used == -2 or capacity > 20_000_000:
             raise RuntimeError("the cure solver took too many steps")
     return CureHistory(
         steps=rows[:used].copy(),

@@ -1,0 +1,173 @@
+"""Scratches, ladders, sheen and odds against their reference results."""
+
+import itertools
+import unittest
+
+from ravden.catalogue.tables import shipped
+from ravden.core.abrasive import gloss, sandthrough
+from ravden.core.abrasive.grades import find
+from ravden.core.abrasive.sandthrough import ZoneFilmLeft
+from ravden.core.abrasive.scratch import Rung, deepest_factor, hardness_from_margin_MPa, minutes, peak_to_valley_um
+from ravden.core.abrasive.sequence import Job, _reachable, cheapest, evaluate, finishes, plan
+from ravden.core.errors import InputError
+
+CATALOGUE = shipped()
+PAPERS = ("P320", "P400", "P500", "P600", "P800", "P1000", "P1200", "P1500", "P2000", "P2500")
+COMPOUNDS = tuple(a.id for a in CATALOGUE.abrasives if a.system == "COMPOUND")
+OWNED = (*(f"FEPA-P:{p}" for p in PAPERS), "FOAM-CLASS:3000", *COMPOUNDS)
+FOUR = ["coarse compound", "medium compound", "fine compound", "ultrafine compound"]
+
+
+def rung(name, hardness=120.0, mode="wet"):
+    grade = find(CATALOGUE.abrasives, name)
+    backing = {"foam": "foam", "polish": "pad", "wool": "foam"}.get(grade.kind, "firm")
+    return Rung(abrasive=grade, backing=CATALOGUE.backings[backing], mode=mode, hardness_MPa=hardness)
+
+
+def job(texture, film=120.0, **kw):
+    zones = (ZoneFilmLeft(name="top", kind="flat", film_um=film, sd_um=10, area_cm2=1200),)
+    given = {"target": "mirror", "slack": 1.0, "zones": zones} | kw
+    return Job(texture_um=texture, min_film_um=40, hardness_MPa=120, refractive_index=1.51, **given)
+
+
+def names(ladder):
+    return [s.rung.abrasive.name for s in ladder.steps]
+
+
+class Scratch(unittest.TestCase):
+    def test_reference_scratches(self):
+        p1500 = find(CATALOGUE.abrasives, "FEPA-P:P1500")
+        for hardness, rz in ((50, 3.13), (80, 2.65), (120, 2.30), (180, 2.00), (220, 1.86)):
+            self.assertAlmostEqual(peak_to_valley_um(p1500, CATALOGUE.backings["firm"], "wet", hardness), rz, delta=0.01)
+        for backing, rz in (("rigid", 2.65), ("foam", 1.50), ("finger", 3.23), ("orbital", 2.12)):
+            self.assertAlmostEqual(peak_to_valley_um(p1500, CATALOGUE.backings[backing]), rz, delta=0.01)
+        self.assertAlmostEqual(rung("FEPA-P:P1500", mode="dry").rz_um, 2.65, delta=0.01)
+
+    def test_deepest_scratch_grows_slowly_with_area(self):
+        for area, factor in ((1, 1.54), (100, 2.04), (1200, 2.32), (5000, 2.48)):
+            self.assertAlmostEqual(deepest_factor(area, 0.11), factor, delta=0.005)
+
+    def test_minutes_per_micrometre(self):
+        for name, per_um in (("P240", 0.38), ("P800", 1.83), ("P2000", 6.07)):
+            r = rung(f"FEPA-P:{name}")
+            rub = minutes(r, 1.0, 1000) - 3.0
+            self.assertAlmostEqual(rub, per_um, delta=0.01 * per_um + 0.005)
+
+    def test_a_soft_film_is_refused(self):
+        self.assertRaises(InputError, hardness_from_margin_MPa, 14.0)
+
+
+class Grades(unittest.TestCase):
+    def test_the_trap_of_one_number(self):
+        for bare in ("800", "1200", "400"):
+            with self.assertRaises(InputError) as caught:
+                find(CATALOGUE.abrasives, bare)
+            self.assertIn("Is there a P", caught.exception.sentence)
+        self.assertEqual(find(CATALOGUE.abrasives, "P800").d50_um, 21.8)
+        self.assertRaises(InputError, find, CATALOGUE.abrasives, "P777")
+
+    def test_every_shipped_grade_is_sound(self):
+        self.assertGreater(len(CATALOGUE.abrasives), 100)
+        self.assertEqual(len({a.id for a in CATALOGUE.abrasives}), len(CATALOGUE.abrasives))
+        for a in CATALOGUE.abrasives:
+            self.assertTrue(a.basis, a.id)
+
+
+class Ladders(unittest.TestCase):
+    def test_reference_ladders(self):
+        drawer = [rung(o) for o in OWNED]
+        table = (
+            (3, {}, ["P2000"], 75.2, 6.53),
+            (8, {}, ["P2000"], 109.2, 11.13),
+            (18, {}, ["P1000", "P2000"], 138.7, 24.72),
+            (18, {"objective": "time"}, ["P500", "P1000", "P2000"], 137.4, 32.35),
+            (18, {"objective": "film"}, ["P1500", "P2500"], 170.5, 22.40),
+            (18, {"slack": 0.8}, ["P800", "P1500", "P2500"], 150.1, 27.73),
+        )
+        for texture, kw, papers, time, film in table:
+            with self.subTest(texture=texture, **kw):
+                ladder = plan(job(texture, **kw), drawer)
+                self.assertEqual(names(ladder), papers + FOUR)
+                self.assertAlmostEqual(ladder.minutes, time, delta=0.06)
+                self.assertAlmostEqual(ladder.film_used_um, film, delta=0.006)
+
+    def test_lower_sheens_stop_earlier(self):
+        drawer = [rung(o) for o in OWNED]
+        for target, last in (("satin", "P2000"), ("semi-gloss", FOUR[0]), ("gloss", FOUR[1]), ("matte", "P800")):
+            ladder = plan(job(18, target=target), drawer)
+            self.assertEqual(names(ladder)[-1], last)
+
+    def test_the_shortest_path_is_the_best_of_all_subsets(self):
+        owned = ("FEPA-P:P600", "FEPA-P:P800", "FEPA-P:P1000", "FEPA-P:P1500", "FEPA-P:P2000", "FOAM-CLASS:3000",
+                 *COMPOUNDS[:2])  # fmt: skip
+        for texture, target in itertools.product((3, 12, 20), ("satin", "gloss")):
+            the_job = job(texture, target=target)
+            drawer = sorted((rung(o) for o in owned), key=lambda r: -r.rz_um)
+            best = None
+            for size in range(1, len(drawer) + 1):
+                for pick in itertools.combinations(drawer, size):
+                    steps = [_reachable(the_job, r, pick[i - 1] if i else None, last=False) for i, r in enumerate(pick)]
+                    if None in steps or not finishes(the_job, pick[-1]):
+                        continue
+                    ladder = evaluate(the_job, pick)
+                    cost = ladder.minutes + ladder.film_used_um
+                    best = cost if best is None else min(best, cost)
+            found = cheapest(the_job, drawer)
+            if best is None:
+                self.assertIsNone(found)
+            else:
+                ladder = evaluate(the_job, found)
+                self.assertAlmostEqual(ladder.minutes + ladder.film_used_um, best, places=9)
+
+    def test_refusals_say_what_to_do(self):
+        cases = (
+            (job(18), [], "drawer is empty"),
+            (job(40), [rung("FEPA-P:P2000")], "wanted first"),
+            (job(3), [rung("FEPA-P:P2000")], "ends at mirror"),
+            (job(18), [rung("FEPA-P:P800"), rung(COMPOUNDS[3])], "too far apart"),
+        )
+        for the_job, drawer, words in cases:
+            with self.assertRaises(InputError) as caught:
+                plan(the_job, drawer)
+            self.assertIn(words, caught.exception.sentence)
+
+    def test_thin_film_and_unknown_film_are_told_apart(self):
+        drawer = [rung(o) for o in OWNED]
+        thin = plan(job(18, film=60), drawer)
+        self.assertEqual(thin.verdict, "refused")
+        self.assertIn("Spray more first", thin.reason)
+        vague = (ZoneFilmLeft(name="top", kind="flat", film_um=140, sd_um=40, area_cm2=1200),)
+        unsure = plan(job(18, zones=vague), drawer)
+        self.assertIn("gauge reading", unsure.reason)
+
+    def test_edges_are_kept_for_the_fine_grits(self):
+        zones = (
+            ZoneFilmLeft(name="top", kind="flat", film_um=120, sd_um=10, area_cm2=1200),
+            ZoneFilmLeft(name="edges", kind="edge", film_um=72, sd_um=14.4, area_cm2=60),
+        )
+        ladder = evaluate(job(18, zones=zones), [rung("FEPA-P:P1000"), rung("FEPA-P:P2000"), *map(rung, COMPOUNDS)])
+        self.assertEqual(ladder.edges_from, "P2000")
+        self.assertAlmostEqual(ladder.steps[0].film_left_um["edges"], 72.0)
+        bare = (zones[0], ZoneFilmLeft(name="edges", kind="edge", film_um=20, sd_um=8, area_cm2=60))
+        self.assertTrue(evaluate(job(18, zones=bare), [rung("FEPA-P:P1000"), rung("FEPA-P:P2000")]).edges_kept_out)
+
+
+class SheenAndOdds(unittest.TestCase):
+    def test_gloss_table(self):
+        for rq, gu60 in ((1.27, 2), (0.90, 3), (0.31, 20), (0.119, 58), (0.090, 69), (0.026, 89)):
+            self.assertAlmostEqual(gloss.gloss_gu(rq, 1.51, 60), gu60, delta=max(0.6, 0.01 * gu60))
+        self.assertAlmostEqual(gloss.gloss_gu(0.0, 1.51, 20), 84.7, delta=0.05)
+
+    def test_names_have_no_gaps(self):
+        seen = [gloss.name_of(5.0, gu, 1.51) for gu in range(0, 90)]
+        self.assertEqual(list(dict.fromkeys(seen)), ["dead flat", "matte", "eggshell", "satin", "semi-gloss", "gloss"])
+
+    def test_caps_and_limits(self):
+        zones = (("flat", 120, 10, 48.3), ("contour", 108, 12, 43.8), ("edge", 72, 14, 21.9))
+        for kind, film, sd, cap in zones:
+            zone = ZoneFilmLeft(name="z", kind=kind, film_um=film, sd_um=sd, area_cm2=1)
+            self.assertAlmostEqual(sandthrough.most_removal_um(zone, 0.15, 40), cap, delta=0.05)
+        self.assertEqual(sandthrough.odds_through(100, 0, 61, 0, 40, 1), 1.0)
+        self.assertEqual(sandthrough.odds_through(100, 0, 59, 0, 40, 1), 0.0)
+        self.assertEqual([sandthrough.odds_class(p) for p in (0.001, 0.03, 0.1, 0.5)],
+                         ["under 1 %", "1–5 %", "5–20 %", "over 20 %"])  # fmt: skip

@@ -1,0 +1,126 @@
+"""What is shown and typed: units, words for moments and margins, forms, the time axis, settings."""
+
+import tempfile
+import unittest
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import numpy as np
+
+from ravden.core.errors import InputError, need_in
+from ravden.core.units import Units
+from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
+from ravden.ui import forms, settings, words
+from ravden.ui.film.time_axis import day_ticks, warp
+
+METRIC, US = Units(), Units(system="us")
+NOW = datetime(2026, 5, 4, 15, 20, tzinfo=UTC)
+
+
+class Shown(unittest.TestCase):
+    def test_film_in_both_units(self):
+        self.assertEqual([METRIC.film(x) for x in (0, 0.34, 3.0, 9.96, 91.7)], ["0 µm", "0.3 µm", "3 µm", "10 µm", "92 µm"])
+        self.assertEqual([US.film(x) for x in (91.7, 5.08)], ["3.6 mil", "0.20 mil"])
+        self.assertEqual(METRIC.film_range(-3, 104), "0–104 µm")
+        for units in (METRIC, US):
+            self.assertAlmostEqual(units.film_to_um(units.film_value(37)), 37)
+            self.assertAlmostEqual(units.temperature_to_C(units.temperature_value(21.5)), 21.5)
+            self.assertAlmostEqual(units.length_to_mm(units.length_value(470)), 470)
+        self.assertEqual((METRIC.temperature(20), US.temperature(20)), ("20 °C", "68 °F"))
+        self.assertEqual((METRIC.area(645.16), US.area(645.16)), ("645 cm²", "100 in²"))
+
+    def test_moments_get_vaguer_with_distance(self):
+        table = (
+            (timedelta(0), "today 15:20"), (timedelta(days=1), "tomorrow 15:20"), (timedelta(days=-1), "yesterday 15:20"),
+            (timedelta(days=5), "Sat 9 May"), (timedelta(days=300), "Sun 28 Feb 2027"),
+        )  # fmt: skip
+        for by, text in table:
+            self.assertEqual(words.moment(NOW + by, NOW), text)
+        self.assertEqual(words.day_range(NOW, NOW + timedelta(days=3), NOW), "today – Thu 7 May")
+        self.assertEqual(words.day_range(NOW, None, NOW), "today – not within sight")
+        self.assertEqual(words.day_range(None, None, NOW), "not within sight")
+        self.assertEqual(words.day_range(NOW, NOW, NOW), "today")
+
+    def test_waits_margins_and_minutes(self):
+        self.assertEqual([words.wait(h) for h in (0.3, 1.5, 2, 20, 72, 700)],
+                         ["20 min", "1.5 h", "2 h", "20 h", "3 days", "4 weeks"])  # fmt: skip
+        self.assertEqual([words.margin(m) for m in (-40, -3, 4, 9, 16, 24)],
+                         ["wet", "soft", "firm on top", "can be levelled", "can be buffed", "can be cased"])  # fmt: skip
+        self.assertEqual([words.kelvin(m) for m in (-0.3, 8.4, -21)], ["0 K", "+8 K", "−21 K"])
+        self.assertEqual([words.minutes(m) for m in (2, 43, 120, 150)], ["5 min", "45 min", "2 h", "2.5 h"])
+        self.assertEqual((words.plural(1, "coat"), words.plural(3, "coat")), ("1 coat", "3 coats"))
+
+    def test_ranges_fail_on_nan(self):
+        self.assertRaises(InputError, need_in, float("nan"), 0, 1, "x")
+
+
+class Typed(unittest.TestCase):
+    def test_numbers_as_people_type_them(self):
+        self.assertEqual([forms.number(t, "x") for t in ("12", " 7,5 ", "−3")], [12, 7.5, -3])
+        for bad in ("", "twelve", "nan", "inf", "1e400"):
+            self.assertRaises(InputError, forms.number, bad, "x")
+
+    def test_moments_as_people_type_them(self):
+        self.assertEqual(forms.moment("", NOW), NOW)
+        self.assertEqual(forms.moment("9:05", NOW), NOW.replace(hour=9, minute=5))
+        self.assertEqual(forms.moment("Yesterday 18.30", NOW), NOW.replace(day=3, hour=18, minute=30))
+        self.assertEqual(forms.moment("2026-04-30 08:15", NOW), datetime(2026, 4, 30, 8, 15, tzinfo=UTC))
+        for bad in ("25:00", "soon", "yesterday", "2026-13-01"):
+            with self.assertRaises(InputError) as caught:
+                forms.moment(bad, NOW)
+            self.assertEqual(caught.exception.path, "at")
+
+    def test_forms_become_entries_in_either_unit(self):
+        self.assertEqual(forms.read("coat", {"dry_um": "12"}, METRIC), CoatLogged(dry_um=12))
+        self.assertAlmostEqual(forms.read("coat", {"dry_um": "0.5"}, US).dry_um, 12.7)
+        typed = {"um": "8", "grade": " P1500 ", "purpose": "level", "edges": "worked"}
+        self.assertEqual(forms.read("sanding", typed, METRIC), SandingLogged(um=8, grade="P1500", edges_worked=True))
+        self.assertEqual(forms.read("reading", {"zone": "top", "um": "92", "n": "3"}, METRIC),
+                         ReadingLogged(zone="top", um=92, n=3))  # fmt: skip
+        self.assertEqual(forms.read("air", {"temp_C": "68", "rh": "45"}, US), AirLogged(temp_C=20, rh=0.45))
+        with self.assertRaises(InputError) as caught:
+            forms.read("reading", {"zone": "top", "um": "92", "n": "2.5"}, METRIC)
+        self.assertEqual(caught.exception.path, "n")
+
+    def test_slugs_are_never_taken_twice(self):
+        self.assertEqual(forms.slug("Mrs. Ôyl's Viola", set()), "mrs-yl-s-viola")
+        self.assertEqual(forms.slug("Heron", {"heron", "heron-2"}), "heron-3")
+        self.assertEqual(forms.slug("琴", set()), "instrument")
+
+
+class Axis(unittest.TestCase):
+    def test_time_stretches_where_things_happen_and_never_turns_back(self):
+        events = [0, 1.5, 3, 24, 25.5, 27]
+        line = warp(events, -3, 700)
+        self.assertTrue((np.diff(line.places) > 0).all())
+        session = line.place(4) - line.place(0)
+        quiet = line.place(604) - line.place(600)
+        self.assertGreater(session, 6 * quiet)
+        for hour in (0.0, 13.0, 300.0):
+            self.assertAlmostEqual(line.hour(line.place(hour)), hour, places=6)
+        self.assertEqual(len(line.columns(800)), 800)
+
+    def test_day_labels_keep_their_distance(self):
+        line = warp([0, 24, 48], -3, 2000)
+        ticks = day_ticks(line, NOW, 800)
+        places = [p * 800 for p, _ in ticks]
+        self.assertTrue(all(b - a >= 50 for a, b in zip(places, places[1:], strict=False)))
+        self.assertEqual(ticks[0][1], "4 May")
+
+
+class Remembered(unittest.TestCase):
+    def test_settings_come_back_and_damage_is_survived(self):
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "sub" / "settings.json"
+            self.assertEqual(settings.load(path), settings.Settings())
+            kept = settings.Settings(units="us", theme="dark", window=[1, 2, 1300, 900])
+            for i in range(12):
+                kept.remember(Path(folder) / f"{i}.ravden")
+            settings.save(kept, path)
+            again = settings.load(path)
+            self.assertEqual((again.units, again.theme, len(again.recent)), ("us", "dark", 8))
+            self.assertTrue(again.last_file.endswith("11.ravden"))
+            path.write_text('{"units": "furlongs", "theme": "plaid"}')
+            self.assertEqual((settings.load(path).units, settings.load(path).theme), ("metric", "light"))
+            path.write_text("{")
+            self.assertEqual(settings.load(path), settings.Settings())
