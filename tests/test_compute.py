@@ -162,7 +162,9 @@ class CommandLine(unittest.TestCase):
         self.assertGreater(json.loads(done.stdout)["windows"]["level_h"], 0)
 
     def test_bad_input_is_one_line_and_exit_2(self):
-        done = self.call("compute", "cure", stdin=b'{"material": "lacquer-sprayed", "coats": [{"at_h": 0, "dry_um": -4}]}')
+        done = self.call(
+            "compute", "cure", stdin=b'{"material": "lacquer-sprayed", "coats": [{"at_h": 0, "dry_um": -4}]}'
+        )
         self.assertEqual((done.returncode, done.stdout), (2, b""))
         self.assertEqual(done.stderr.decode(), "ravden: coats[0].dry_um: must be greater than 0 (got -4)\n")
 

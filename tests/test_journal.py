@@ -15,7 +15,16 @@ from unittest import mock
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
-from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged, ShopNamed, Undone, decode, encode
+from ravden.journal.entries import (
+    AirLogged,
+    CoatLogged,
+    ReadingLogged,
+    SandingLogged,
+    ShopNamed,
+    Undone,
+    decode,
+    encode,
+)
 from ravden.journal.shop import check, fold
 from ravden.journal.store import Journal, backup_path, effective, last_to_redo, last_to_undo
 

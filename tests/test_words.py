@@ -19,7 +19,9 @@ NOW = datetime(2026, 5, 4, 15, 20, tzinfo=UTC)
 
 class Shown(unittest.TestCase):
     def test_film_in_both_units(self):
-        self.assertEqual([METRIC.film(x) for x in (0, 0.34, 3.0, 9.96, 91.7)], ["0 µm", "0.3 µm", "3 µm", "10 µm", "92 µm"])
+        self.assertEqual(
+            [METRIC.film(x) for x in (0, 0.34, 3.0, 9.96, 91.7)], ["0 µm", "0.3 µm", "3 µm", "10 µm", "92 µm"]
+        )
         self.assertEqual([US.film(x) for x in (91.7, 5.08)], ["3.6 mil", "0.20 mil"])
         self.assertEqual(METRIC.film_range(-3, 104), "0–104 µm")
         for units in (METRIC, US):

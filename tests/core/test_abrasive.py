@@ -38,7 +38,9 @@ class Scratch(unittest.TestCase):
     def test_reference_scratches(self):
         p1500 = find(CATALOGUE.abrasives, "FEPA-P:P1500")
         for hardness, rz in ((50, 3.13), (80, 2.65), (120, 2.30), (180, 2.00), (220, 1.86)):
-            self.assertAlmostEqual(peak_to_valley_um(p1500, CATALOGUE.backings["firm"], "wet", hardness), rz, delta=0.01)
+            self.assertAlmostEqual(
+                peak_to_valley_um(p1500, CATALOGUE.backings["firm"], "wet", hardness), rz, delta=0.01
+            )
         for backing, rz in (("rigid", 2.65), ("foam", 1.50), ("finger", 3.23), ("orbital", 2.12)):
             self.assertAlmostEqual(peak_to_valley_um(p1500, CATALOGUE.backings[backing]), rz, delta=0.01)
         self.assertAlmostEqual(rung("FEPA-P:P1500", mode="dry").rz_um, 2.65, delta=0.01)
@@ -159,7 +161,7 @@ class SheenAndOdds(unittest.TestCase):
         self.assertAlmostEqual(gloss.gloss_gu(0.0, 1.51, 20), 84.7, delta=0.05)
 
     def test_names_have_no_gaps(self):
-        seen = [gloss.name_of(5.0, gu, 1.51) for gu in range(0, 90)]
+        seen = [gloss.name_of(5.0, gu, 1.51) for gu in range(90)]
         self.assertEqual(list(dict.fromkeys(seen)), ["dead flat", "matte", "eggshell", "satin", "semi-gloss", "gloss"])
 
     def test_caps_and_limits(self):

@@ -58,9 +58,7 @@ class ReferenceScenarios(unittest.TestCase):
         self.check(ledger, "7", 31.9, 8.3, delta=0.5)
 
     def test_without_uncertainty_it_is_arithmetic(self):
-        sure = Priors(
-            g_ln_sd=1e-6, coat_common=0, coat_zone=0, sanding_shared=0, sanding_each=0, gauge_gain=0, spot=0
-        )
+        sure = Priors(g_ln_sd=1e-6, coat_common=0, coat_zone=0, sanding_shared=0, sanding_each=0, gauge_gain=0, spot=0)
         zones = [Zone(name=z.name, label="", kind="flat", area_cm2=1, k_mean=z.k_mean, k_cv=0.001) for z in ZONES]
         ledger = sanded(coated(Ledger(zones, sure), 12), 20)
         for i, (k, s) in enumerate(zip(K0, SHARES, strict=True)):

@@ -138,7 +138,9 @@ class History(unittest.TestCase):
         ledger = known(p, 201)[-1].ledger
         zone = p.zone("top")
         laid, cuts = film_events(p, zone, scale_of(p, zone, ledger, 201), 201)
-        self.assertAlmostEqual(sum(c.dry_um for c in laid) - sum(s.um for s in cuts), ledger.film("top").mean_um, places=6)
+        self.assertAlmostEqual(
+            sum(c.dry_um for c in laid) - sum(s.um for s in cuts), ledger.film("top").mean_um, places=6
+        )
 
     def test_solvent_in_a_reading_is_no_film(self):
         young = project((*coats(), Reading(at_h=73, zone="top", um=120, n=3)))

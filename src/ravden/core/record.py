@@ -196,7 +196,7 @@ class Measures:
         for name in ("depth_neck_mm", "depth_tail_mm"):
             need_in(getattr(self, name), 5, 600, name, "mm")
         need_in(self.neck_length_mm, 0, 1500, "neck_length_mm", "mm")
-        if self.waist_mm > min(self.upper_mm, self.lower_mm) and self.family == "waisted":
+        if self.waist_mm > min(self.upper_mm, self.lower_mm) and self.family in ("waisted", "bowed"):
             raise InputError("waist_mm", "must not be wider than the upper or lower bout")
 
 

@@ -42,8 +42,9 @@ class Acts:
     def _sanding(self, found: Outlook | None) -> tuple[forms.Field, ...]:
         units = self._session.units
         purpose, grade, um = "scuff", "P400", 2.0
-        if found is not None and found.forward.sandings and not found.forward.coats:
-            planned = found.forward.sandings[0]
+        ahead = found.forward if found is not None else None
+        if found is not None and ahead is not None and ahead.sandings and ahead.before_coats:
+            planned = ahead.sandings[0]
             purpose, um = planned.purpose, planned.um
             if found.rub_out.ladder is not None:
                 first = found.rub_out.ladder.steps[0]

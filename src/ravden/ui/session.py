@@ -166,6 +166,8 @@ class ShopSession:
 
     def log_usual_coat(self, origin: str = "") -> Entry:
         """The one-key coat: the material's usual coat, on every zone, now."""
+        if self.journal is None:
+            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
         rack = self.rack
         if rack is None:
             raise InputError("", "add an instrument first (N)")

@@ -60,6 +60,11 @@ class Forward:
     windows: tuple[WindowRange, ...]
     finished_h: float | None
 
+    @property
+    def before_coats(self) -> bool:
+        """Whether the next sanding comes before any coat still planned."""
+        return bool(self.sandings) and (not self.coats or self.sandings[0].at_h <= self.coats[0].at_h)
+
 
 def plan_forward(
     project: Project, method: Method, ledger: Ledger, now_h: float, hours: WorkHours, level_um: float, rubout_um: float

@@ -1,0 +1,84 @@
+"""One smoke of the real window under Xvfb: it opens on the demo shop, paints, takes a key, and keeps what was logged."""
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+DRIVER = """
+import sys
+from datetime import datetime, UTC
+from pathlib import Path
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtTest import QTest
+from ravden.demo import ferrow_lane
+from ravden.ui import app
+from ravden.ui.clock import HandClock
+
+folder = Path(sys.argv[1])
+now = datetime(2026, 5, 4, 15, tzinfo=UTC)
+ferrow_lane.build(folder / "lane.ravden", now)
+qt = app.make_app(["ravden"])
+window = app.make_window(qt, clock=HandClock(now), settings_file=folder / "s.json", path=folder / "lane.ravden")
+app.install_excepthook(window)
+window.show()
+assert QTest.qWaitForWindowExposed(window, 20000)
+window.begin()
+window.session.select("heron", "test")
+
+def act():
+    window.places.settled.disconnect(act)
+    window.activateWindow()
+    window.turn_to("film")
+    QTest.keyClick(window, Qt.Key.Key_C)
+    window.places.settled.connect(leave)
+
+def leave():
+    picture = QGuiApplication.primaryScreen().grabWindow(window.winId())
+    picture.save(str(folder / "real.png"))
+    print(qt.platformName(), len(window.session.shop.racked["heron"].project.coats), picture.width(), flush=True)
+    window.close()
+    qt.quit()
+
+window.places.settled.connect(act)
+QTimer.singleShot(60000, lambda: qt.exit(9))
+sys.exit(qt.exec())
+"""
+
+
+class RealWindow(unittest.TestCase):
+    def setUp(self):
+        if shutil.which("Xvfb") is None:
+            self.fail("Xvfb is missing: run ./check, which installs it")
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder)
+        read, write = os.pipe()
+        self.server = subprocess.Popen(
+            ["Xvfb", "-displayfd", str(write), "-screen", "0", "1400x900x24", "-nolisten", "tcp"],
+            pass_fds=(write,), stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+        )  # fmt: skip
+        os.close(write)
+        with os.fdopen(read) as told:
+            self.display = f":{told.readline().strip()}"
+        self.addCleanup(self.server.wait)
+        self.addCleanup(self.server.terminate)
+
+    def test_the_window_opens_paints_and_logs(self):
+        env = os.environ | {"DISPLAY": self.display, "QT_QPA_PLATFORM": "xcb", "RAVDEN_HOME": str(self.folder)}
+        done = subprocess.run(
+            [sys.executable, "-c", DRIVER, str(self.folder)], env=env, capture_output=True, text=True, timeout=150
+        )
+        self.assertEqual(done.returncode, 0, done.stderr)
+        platform, coats, width = done.stdout.split()
+        self.assertEqual((platform, coats), ("xcb", "8"))
+        self.assertGreaterEqual(int(width), 1000)
+
+        from PyQt6.QtGui import QImage
+
+        image = QImage(str(self.folder / "real.png"))
+        colours = {image.pixel(x, y) for x in range(0, image.width(), 7) for y in range(0, image.height(), 7)}
+        self.assertGreater(len(colours), 100)

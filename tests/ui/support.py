@@ -1,0 +1,105 @@
+"""Drives the real window: opened on the demo shop with a clock turned by hand, waited for without sleeping."""
+
+import shutil
+import sys
+import tempfile
+import traceback
+import unittest
+from datetime import UTC, datetime
+from pathlib import Path
+
+from PyQt6.QtCore import QEventLoop, Qt, QTimer
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from ravden.demo import ferrow_lane
+from ravden.ui.app import make_app, make_window
+from ravden.ui.clock import HandClock
+
+NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
+LIMIT_MS = 60_000
+
+
+def settle(window):
+    """Until nothing shown is still being worked out."""
+    if window.places.busy:
+        loop = QEventLoop()
+        window.places.settled.connect(loop.quit)
+        guard = QTimer()
+        guard.setSingleShot(True)
+        guard.timeout.connect(loop.quit)
+        guard.start(LIMIT_MS)
+        loop.exec()
+        guard.stop()
+    QApplication.processEvents()
+    assert not window.places.busy, "the window did not settle"
+
+
+class WindowTest(unittest.TestCase):
+    """A window on the demo shop; faults in slots fail the test."""
+
+    demo = True
+
+    def setUp(self):
+        self.app = make_app(["ravden"])
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder)
+        self.path = self.folder / "lane.ravden"
+        self.clock = HandClock(NOW)
+        if self.demo:
+            ferrow_lane.build(self.path, NOW)
+        self.faults = []
+        self._hook = sys.excepthook
+        sys.excepthook = lambda *fault: self.faults.append("".join(traceback.format_exception(*fault)))
+        self.window = self.open()
+
+    def open(self):
+        window = make_window(
+            self.app,
+            clock=self.clock,
+            settings_file=self.folder / "settings.json",
+            path=self.path if self.demo else None,
+        )
+        window.resize(1280, 800)
+        window.show()
+        window.begin()
+        settle(window)
+        return window
+
+    def tearDown(self):
+        self.window.close()
+        self.window.deleteLater()
+        QApplication.processEvents()
+        sys.excepthook = self._hook
+        self.assertEqual(self.faults, [])
+
+    @property
+    def session(self):
+        return self.window.session
+
+    def key(self, key, modifier=Qt.KeyboardModifier.NoModifier):
+        """A key pressed in the window, wherever the focus is."""
+        QTest.keyClick(self.window.focusWidget() or self.window, key, modifier)
+        settle(self.window)
+
+    def choose(self, instrument, place):
+        self.session.select(instrument, "test")
+        self.window.turn_to(place)
+        settle(self.window)
+
+    def coats(self, instrument):
+        return len(self.session.shop.racked[instrument].project.coats)
+
+    def fill(self, card, **values):
+        """Type into a card's or page's fields."""
+        for name, value in values.items():
+            box = card.inputs[name]
+            if hasattr(box, "setCurrentIndex"):
+                box.setCurrentIndex(box.findData(value))
+            else:
+                box.setText(value)
+
+    def colours(self, widget):
+        """How many different colours a widget shows."""
+        image = widget.grab().toImage()
+        return len({image.pixel(x, y) for x in range(0, image.width(), 3) for y in range(0, image.height(), 3)})

@@ -1,0 +1,403 @@
+"""The whole job in the window: look, log with one key, undo from anywhere, add an instrument, refuse what is wrong."""
+
+from datetime import timedelta
+from unittest import mock
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from ravden.core.errors import InputError
+from ravden.journal.entries import CoatLogged, ReadingLogged
+from ravden.journal.store import Journal
+from tests.ui.support import NOW, WindowTest, settle
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+SHIFT = Qt.KeyboardModifier.ShiftModifier
+
+
+class Rack(WindowTest):
+    def told(self):
+        return {c.heading.text(): c.text.text() for c in self.window.rack.told if not c.isHidden()}
+
+    def test_it_says_in_words_what_is_ready(self):
+        told = self.told()
+        self.assertIn("Wren: level sand, open since", told["Ready for hands"])
+        self.assertIn("Heron: coat 8 of 10", told["Ready for hands"])
+        self.assertIn("Tern: level sand", told["Opens next"])
+        self.assertIn("Heron: promised", told["Promise at risk"])
+
+    def test_lanes_are_drawn_and_chosen_by_mouse_and_keys(self):
+        lanes = self.window.rack.lanes
+        self.assertGreater(self.colours(lanes), 60)
+        y = 30 + lanes.lane_h * 2.5
+        QTest.mouseClick(lanes, Qt.MouseButton.LeftButton, pos=QPointF(60, y).toPoint())
+        self.assertEqual(self.session.selected, "heron")
+        lanes.setFocus()
+        self.key(Qt.Key.Key_Up)
+        self.assertEqual(self.session.selected, "wren")
+        self.key(Qt.Key.Key_Return)
+        self.assertIs(self.window.stack.currentWidget(), self.window.film)
+        self.assertEqual(self.window.film.title.text(), "Wren")
+
+    def test_windows_move_with_the_clock(self):
+        self.clock.turn(days=4)
+        self.window._minute()
+        settle(self.window)
+        self.assertIn("Tern: level sand, open since", self.told()["Ready for hands"])
+
+    def test_a_double_click_opens_the_film(self):
+        lanes = self.window.rack.lanes
+        QTest.mouseDClick(lanes, Qt.MouseButton.LeftButton, pos=QPointF(60, 60).toPoint())
+        self.assertIs(self.window.stack.currentWidget(), self.window.film)
+
+
+class Film(WindowTest):
+    def setUp(self):
+        super().setUp()
+        self.choose("heron", "film")
+
+    def rows(self):
+        return {r.name: r for r in self.window.places.film_shown.rows}
+
+    def test_what_is_shown_is_what_the_core_says(self):
+        found = self.window.places.film_found
+        top = next(z for z in found.zones if z.name == "top")
+        self.assertEqual(self.rows()["top"].film, f"{top.film.mean_um:.0f}")
+        self.assertIn("Coat 8 of 10", self.window.film.told.heading.text())
+        self.assertIn("gun is not known yet", self.window.film.gun.text())
+        self.assertIn("data sheet", self.window.film.cautions.text())
+        self.assertGreater(self.colours(self.window.film.timeline), 100)
+
+    def test_a_zone_is_turned_to_on_the_outline_and_in_the_table(self):
+        outline = self.window.film.outline
+        head = next(path for name, path in outline._areas if name == "head")
+        QTest.mouseClick(outline, Qt.MouseButton.LeftButton, pos=head.boundingRect().center().toPoint())
+        settle(self.window)
+        self.assertEqual(self.window.places.film_shown.zone, "head")
+        edges = self.window.film._zone_buttons[-1]
+        edges.click()
+        settle(self.window)
+        self.assertEqual(self.window.places.film_shown.zone, "edges")
+        self.assertTrue(self.window.film._zone_buttons[-1].isChecked())
+
+    def test_the_cursor_shows_other_moments(self):
+        line = self.window.film.timeline
+        heading = self.window.film.section_heading
+        self.assertTrue(heading.text().startswith("Top, today 15:00: "))
+        shown = self.window.places.film_shown
+        QTest.mouseClick(line, Qt.MouseButton.LeftButton, pos=QPointF(line.x_of(shown.now_h + 200), 200).toPoint())
+        self.assertIn("as planned", heading.text())
+        line.setFocus()
+        QTest.keyClick(line, Qt.Key.Key_Home)
+        self.assertTrue(heading.text().startswith("Top, today 15:00: "))
+        QTest.keyClick(line, Qt.Key.Key_Left, SHIFT)
+        self.assertLess(line.cursor_h, shown.now_h)
+        self.assertEqual(len(self.window.film.section._shown.lines), 3)
+
+    def test_turning_to_another_instrument(self):
+        chooser = self.window.film.chooser
+        chooser.setCurrentIndex(chooser.findData("wren"))
+        chooser.activated.emit(chooser.currentIndex())
+        settle(self.window)
+        self.assertEqual(self.window.film.title.text(), "Wren")
+        self.assertIn("Next: level sand", self.window.film.next_heading.text())
+
+
+class Logging(WindowTest):
+    def test_one_key_logs_the_coat_from_any_place_and_everything_follows(self):
+        for place in ("rack", "film", "rubout"):
+            with self.subTest(place):
+                self.choose("heron", place)
+                before, film = self.coats("heron"), self.window.places.film_found.zones[0].film.mean_um
+                self.clock.turn(minutes=90)
+                self.key(Qt.Key.Key_C)
+                self.assertEqual(self.coats("heron"), before + 1)
+                self.assertIn(f"Coat {before + 1} on Heron", self.window.notice.text.text())
+                self.assertGreater(self.window.places.film_found.zones[0].film.mean_um, film + 8)
+                self.assertEqual(self.window.places.found["heron"].progress.coats_done, before + 1)
+                self.key(Qt.Key.Key_Z, CTRL)
+                self.assertEqual(self.coats("heron"), before)
+                self.assertAlmostEqual(self.window.places.film_found.zones[0].film.mean_um, film, places=6)
+
+    def test_undo_and_redo_keep_everything_in_the_file(self):
+        self.choose("heron", "film")
+        written = len(self.session.entries)
+        self.key(Qt.Key.Key_C)
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.key(Qt.Key.Key_Z, CTRL | SHIFT)
+        self.assertEqual(self.coats("heron"), 8)
+        self.key(Qt.Key.Key_Z, CTRL | SHIFT)
+        self.assertIn("nothing to bring back", self.window.notice.text.text())
+        self.assertEqual(len(self.session.entries), written + 3)
+        self.window.notice.undo.click()
+        settle(self.window)
+        self.assertEqual(self.coats("heron"), 7)
+
+    def test_a_reading_narrows_the_film(self):
+        self.choose("heron", "film")
+        before = self.window.places.film_found.zones[0].film.sd_um
+        self.key(Qt.Key.Key_R)
+        self.assertEqual(self.window.card.kind, "reading")
+        self.fill(self.window.card, zone="top", um="92", n="3")
+        self.key(Qt.Key.Key_Return)
+        self.assertTrue(self.window.card.isHidden())
+        self.assertLess(self.window.places.film_found.zones[0].film.sd_um, 0.3 * before)
+        self.assertNotIn("not known yet", self.window.film.gun.text())
+
+    def test_a_sanding_starts_from_the_ladder_and_moves_the_plan_on(self):
+        self.choose("wren", "rubout")
+        self.key(Qt.Key.Key_S)
+        typed = self.window.card.typed()
+        self.assertEqual(typed["purpose"], "level")
+        self.assertEqual(typed["grade"], self.window.places.found["wren"].rub_out.ladder.steps[0].rung.abrasive.name)
+        self.fill(self.window.card, um="2")
+        self.key(Qt.Key.Key_Return)
+        self.assertEqual(self.window.places.found["wren"].progress.index, 3)
+
+    def test_the_air_holds_for_every_instrument(self):
+        case = {i: o.windows[-1].likely_h for i, o in self.window.places.found.items()}
+        self.key(Qt.Key.Key_A)
+        self.fill(self.window.card, temp_C="14", rh="60")
+        self.key(Qt.Key.Key_Return)
+        self.assertIn("14 °C, 60 %", self.window.air.text())
+        for i, before in case.items():
+            self.assertGreater(self.window.places.found[i].windows[-1].likely_h, before + 24)
+
+    def test_faults_are_told_beside_the_field_and_nothing_is_logged(self):
+        self.choose("heron", "film")
+        written = len(self.session.entries)
+        table = (
+            ("coat", "dry_um", "-4", "greater than 0"), ("coat", "dry_um", "nan", "ordinary number"),
+            ("coat", "dry_um", "lots", "not a number"), ("coat", "dry_um", "99999", "less than"),
+            ("coat", "at", "23:59", "in the future"), ("coat", "at", "2020-01-01", "not on the rack yet"),
+            ("coat", "at", "soon", "write 14:30"), ("sanding", "um", "500", "more than can be there"),
+            ("reading", "um", "", "type a number"), ("reading", "n", "0", "between 1 and 100"),
+            ("air", "temp_C", "140", "between -20 and 80"), ("air", "rh", "140", "between 0 and 1"),
+        )  # fmt: skip
+        for kind, field, value, told in table:
+            with self.subTest(kind=kind, field=field, value=value):
+                self.window.ask(kind)
+                if kind == "reading" and field != "um":
+                    self.fill(self.window.card, um="90")
+                self.fill(self.window.card, **{field: value})
+                self.window.card.keep.click()
+                self.assertFalse(self.window.card.isHidden())
+                self.assertIn(told, self.window.card.faults[field].text())
+                self.assertEqual(len(self.session.entries), written)
+        QTest.keyClick(self.window.card, Qt.Key.Key_Escape)
+        self.assertTrue(self.window.card.isHidden())
+
+    def test_letters_typed_into_a_field_are_not_acts(self):
+        self.choose("heron", "film")
+        before = len(self.session.entries)
+        self.window.ask("sanding")
+        grade = self.window.card.inputs["grade"]
+        grade.setFocus()
+        QTest.keyClicks(grade, "cscr")
+        self.assertEqual(len(self.session.entries), before)
+        self.assertTrue(grade.text().endswith("cscr"))
+
+    def test_a_coat_with_its_own_weight_and_time(self):
+        self.choose("heron", "film")
+        self.key(Qt.Key.Key_C, SHIFT)
+        self.fill(self.window.card, dry_um="7,5", at="14:10")
+        self.key(Qt.Key.Key_Return)
+        entry = self.session.entries[-1]
+        self.assertEqual(entry.body, CoatLogged(dry_um=7.5))
+        self.assertEqual(entry.at, NOW.replace(hour=14, minute=10))
+
+    def test_a_full_disk_is_told_and_nothing_changes(self):
+        self.choose("heron", "film")
+        with mock.patch.object(
+            Journal, "append", side_effect=InputError("lane.ravden", "could not be written: disk full")
+        ):
+            self.key(Qt.Key.Key_C)
+        self.assertIn("disk full", self.window.notice.text.text())
+        self.assertEqual(self.coats("heron"), 7)
+        self.key(Qt.Key.Key_C)
+        self.assertEqual(self.coats("heron"), 8)
+
+
+class RubOut(WindowTest):
+    def setUp(self):
+        super().setUp()
+        self.choose("tern", "rubout")
+
+    def ask(self, texture_um, sheen):
+        view = self.window.rubout
+        view.texture.setCurrentIndex(view.texture.findData(texture_um))
+        view.sheen.setCurrentIndex(view.sheen.findData(sheen))
+        view.sheen.activated.emit(view.sheen.currentIndex())
+        settle(self.window)
+        return view.ladder._shown
+
+    def test_texture_and_sheen_change_the_ladder(self):
+        mirror = self.ask(8.0, "mirror")
+        satin = self.ask(8.0, "satin")
+        rough = self.ask(18.0, "satin")
+        self.assertEqual(mirror.rungs[-1].sheen, "mirror")
+        self.assertEqual(satin.rungs[-1].sheen, "satin")
+        self.assertLess(len(satin.rungs), len(mirror.rungs))
+        self.assertLess(rough.rungs[-1].left_um, satin.rungs[-1].left_um - 5)
+        self.assertGreater(self.colours(self.window.rubout.ladder), 20)
+
+    def test_every_rung_says_what_to_look_for(self):
+        for rung in self.ask(8.0, "mirror").rungs:
+            self.assertTrue(rung.look_for and rung.why and rung.scratch and rung.time)
+
+    def test_too_rough_for_the_film_is_said(self):
+        shown = self.ask(35.0, "mirror")
+        self.assertEqual(shown.tone, "warn")
+        self.assertTrue("Spray more" in shown.detail or "gauge reading" in shown.detail, shown.detail)
+
+    def test_us_units_reach_every_sentence(self):
+        self.window.turn_units()
+        shown = self.ask(8.0, "mirror")
+        self.assertNotIn("um", " ".join(r.why for r in shown.rungs).replace("medium", ""))
+        self.assertTrue(all(r.off.endswith("mil") for r in shown.rungs))
+
+
+class AddInstrument(WindowTest):
+    demo = False
+
+    def test_an_empty_program_says_how_to_begin(self):
+        self.assertFalse(self.window.rack.empty.isHidden())
+        self.key(Qt.Key.Key_C)
+        self.assertIn("No shop file is open", self.window.notice.text.text())
+        self.key(Qt.Key.Key_N)
+        self.assertIn("No shop file is open", self.window.notice.text.text())
+        self.assertIsNot(self.window.stack.currentWidget(), self.window.page)
+
+    def test_from_nothing_to_a_first_coat(self):
+        self.window.make_file(self.path)
+        self.key(Qt.Key.Key_C)
+        self.assertIn("add an instrument first", self.window.notice.text.text().lower())
+        self.key(Qt.Key.Key_N)
+        page = self.window.page
+        self.assertIs(self.window.stack.currentWidget(), page)
+        page.keep.click()
+        self.assertIn("give the instrument a name", page.faults["name"].text())
+        self.fill(page, name="Plover", kind="viola")
+        self.assertIn("Top and back", page.areas.text())
+        self.fill(page, waist_mm="500")
+        self.assertIn("must not be wider", page.faults["waist_mm"].text())
+        page.keep.click()
+        self.assertEqual(self.session.shop.racked, {})
+        self.fill(page, waist_mm="130", min_film_um="-1")
+        page.keep.click()
+        self.assertIn("between 0 and", page.faults["min_film_um"].text())
+        self.fill(page, min_film_um="60", method="lacquer-fine-start")
+        self.fill(page, min_film_um="60")
+        page.keep.click()
+        settle(self.window)
+        self.assertEqual(self.window.film.title.text(), "Plover")
+        self.assertIs(self.window.stack.currentWidget(), self.window.film)
+        self.clock.turn(minutes=5)
+        self.key(Qt.Key.Key_C)
+        self.assertEqual(self.coats("plover"), 1)
+        self.assertIn("Coat 2 of 10", self.window.film.told.heading.text())
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.session.shop.racked, {})
+        self.assertFalse(self.window.rack.empty.isHidden())
+
+    def test_a_kind_without_a_waist_does_not_ask_for_one(self):
+        self.window.make_file(self.path)
+        self.window.add_instrument()
+        self.fill(self.window.page, kind="solid-body")
+        self.assertTrue(self.window.page.inputs["waist_mm"].isHidden())
+        self.assertFalse(self.window.page.inputs["lower_mm"].isHidden())
+        self.assertGreater(self.colours(self.window.page.outline), 3)
+
+
+class Appearance(WindowTest):
+    def test_units_theme_and_place_are_remembered(self):
+        self.key(Qt.Key.Key_2, CTRL)
+        self.assertIs(self.window.stack.currentWidget(), self.window.film)
+        light = self.window.grab().toImage().pixelColor(700, 20).lightness()
+        self.key(Qt.Key.Key_D, CTRL)
+        self.key(Qt.Key.Key_U, CTRL)
+        self.assertLess(self.window.grab().toImage().pixelColor(700, 20).lightness(), light - 100)
+        self.assertIn("mil", self.window.film.zones_note.text())
+        self.window.resize(1100, 700)
+        self.window.close()
+        self.window.deleteLater()
+        self.window = self.open()
+        self.assertIs(self.window.stack.currentWidget(), self.window.film)
+        self.assertTrue(self.session.units.us)
+        self.assertEqual(self.window.remembered.theme, "dark")
+        self.window.turn_theme()
+
+    def test_every_place_is_on_the_rail_and_named(self):
+        rail = self.window.rail
+        self.assertEqual(list(rail.buttons), ["rack", "film", "rubout"])
+        for place, button in rail.buttons.items():
+            QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+            self.assertEqual(self.window._place, place)
+            self.assertTrue(button.accessibleName())
+
+    def test_long_names_and_small_windows(self):
+        self.session.log(self.session.entries[-1].body, instrument="heron", at=NOW, origin="test")
+        long = "The very long name of an instrument that somebody typed in one go, eighty letters"
+        rack = self.session.shop.racked["tern"]
+        with mock.patch.object(type(rack.project.instrument), "name", long, create=True):
+            self.window.resize(1000, 640)
+            self.choose("tern", "film")
+            self.window.places.show_all()
+            QApplication.processEvents()
+            self.assertLessEqual(self.window.film.title.width(), 700)
+
+
+class Files(WindowTest):
+    def test_recent_files_and_refused_ones(self):
+        self.assertEqual(self.window.remembered.recent[0], str(self.path.resolve()))
+        foreign = self.folder / "list.ravden"
+        foreign.write_text("a list of things to buy " * 20)
+        self.window._guarded(lambda: self.session.open(foreign))
+        self.assertIn("not a Ravden shop file", self.window.notice.text.text())
+        self.assertEqual(len(self.session.shop.racked), 3)
+        self.key(Qt.Key.Key_C)
+        self.assertEqual(self.coats(self.session.selected), 12)
+
+    def test_a_second_window_may_only_read(self):
+        from ravden.ui.app import make_window
+
+        other = make_window(self.app, clock=self.clock, settings_file=self.folder / "o.json", path=self.path)
+        self.addCleanup(other.deleteLater)
+        self.addCleanup(other.close)
+        self.assertIn("reading only", other.windowTitle())
+        other.log_coat()
+        self.assertIn("reading only", other.notice.text.text())
+
+    def test_choosing_files_in_the_dialogs(self):
+        path = self.folder / "second-shop"
+        with mock.patch("ravden.ui.main_window.QFileDialog.getSaveFileName", return_value=(str(path), "")):
+            self.window.new_file()
+        self.assertEqual(self.session.shop.name, "Second Shop")
+        with mock.patch("ravden.ui.main_window.QFileDialog.getOpenFileName", return_value=(str(self.path), "")):
+            self.window.open_file()
+        settle(self.window)
+        self.assertEqual(self.session.shop.name, "Ferrow Lane")
+        self.assertEqual(self.window.recent.actions()[1].text(), str(path.with_suffix(".ravden").resolve()))
+
+
+class Trouble(WindowTest):
+    def test_a_fault_in_the_worker_is_told_and_work_goes_on(self):
+        self.choose("heron", "film")
+        with (
+            mock.patch("ravden.ui.session.outlook", side_effect=ZeroDivisionError("x")),
+            self.assertLogs("ravden.ui.places", "ERROR"),
+        ):
+            self.key(Qt.Key.Key_C)
+        self.assertIn("what you logged is safe", self.window.notice.text.text())
+        self.assertEqual(self.coats("heron"), 8)
+        self.key(Qt.Key.Key_C)
+        self.assertEqual(self.window.places.found["heron"].progress.coats_done, 9)
+
+    def test_what_is_logged_is_in_the_file_at_once(self):
+        self.choose("heron", "film")
+        self.session.log(ReadingLogged(zone="top", um=90), instrument="heron", at=NOW - timedelta(minutes=1))
+        read = Journal.open(self.path)
+        self.addCleanup(read.close)
+        self.assertEqual(read.entries()[-1].body, ReadingLogged(zone="top", um=90))
