@@ -18,10 +18,7 @@ def main(argv: list[str]) -> int:
         print(f"these tests would be skipped for want of __init__.py: {bare}", file=sys.stderr)
         return 1
     loader = unittest.TestLoader()
-    if argv:
-        suite = loader.loadTestsFromNames(argv)
-    else:
-        suite = loader.discover(str(HERE), top_level_dir=str(HERE.parent))
+    suite = loader.loadTestsFromNames(argv) if argv else loader.discover(str(HERE), top_level_dir=str(HERE.parent))
     with tempfile.TemporaryDirectory() as home:
         os.environ["RAVDEN_HOME"] = home
         result = unittest.TextTestRunner(verbosity=1, buffer=False).run(suite)

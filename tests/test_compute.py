@@ -129,8 +129,10 @@ class BadInput(unittest.TestCase):
         self.refused("film", changed(FILM, priors={"luck": 1}), "priors.luck")
         self.refused("film", changed(FILM, priors={"spot": -1}), "priors.spot")
         for event, path in (
-            ({"kind": "coat"}, "events[0].nominal_dry_um"), ({"kind": "coat", "nominal_dry_um": 0}, "events[0].nominal_dry_um"),
-            ({"kind": "gauge", "zone": "lid", "um": 5}, "events[0].zone"), ({"kind": "gauge", "um": 5}, "events[0].zone"),
+            ({"kind": "coat"}, "events[0].nominal_dry_um"),
+            ({"kind": "coat", "nominal_dry_um": 0}, "events[0].nominal_dry_um"),
+            ({"kind": "gauge", "zone": "lid", "um": 5}, "events[0].zone"),
+            ({"kind": "gauge", "um": 5}, "events[0].zone"),
             ({"kind": "card", "um": {"top": 1}}, "events[0].um"), ({"kind": "sand", "um": 2, "n": 4}, "events[0].n"),
             ({"kind": "sand", "um": {"lid": 3}}, "events[0].um"), ({"kind": "dance"}, "events[0].kind"),
             ({"kind": "comb", "zone": "top", "low_um": 50, "high_um": 75, "landed_solids": 0.2}, "events[0].zone"),

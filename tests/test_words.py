@@ -1,5 +1,6 @@
 """What is shown and typed: units, words for moments and margins, forms, the time axis, settings."""
 
+import itertools
 import tempfile
 import unittest
 from datetime import UTC, datetime, timedelta
@@ -33,7 +34,8 @@ class Shown(unittest.TestCase):
 
     def test_moments_get_vaguer_with_distance(self):
         table = (
-            (timedelta(0), "today 15:20"), (timedelta(days=1), "tomorrow 15:20"), (timedelta(days=-1), "yesterday 15:20"),
+            (timedelta(0), "today 15:20"),
+            (timedelta(days=1), "tomorrow 15:20"), (timedelta(days=-1), "yesterday 15:20"),
             (timedelta(days=5), "Sat 9 May"), (timedelta(days=300), "Sun 28 Feb 2027"),
         )  # fmt: skip
         for by, text in table:
@@ -47,7 +49,8 @@ class Shown(unittest.TestCase):
         self.assertEqual([words.wait(h) for h in (0.3, 1.5, 2, 20, 72, 700)],
                          ["20 min", "1.5 h", "2 h", "20 h", "3 days", "4 weeks"])  # fmt: skip
         self.assertEqual([words.margin(m) for m in (-40, -3, 4, 9, 16, 24)],
-                         ["wet", "soft", "firm on top", "can be levelled", "can be buffed", "can be cased"])  # fmt: skip
+                         ["wet", "soft", "firm on top", "can be levelled", "can be buffed",
+                          "can be cased"])  # fmt: skip
         self.assertEqual([words.kelvin(m) for m in (-0.3, 8.4, -21)], ["0 K", "+8 K", "−21 K"])
         self.assertEqual([words.minutes(m) for m in (2, 43, 120, 150)], ["5 min", "45 min", "2 h", "2.5 h"])
         self.assertEqual((words.plural(1, "coat"), words.plural(3, "coat")), ("1 coat", "3 coats"))
@@ -106,7 +109,7 @@ class Axis(unittest.TestCase):
         line = warp([0, 24, 48], -3, 2000)
         ticks = day_ticks(line, NOW, 800)
         places = [p * 800 for p, _ in ticks]
-        self.assertTrue(all(b - a >= 50 for a, b in zip(places, places[1:], strict=False)))
+        self.assertTrue(all(b - a >= 50 for a, b in itertools.pairwise(places)))
         self.assertEqual(ticks[0][1], "4 May")
 
 

@@ -7,7 +7,7 @@ import numpy as np
 from ravden.catalogue import assemble
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
-from ravden.core.instrument.outline import outline, sine_outline, sine_terms
+from ravden.core.instrument.outline import outline, periodic_spline, sine_outline, sine_terms
 from ravden.core.record import Measures
 
 CATALOGUE = shipped()
@@ -72,6 +72,17 @@ class Spline(unittest.TestCase):
             self.assertAlmostEqual(body.perimeter_mm, perimeter, delta=1)
             if sides is not None:
                 self.assertAlmostEqual(body.sides_cm2, sides, delta=1)
+
+    def test_it_is_the_spline_of_the_textbook(self):
+        from scipy.interpolate import CubicSpline
+
+        rng = np.random.default_rng(3)
+        at = np.concatenate([[0.0], np.cumsum(rng.uniform(0.5, 3, 9))])
+        values = rng.normal(size=(10, 2))
+        values[-1] = values[0]
+        where = np.linspace(0, at[-1], 500, endpoint=False)
+        want = CubicSpline(at, values, bc_type="periodic")(where)
+        np.testing.assert_allclose(periodic_spline(at, values, where), want, atol=1e-10)
 
     def test_area_scales_with_both_measures(self):
         kind = CATALOGUE.kind("mandola")

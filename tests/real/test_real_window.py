@@ -1,4 +1,4 @@
-"""One smoke of the real window under Xvfb: it opens on the demo shop, paints, takes a key, and keeps what was logged."""
+"""One smoke of the real window under Xvfb: it opens on the demo shop, paints, takes a key, keeps what was logged."""
 
 import os
 import shutil

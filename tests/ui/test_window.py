@@ -75,11 +75,11 @@ class Film(WindowTest):
         QTest.mouseClick(outline, Qt.MouseButton.LeftButton, pos=head.boundingRect().center().toPoint())
         settle(self.window)
         self.assertEqual(self.window.places.film_shown.zone, "head")
-        edges = self.window.film._zone_buttons[-1]
+        edges = self.window.film.zone_buttons[-1]
         edges.click()
         settle(self.window)
         self.assertEqual(self.window.places.film_shown.zone, "edges")
-        self.assertTrue(self.window.film._zone_buttons[-1].isChecked())
+        self.assertTrue(self.window.film.zone_buttons[-1].isChecked())
 
     def test_the_cursor_shows_other_moments(self):
         line = self.window.film.timeline

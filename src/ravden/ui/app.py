@@ -72,7 +72,6 @@ def preload() -> None:
     """Bring in, off the GUI thread, what the first answer will need."""
 
     def load() -> None:
-        import scipy.interpolate
         import scipy.special  # noqa: F401
 
         from ravden.core.cure.evaporative import warm_up

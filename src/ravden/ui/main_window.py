@@ -144,6 +144,7 @@ class MainWindow(QMainWindow):
         self._place = place
         self.stack.setCurrentWidget({"rack": self.rack, "film": self.film, "rubout": self.rubout}[place])
         self.rail.turn_to(place)
+        self.places.show_all()
         focus = {"rack": self.rack.lanes, "film": self.film.timeline, "rubout": self.rubout.texture}[place]
         focus.setFocus()
 

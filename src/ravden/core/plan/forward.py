@@ -4,6 +4,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from ravden.core.cure.evaporative import CureHistory
 from ravden.core.cure.windows import Windows, windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import Method, Stage, progress
@@ -67,11 +68,19 @@ class Forward:
 
 
 def plan_forward(
-    project: Project, method: Method, ledger: Ledger, now_h: float, hours: WorkHours, level_um: float, rubout_um: float
+    project: Project,
+    method: Method,
+    ledger: Ledger,
+    now_h: float,
+    hours: WorkHours,
+    level_um: float,
+    rubout_um: float,
+    past: CureHistory | None = None,
 ) -> Forward:
     """Date the stages that are left, from now on, on the thickest zone.
 
-    level_um, rubout_um: film the ladder will take off the flats where the method does not say. Nothing planned is
+    level_um, rubout_um: film the ladder will take off the flats where the method does not say; past: the thickest
+    zone's cure up to now_h, where it has been solved already. Nothing planned is
     dated before now_h; a wait whose window is open already ends now.
     """
     zone = thickest(project, ledger)
@@ -87,12 +96,20 @@ def plan_forward(
     t = now_h
     in_stage, in_session, last = done.coats_in_stage, done.in_session, done.last_coat_h
 
-    def solved(rate: float = 1.0, rough: bool = False) -> Windows | None:
-        events = [c.at_h for c in laid] + [s.at_h for s in cuts]
-        if not events:
+    # The past is solved once; what is planned goes on from there, so that a month of waiting costs a few ms.
+    base = past if past is not None or not laid else cure(project, laid, cuts, (now_h,), now_h)
+    new_coats: list[Coat] = []
+    new_cuts: list[Sanding] = []
+
+    def ahead() -> Windows | None:
+        if base is None and not new_coats:
             return None
-        end = max(*events, 0.0) + HORIZON_H
-        return windows(cure(project, laid, cuts, (), end, rate, rough), project.instrument.bench_C)
+        end = max(t, *(c.at_h for c in laid)) + HORIZON_H
+        return windows(cure(project, new_coats, new_cuts, (), end, after=base), project.instrument.bench_C)
+
+    def stretched(rate: float) -> Windows | None:
+        end = max(t, *(c.at_h for c in laid)) + HORIZON_H
+        return windows(cure(project, laid, cuts, (), end, rate, rough=True), project.instrument.bench_C)
 
     ends: tuple[Windows | None, ...] = ()
     for index in range(done.index, len(method.stage)):
@@ -110,15 +127,16 @@ def plan_forward(
                     in_session = 0
                 coats.append(Coat(at_h=at, dry_um=project.material.coat_dry_um))
                 laid.append(Coat(at_h=at, dry_um=project.material.coat_dry_um * zone.k_mean * scale))
+                new_coats.append(laid[-1])
                 in_session, last, t = in_session + 1, at, at
             in_stage, ends = 0, ()
         elif stage.kind == "wait":
-            likely = _window(solved(), stage.window)
+            likely = _window(ahead(), stage.window)
             if likely is None:
                 found.append(_range(stage, None, None, None, None))
                 return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None)
             if not ends:
-                ends = tuple(solved(math.exp(z * spread), rough=True) for z in (P90_Z, 0.0, -P90_Z))
+                ends = tuple(stretched(math.exp(z * spread)) for z in (P90_Z, 0.0, -P90_Z))
             early, late = _ends(ends, stage.window, likely[0], max(c.at_h for c in laid))
             found.append(_range(stage, early, likely[0], late, likely[1]))
             t = max(t, hours.next_open(likely[0]))
@@ -128,6 +146,7 @@ def plan_forward(
             sandings.append(Sanding(at_h=t, um=um, purpose=stage.kind))
             share = min(um * zone.sanding, max(_dry(laid, cuts) - 0.5, 0.01))
             cuts.append(Sanding(at_h=t, um=share, purpose=stage.kind))
+            new_cuts.append(cuts[-1])
     return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=t)
 
 

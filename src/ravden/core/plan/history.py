@@ -19,24 +19,38 @@ class Known:
     act: Act | None
 
 
-def known(project: Project, until_h: float) -> tuple[Known, ...]:
-    """The ledger after each entry up to until_h; the first is bare wood. Readings are first turned into cured film."""
-    ledger = Ledger(project.zones)
+Memory = dict[tuple[tuple[Zone, ...], tuple[Act, ...]], Ledger]
+
+
+def known(project: Project, until_h: float, memory: Memory | None = None) -> tuple[Known, ...]:
+    """The ledger after each entry up to until_h; the first is bare wood. Readings are first turned into cured film.
+
+    memory: ledgers of earlier calls, kept by the caller, so that a new entry costs one step and not the whole history.
+    """
+    seen: Memory = {} if memory is None else memory
+    ledger = seen.setdefault((project.zones, ()), Ledger(project.zones))
     out = [Known(at_h=-1e9, ledger=ledger, act=None)]
-    for act in sorted(project.acts, key=lambda a: a.at_h):
-        if act.at_h > until_h:
-            break
-        if isinstance(act, Coat):
-            ledger = ledger.coat(act.dry_um, act.zones)
-        elif isinstance(act, Sanding):
-            shares = {z.name: act.share(z) for z in project.zones}
-            ledger = ledger.sanding({name: um for name, um in shares.items() if um > 0})
-        elif isinstance(act, Reading):
-            ledger = ledger.gauge(act.zone, act.um * _cured_share(project, act), act.n)
+    acts = tuple(sorted((a for a in project.acts if a.at_h <= until_h), key=lambda a: a.at_h))
+    for i, act in enumerate(acts):
+        key = (project.zones, acts[: i + 1])
+        if key in seen:
+            ledger = seen[key]
         else:
-            continue
-        out.append(Known(at_h=act.at_h, ledger=ledger, act=act))
+            ledger = seen[key] = _after(project, ledger, act)
+        if not isinstance(act, Air):
+            out.append(Known(at_h=act.at_h, ledger=ledger, act=act))
     return tuple(out)
+
+
+def _after(project: Project, ledger: Ledger, act: Act) -> Ledger:
+    if isinstance(act, Coat):
+        return ledger.coat(act.dry_um, act.zones)
+    if isinstance(act, Sanding):
+        shares = {z.name: act.share(z) for z in project.zones}
+        return ledger.sanding({name: um for name, um in shares.items() if um > 0})
+    if isinstance(act, Reading):
+        return ledger.gauge(act.zone, act.um * _cured_share(project, act), act.n)
+    return ledger
 
 
 def _cured_share(project: Project, reading: Reading) -> float:
@@ -91,12 +105,14 @@ def thickest(project: Project, ledger: Ledger) -> Zone:
 
 def cure(
     project: Project, laid: Sequence[Coat], cuts: Sequence[Sanding], sample_h: Sequence[float], until_h: float,
-    rate_factor: float = 1.0, rough: bool = False,
+    rate_factor: float = 1.0, rough: bool = False, after: CureHistory | None = None,
 ) -> CureHistory:  # fmt: skip
-    """The cure of a zone's film in this project's air; rough: for the ends of a range, at a third of the cost."""
+    """The cure of a zone's film in this project's air; rough: for the ends of a range, at a quarter of the cost;
+    after: a history to go on from."""
     return solve(
         project.material.cure, laid, sandings=cuts, air=project.air, sample_h=sample_h, until_h=until_h,
-        rate_factor=rate_factor, cells=12 if rough else CELLS, tolerance=0.06 if rough else STEP_TOLERANCE,
+        rate_factor=rate_factor, cells=8 if rough else CELLS, tolerance=0.3 if rough else STEP_TOLERANCE,
+        after=after,
     )  # fmt: skip
 
 

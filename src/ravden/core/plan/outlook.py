@@ -11,34 +11,16 @@ from ravden.core.cure.evaporative import CureHistory, solve
 from ravden.core.film.ledger import Ledger, ZoneFilm
 from ravden.core.method.steps import Method, Progress, progress
 from ravden.core.plan.forward import Forward, WindowRange, WorkHours, plan_forward
-from ravden.core.plan.history import LEAST_LEFT_UM, Known, cure, film_events, known, scale_of, thickest
+from ravden.core.plan.history import LEAST_LEFT_UM, Known, Memory, cure, film_events, known, scale_of, thickest
 from ravden.core.plan.rubout import Drawer, RubOut, rub_out, split
 from ravden.core.record import Act, Coat, Project, Sanding
 
 Floats = NDArray[np.float64]
 
 DEPTHS = 24  # shares of the film at which softness is told
-AFTER_EVENT_H = (
-    0.02,
-    0.1,
-    0.3,
-    0.8,
-    2.0,
-    4.0,
-    8.0,
-    14.0,
-    20.0,
-    26.0,
-    32.0,
-    40.0,
-    50.0,
-    65.0,
-    85.0,
-    110.0,
-    150.0,
-    200.0,
-)
+AFTER_EVENT_H = (0.02, 0.3, 1.0, 3.0, 8.0, 16.0, 26.0, 40.0, 65.0, 110.0, 200.0)
 LEAST_AHEAD_H = 24.0
+POLISHED_UM = 3.0  # [A] film the finer rungs and compounds reach below the texture
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -111,26 +93,25 @@ def _sample_hours(events: Sequence[float], now_h: float, end_h: float) -> list[f
 
 def outlook(
     project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, zone_name: str = "",
-    texture_um: float | None = None, target: str | None = None,
+    texture_um: float | None = None, target: str | None = None, memory: Memory | None = None,
 ) -> Outlook:  # fmt: skip
-    """Fold journal and method into what is shown. zone_name empty: the thickest zone."""
-    history = known(project, now_h)
+    """Fold journal and method into what is shown. zone_name empty: the thickest zone; memory: as for known()."""
+    history = known(project, now_h, memory)
     ledger = history[-1].ledger
     slowest = thickest(project, ledger)
     zone = project.zone(zone_name) if zone_name else slowest
     soft = _softness_now(project, ledger, now_h)
     texture, sheen = texture_um or method.texture_um, target or project.instrument.sheen
 
-    def ladder_on(film: Ledger, depth_um: float) -> RubOut:
-        return rub_out(project, film, drawer, margin_K=soft.over_top_K(depth_um), texture_um=texture, target=sheen)
-
-    level_um, rubout_um = split(ladder_on(ledger, texture).ladder, texture)
-    ahead = plan_forward(project, method, ledger, now_h, hours, level_um, rubout_um)
+    cut = soft.over_top_K(texture + POLISHED_UM)
+    first = rub_out(project, ledger, drawer, margin_K=cut, texture_um=texture, target=sheen)
+    level_um, rubout_um = split(first.ladder, texture)
+    ahead = plan_forward(project, method, ledger, now_h, hours, level_um, rubout_um, soft.found)
     # A ladder is climbed once the build is done, so it is judged on the film there will be then.
     built = ledger
     for coat in ahead.coats:
         built = built.coat(coat.dry_um)
-    rub = ladder_on(built, level_um + rubout_um)
+    rub = first.on(project, built)
     floor = project.instrument.min_film_um
     zones = tuple(
         ZoneNow(

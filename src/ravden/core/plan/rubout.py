@@ -1,12 +1,11 @@
 """The rub-out of a project: its film, softness and sheen handed to the ladder."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.abrasive.grades import Abrasive
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft
 from ravden.core.abrasive.scratch import Backing, Rung, hardness_from_margin_MPa
-from ravden.core.abrasive.sequence import Job, Ladder, plan
+from ravden.core.abrasive.sequence import Job, Ladder, evaluate, plan
 from ravden.core.errors import InputError
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Project
@@ -46,6 +45,22 @@ class RubOut:
     texture_um: float
     target: str
     mode: str
+    job: Job
+
+    def on(self, project: Project, ledger: Ledger) -> "RubOut":
+        """The same ladder judged on another film: which rungs are best does not depend on how much there is."""
+        if self.ladder is None:
+            return self
+        job = replace(self.job, zones=_zones(project, ledger))
+        return replace(self, job=job, ladder=evaluate(job, [s.rung for s in self.ladder.steps]))
+
+
+def _zones(project: Project, ledger: Ledger) -> tuple[ZoneFilmLeft, ...]:
+    out = []
+    for z in project.zones:
+        film = ledger.film(z.name)
+        out.append(ZoneFilmLeft(name=z.label, kind=z.kind, film_um=film.mean_um, sd_um=film.sd_um, area_cm2=z.area_cm2))
+    return tuple(out)
 
 
 def rub_out(
@@ -55,14 +70,8 @@ def rub_out(
     """The ladder on the film as the ledger knows it. A film still soft gets the ladder for the day it may be sanded."""
     soft = margin_K is None or margin_K < LEAST_SANDING_MARGIN_K
     hardness = hardness_from_margin_MPa(max(margin_K or 0.0, LEAST_SANDING_MARGIN_K))
-    zones = []
-    for z in project.zones:
-        film = ledger.film(z.name)
-        zones.append(
-            ZoneFilmLeft(name=z.label, kind=z.kind, film_um=film.mean_um, sd_um=film.sd_um, area_cm2=z.area_cm2)
-        )
     job = Job(
-        texture_um=texture_um, zones=tuple(zones), min_film_um=project.instrument.min_film_um, target=target,
+        texture_um=texture_um, zones=_zones(project, ledger), min_film_um=project.instrument.min_film_um, target=target,
         hardness_MPa=hardness, refractive_index=project.material.refractive_index, mode=mode, ratio_max=ratio_max,
         objective=objective,
     )  # fmt: skip
@@ -79,6 +88,7 @@ def rub_out(
         texture_um=texture_um,
         target=target,
         mode=mode,
+        job=job,
     )
 
 
@@ -89,8 +99,3 @@ def split(ladder: Ladder | None, texture_um: float) -> tuple[float, float]:
     level = sum(s.remove_um for s in ladder.steps if s.rung.abrasive.kind == "paper")
     rest = sum(s.remove_um for s in ladder.steps if s.rung.abrasive.kind != "paper")
     return max(level, 0.5), max(rest, 0.2)
-
-
-def with_grades(drawer: Drawer, abrasives: Sequence[Abrasive]) -> Drawer:
-    """The same drawer with other papers in it."""
-    return replace(drawer, abrasives=tuple(abrasives))

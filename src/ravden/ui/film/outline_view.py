@@ -25,6 +25,8 @@ class OutlineView(QWidget):
         self._rows: dict[str, ZoneRow] = {}
         self._zone = ""
         self._areas: list[tuple[str, QPainterPath]] = []
+        self._drawn_for: tuple[int, int, int, float] | None = None
+        self._body_path, self._inner_path = QPainterPath(), QPainterPath()
         self.setMinimumHeight(190)
         self.setAccessibleName("Zones on the instrument")
         self.setToolTip("Click a zone to see its film through time")
@@ -75,9 +77,18 @@ class OutlineView(QWidget):
         def at(x: float, y: float) -> QPointF:
             return QPointF(mid + y * scale, top + (x - x0 + neck + head_mm) * scale)
 
-        body = QPainterPath()
-        body.addPolygon(QPolygonF([at(float(x), float(y)) for x, y in points]))
-        body.closeSubpath()
+        drawn_for = (id(self._body), self.width(), self.height(), neck)
+        if self._drawn_for != drawn_for:
+            self._drawn_for = drawn_for
+            self._body_path, self._inner_path = QPainterPath(), QPainterPath()
+            self._body_path.addPolygon(QPolygonF([at(float(x), float(y)) for x, y in points]))
+            self._body_path.closeSubpath()
+            shrink = 1 - 2 * EDGE_PX / max(2 * half * scale, 1)
+            cx = (x0 + x1) / 2
+            self._inner_path.addPolygon(
+                QPolygonF([at(cx + (float(x) - cx) * shrink, float(y) * shrink) for x, y in points])
+            )
+        body = self._body_path
         if neck:
             slim, wide = 0.10 * half + 12, 0.15 * half + 18
             neck_path = QPainterPath()
@@ -104,11 +115,7 @@ class OutlineView(QWidget):
             painter.strokePath(path, QPen(QColor(p.accent if name == self._zone else p.muted),
                                           2.5 if name == self._zone else 1))  # fmt: skip
         painter.strokePath(body, QPen(QColor(p.accent if self._zone == "edges" else p.ink), 1.4))
-        shrink = 1 - 2 * EDGE_PX / max(2 * half * scale, 1)
-        inner = QPainterPath()
-        cx = (x0 + x1) / 2
-        inner.addPolygon(QPolygonF([at(cx + (float(x) - cx) * shrink, float(y) * shrink) for x, y in points]))
-        self._areas.append(("top", inner))
+        self._areas.append(("top", self._inner_path))
         self._label(painter, at(x0 + 0.66 * (x1 - x0), 0), "top", big=True)
         for name, x in (("head", x0 - neck - 0.5 * head_mm), ("neck", x0 - 0.5 * neck)):
             if neck and name in self._rows:

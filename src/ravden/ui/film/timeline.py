@@ -1,5 +1,7 @@
 """The film timeline: time across, film above the wood upward."""
 
+import functools
+
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
@@ -8,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from ravden.core.units import Units
 from ravden.ui.film.presenter import FilmShown
 from ravden.ui.film.time_axis import day_ticks
-from ravden.ui.theme.palette import RAMP_MARGINS_K, ramp_index, ramp_table
+from ravden.ui.theme.palette import PALETTES, RAMP_MARGINS_K, ramp_index, ramp_table
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import strata, tally
 
@@ -163,12 +165,13 @@ class Timeline(QWidget):
     def _curve(self, values: np.ndarray, *, past: bool) -> QPolygonF:
         assert self._shown is not None and self._shown.timeline is not None
         hours = self._shown.timeline.hours
+        warp = self._shown.warp
+        assert warp is not None
         box = self._plot()
-        points = QPolygonF()
-        for h, v in zip(hours, values, strict=True):
-            if (h <= self._shown.now_h) == past or h == self._shown.now_h:
-                points.append(QPointF(self.x_of(h), max(self._y(float(v)), box.top())))
-        return points
+        keep = (hours <= self._shown.now_h) if past else (hours >= self._shown.now_h)
+        x = box.left() + np.interp(hours[keep], warp.hours, warp.places) * box.width()
+        y = np.maximum(box.bottom() - values[keep] / self._shown.top_um * box.height(), box.top())
+        return QPolygonF([QPointF(a, b) for a, b in zip(x.tolist(), y.tolist(), strict=True)])
 
     def _band(self, painter: QPainter) -> None:
         assert self._shown is not None and self._shown.timeline is not None
@@ -284,13 +287,8 @@ class Timeline(QWidget):
         p, box = current(), self._plot()
         width, y = 300.0, self.height() - 36.0
         left = box.right() - width
-        table = ramp_table(p)
         low, high = -45.0, RAMP_MARGINS_K[-1]
-        for i in range(int(width)):
-            # Wide steps where hands care: half the key is the 32 K above the bench.
-            margin = _key_margin(i / width, low, high)
-            r, g, b = table[int(ramp_index(np.array([margin]))[0])]
-            painter.fillRect(QRectF(left + i, y, 1.5, 9), QColor(int(r), int(g), int(b)))
+        painter.drawImage(QRectF(left, y, width, 9), _key_strip(p.name, int(width), low, high))
         painter.setFont(font(12))
         painter.setPen(QColor(p.muted))
         for margin, text in KEY_LABELS:
@@ -303,6 +301,16 @@ class Timeline(QWidget):
                 Qt.TextElideMode.ElideRight, int(left - box.left() - 20),
             ),
         )  # fmt: skip
+
+
+@functools.lru_cache(maxsize=8)
+def _key_strip(theme: str, width: int, low: float, high: float) -> QImage:
+    """The key's colours, one pixel high: wide steps where hands care, above the bench."""
+    margins = np.array([_key_margin(i / width, low, high) for i in range(width)])
+    strip = np.zeros((1, width, 4), dtype=np.uint8)
+    strip[0, :, 2::-1] = ramp_table(PALETTES[theme])[ramp_index(margins)]
+    strip[..., 3] = 255
+    return QImage(strip.tobytes(), width, 1, 4 * width, QImage.Format.Format_ARGB32).copy()
 
 
 def _key_margin(share: float, low: float, high: float) -> float:

@@ -17,7 +17,6 @@ from ravden.ui.film.outline_view import OutlineView
 from ravden.ui.film.presenter import FilmShown, SectionShown
 from ravden.ui.film.section_view import SectionView
 from ravden.ui.film.timeline import Timeline
-from ravden.ui.theme.style import current
 from ravden.ui.widgets.told import ToldCard
 
 
@@ -95,7 +94,8 @@ class FilmView(QWidget):
         box.addLayout(head)
         box.addLayout(middle, 1)
         box.addWidget(self._foot())
-        self._zone_buttons: list[QPushButton] = []
+        self._zone_names: list[str] = []
+        self._rows: list[tuple[QPushButton, QLabel, QLabel, QLabel]] = []
 
     def _foot(self) -> QFrame:
         frame, box = panel()
@@ -167,36 +167,47 @@ class FilmView(QWidget):
         self.cautions.setToolTip("\n".join(shown.cautions))
 
     def _fill_table(self, shown: FilmShown) -> None:
-        while self.table.count():
-            item = self.table.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                widget.setParent(None)
-                widget.deleteLater()
-        p = current()
-        self._zone_buttons = []
-        for i, row in enumerate(shown.rows):
-            name = QPushButton(row.label)
-            name.setCheckable(True)
+        """The rows are made once and then changed in place: making widgets is what costs."""
+        names = [row.name for row in shown.rows]
+        if names != self._zone_names:
+            self._make_rows(names)
+        for row, (name, film, span, odds) in zip(shown.rows, self._rows, strict=True):
+            name.setText(row.label)
             name.setChecked(row.name == shown.zone)
             name.setAccessibleName(f"{row.label}: {row.film}, {row.range}, odds {row.odds}")
-            weight = "bold" if row.name == shown.zone else "normal"
-            edge = p.accent if row.name == shown.zone else "transparent"
-            name.setStyleSheet(
-                f"QPushButton {{ text-align: left; padding: 2px 5px; border: none; border-left: 3px solid {edge}; "
-                f"background: transparent; font-weight: {weight}; }} "
-                f"QPushButton:focus {{ border: 1px solid {p.accent}; }}"
-            )
-            name.clicked.connect(lambda _=False, zone=row.name: self.zone_picked.emit(zone))
-            self._zone_buttons.append(name)
-            film, span, odds = QLabel(row.film), QLabel(row.range), QLabel(row.odds)
-            tone = {"open": p.open_ink, "plain": p.ink, "warn": p.warn}[row.tone]
-            film.setStyleSheet("font-weight: bold;")
+            film.setText(row.film)
+            span.setText(row.range)
+            odds.setText(row.odds)
+            if odds.property("tone") != row.tone:
+                odds.setProperty("tone", row.tone)
+                style = odds.style()
+                if style is not None:
+                    style.unpolish(odds)
+                    style.polish(odds)
+
+    def _make_rows(self, names: list[str]) -> None:
+        for row in self._rows:
+            for widget in row:
+                self.table.removeWidget(widget)
+                widget.deleteLater()
+        self._zone_names, self._rows = names, []
+        for i, zone in enumerate(names):
+            name, film, span, odds = QPushButton(), QLabel(), QLabel(), QLabel()
+            name.setObjectName("zone")
+            name.setCheckable(True)
+            name.clicked.connect(lambda _=False, z=zone: self.zone_picked.emit(z))
+            film.setObjectName("strong")
             span.setObjectName("muted")
-            odds.setStyleSheet(f"color: {tone}; font-weight: bold;")
+            odds.setObjectName("odds")
             for column, widget in enumerate((name, film, span, odds)):
                 side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
                 self.table.addWidget(widget, i, column, side | Qt.AlignmentFlag.AlignVCenter)
+            self._rows.append((name, film, span, odds))
+
+    @property
+    def zone_buttons(self) -> list[QPushButton]:
+        """The zones of the table, top to bottom."""
+        return [row[0] for row in self._rows]
 
     def show_section(self, shown: SectionShown, film: FilmShown, at_h: float) -> None:
         """The cross-section at the cursor."""

@@ -76,6 +76,14 @@ def sheet(p: Palette) -> str:
     QLabel#muted {{ color: {p.muted}; }}
     QLabel#warn {{ color: {p.warn}; font-weight: bold; }}
     QLabel#fault {{ color: {p.warn}; }}
+    QLabel#strong {{ font-weight: bold; }}
+    QLabel#odds {{ font-weight: bold; }}
+    QLabel#odds[tone="open"] {{ color: {p.open_ink}; }}
+    QLabel#odds[tone="warn"] {{ color: {p.warn}; }}
+    QPushButton#zone {{ text-align: left; padding: 2px 5px; border: none; border-left: 3px solid transparent;
+        background: transparent; border-radius: 0; }}
+    QPushButton#zone:checked {{ border-left-color: {p.accent}; font-weight: bold; }}
+    QPushButton#zone:focus {{ border: 1px solid {p.accent}; }}
     QLabel#big {{ font-size: 18px; font-weight: bold; }}
     QPushButton {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; padding: 7px 14px; }}
     QPushButton:hover {{ border-color: {p.accent}; }}
