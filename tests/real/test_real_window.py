@@ -27,12 +27,13 @@ window = app.make_window(qt, clock=HandClock(now), settings_file=folder / "s.jso
 app.install_excepthook(window)
 window.show()
 assert QTest.qWaitForWindowExposed(window, 20000)
+window.activateWindow()
+assert QTest.qWaitForWindowActive(window, 20000)
 window.begin()
 window.session.select("heron", "test")
 
 def act():
     window.places.settled.disconnect(act)
-    window.activateWindow()
     window.turn_to("film")
     QTest.keyClick(window, Qt.Key.Key_C)
     window.places.settled.connect(leave)

@@ -11,7 +11,7 @@ from ravden.ui.widgets.latest_job import LatestJob
 
 class Latest(unittest.TestCase):
     def setUp(self):
-        make_app(["ravden"])
+        self.app = make_app(["ravden"])
         self.job = LatestJob()
         self.seen = []
         self.loop = QEventLoop()

@@ -1,13 +1,17 @@
 """From an instrument as entered to a project the core can fold: shape, zones, material and drawer looked up."""
 
+from __future__ import annotations
+
 import functools
+from typing import TYPE_CHECKING
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
-from ravden.core.abrasive.grades import find
 from ravden.core.instrument.outline import Outline, outline
 from ravden.core.instrument.zones import zones_of
-from ravden.core.plan.rubout import Drawer
 from ravden.core.record import Act, Instrument, Measures, Project, Zone
+
+if TYPE_CHECKING:
+    from ravden.core.plan.rubout import Drawer
 
 
 @functools.lru_cache(maxsize=64)
@@ -48,5 +52,8 @@ def project(catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...])
 
 def default_drawer(catalogue: Catalogue) -> Drawer:
     """A usual drawer of papers and compounds, until the user's own is entered."""
+    from ravden.core.abrasive.grades import find
+    from ravden.core.plan.rubout import Drawer
+
     owned = tuple(find(catalogue.abrasives, name) for name in DEFAULT_DRAWER)
     return Drawer(abrasives=owned, backings=dict(catalogue.backings))

@@ -1,4 +1,9 @@
-"""Reads the shipped tables, and a user's own, into records; a fault names the file, the line and the field."""
+"""Reads the shipped tables, and a user's own, into records; a fault names the file, the line and the field.
+
+What the first paint does not need (abrasives, backings) is imported and read when it is first asked for.
+"""
+
+from __future__ import annotations
 
 import csv
 import functools
@@ -6,16 +11,18 @@ import json
 import tomllib
 from dataclasses import dataclass
 from importlib import resources
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
 import msgspec
 
-from ravden.core.abrasive.grades import Abrasive
-from ravden.core.abrasive.scratch import Backing
 from ravden.core.errors import InputError
 from ravden.core.instrument.zones import ZoneHabit
 from ravden.core.method.steps import Method
 from ravden.core.record import Material
+
+if TYPE_CHECKING:
+    from ravden.core.abrasive.grades import Abrasive
+    from ravden.core.abrasive.scratch import Backing
 
 T = TypeVar("T")
 
@@ -55,9 +62,9 @@ class Texture:
     basis: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Catalogue:
-    """All tables, read once."""
+    """All tables, each read once."""
 
     materials: dict[str, Material]
     applied: dict[str, str]
@@ -65,9 +72,23 @@ class Catalogue:
     kinds: dict[str, InstrumentKind]
     shapes: dict[str, list[list[float]]]
     zone_habits: tuple[ZoneHabit, ...]
-    abrasives: tuple[Abrasive, ...]
-    backings: dict[str, Backing]
-    textures: tuple[Texture, ...]
+
+    @functools.cached_property
+    def abrasives(self) -> tuple[Abrasive, ...]:
+        """Every grade that can be a rung."""
+        return _abrasives()
+
+    @functools.cached_property
+    def backings(self) -> dict[str, Backing]:
+        """What can be behind an abrasive."""
+        from ravden.core.abrasive.scratch import Backing
+
+        return {b.id: b for b in read_csv(_text("backings.csv"), Backing, "backings.csv")}
+
+    @functools.cached_property
+    def textures(self) -> tuple[Texture, ...]:
+        """Surfaces to start from."""
+        return read_csv(_text("textures.csv"), Texture, "textures.csv")
 
     def material(self, material_id: str) -> Material:
         if material_id not in self.materials:
@@ -138,6 +159,8 @@ def _materials(text: str, file: str) -> tuple[dict[str, Material], dict[str, str
 
 
 def _abrasives() -> tuple[Abrasive, ...]:
+    from ravden.core.abrasive.grades import Abrasive
+
     polishes = {row["label"]: row for row in csv.DictReader(_text("polishes.csv").splitlines())}
     out = []
     for line, row in enumerate(csv.DictReader(_text("grades.csv").splitlines()), start=2):
@@ -171,7 +194,4 @@ def shipped() -> Catalogue:
         kinds={k["id"]: convert(k, InstrumentKind, f"instruments.toml, kind {k.get('id', '?')}") for k in kinds},
         shapes=json.loads(_text("outlines.json"))["outlines"],
         zone_habits=read_csv(_text("zones.csv"), ZoneHabit, "zones.csv"),
-        abrasives=_abrasives(),
-        backings={b.id: b for b in read_csv(_text("backings.csv"), Backing, "backings.csv")},
-        textures=read_csv(_text("textures.csv"), Texture, "textures.csv"),
     )

@@ -52,8 +52,7 @@ def make_window(
                 window.make_file(target)
         except InputError as error:
             window.notice.tell(f"{error}.", undo=False)
-    else:
-        window.places.show_rack()
+    window.show_rack_alone()
     return window
 
 

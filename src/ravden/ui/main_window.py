@@ -1,8 +1,14 @@
-"""The window: the rail, the places, the menu, and logging from anywhere."""
+"""The window: the rail, the places, the menu, and logging from anywhere.
+
+The Rack is built and painted first; the other places, and what they import, are brought in after that.
+"""
+
+from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QTimer, pyqtSlot
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
@@ -18,22 +24,24 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.core.errors import InputError
-from ravden.core.plan.history import air_at
 from ravden.journal.entries import ShopNamed
 from ravden.journal.store import SUFFIX
-from ravden.ui import forms, settings
-from ravden.ui.film.view import FilmView
-from ravden.ui.instrument.view import InstrumentPage
-from ravden.ui.logging_acts import Acts
-from ravden.ui.places import Places
+from ravden.ui import settings
+from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
-from ravden.ui.rubout.view import RubOutView
 from ravden.ui.session import Changes, ShopSession
 from ravden.ui.theme import style
 from ravden.ui.widgets.latest_job import Outcome
 from ravden.ui.widgets.log_card import LogCard
 from ravden.ui.widgets.notice import Notice
 from ravden.ui.widgets.rail import Rail
+
+if TYPE_CHECKING:
+    from ravden.ui.film.view import FilmView
+    from ravden.ui.instrument.view import InstrumentPage
+    from ravden.ui.logging_acts import Acts
+    from ravden.ui.places import Places
+    from ravden.ui.rubout.view import RubOutView
 
 PLACES = (("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"))
 TICK_MS = 60_000
@@ -43,17 +51,21 @@ CARD_W, NOTICE_W = 880, 640
 class MainWindow(QMainWindow):
     """The program's one window."""
 
+    film: FilmView
+    rubout: RubOutView
+    page: InstrumentPage
+    places: Places
+    acts: Acts
+
     def __init__(self, session: ShopSession, remembered: settings.Settings, settings_file: Path) -> None:
         super().__init__()
         self.session, self.remembered, self._settings_file = session, remembered, settings_file
         self.setWindowTitle("Ravden")
         self.setMinimumSize(1000, 640)
         self.rail = Rail(PLACES)
-        self.rack, self.film, self.rubout = RackView(), FilmView(), RubOutView()
-        self.page = InstrumentPage(session.catalogue)
+        self.rack = RackView()
         self.stack = QStackedWidget()
-        for view in (self.rack, self.film, self.rubout, self.page):
-            self.stack.addWidget(view)
+        self.stack.addWidget(self.rack)
         ground = QWidget()
         ground.setObjectName("ground")
         row = QHBoxLayout(ground)
@@ -64,8 +76,6 @@ class MainWindow(QMainWindow):
         self.setCentralWidget(ground)
         self.card = LogCard(ground)
         self.notice = Notice(ground)
-        self.places = Places(session, self.rack, self.film, self.rubout)
-        self.acts = Acts(session, self.card)
         self.air = QLabel()
         bar = self.statusBar()
         assert bar is not None
@@ -79,21 +89,51 @@ class MainWindow(QMainWindow):
         session.listen(self._changed)
         self._tick = QTimer(self)
         self._tick.timeout.connect(self._minute)
-        self.turn_to(remembered.place if remembered.place in dict(PLACES) else "rack")
+        self.rail.turn_to("rack")
 
-    def _wire(self) -> None:
-        self.rail.chosen.connect(self.turn_to)
-        self.rack.picked.connect(lambda i: self.session.select(i, "rack"))
-        self.rack.opened.connect(self._open_film)
-        self.rack.add_asked.connect(self.add_instrument)
+    def show_rack_alone(self) -> None:
+        """The Rack from the journal alone, before anything has been worked out."""
+        self.rack.show_rack(rack_presenter.show(self.session, {}), self.session.selected)
+
+    def begin(self) -> None:
+        """Build the other places and start the work that may wait until the window has been painted."""
+        from ravden.ui.film.view import FilmView
+        from ravden.ui.instrument.view import InstrumentPage
+        from ravden.ui.logging_acts import Acts
+        from ravden.ui.places import Places
+        from ravden.ui.rubout.view import RubOutView
+
+        self.film, self.rubout = FilmView(), RubOutView()
+        self.page = InstrumentPage(self.session.catalogue)
+        for view in (self.film, self.rubout, self.page):
+            self.stack.addWidget(view)
+        self.places = Places(self.session, self.rack, self.film, self.rubout)
+        self.acts = Acts(self.session, self.card)
         for view in (self.film, self.rubout):
             view.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
             view.sanding_asked.connect(lambda: self.ask("sanding"))
         self.film.coat_asked.connect(self.log_coat)
         self.film.reading_asked.connect(lambda: self.ask("reading"))
         self.page.left.connect(lambda: self.turn_to(self._place))
-        self.notice.undo_asked.connect(self.undo)
         self.places.failed.connect(self._failed)
+        self._menu(True)
+        self.turn_to(self.remembered.place if self.remembered.place in dict(PLACES) else "rack")
+        self.places.start()
+        self._tick.start(TICK_MS)
+        self._show_air()
+
+    def _menu(self, ready: bool) -> None:
+        """Acts are offered once there is something to act on them."""
+        for action in self._actions.values():
+            action.setEnabled(ready)
+
+    def _wire(self) -> None:
+        self.rail.chosen.connect(self.turn_to)
+        self.rack.picked.connect(lambda i: self.session.select(i, "rack"))
+        self.rack.opened.connect(self._open_film)
+        self.rack.add_asked.connect(self.add_instrument)
+        self.notice.undo_asked.connect(self.undo)
+        self._menu(False)
 
     def _action(self, menu: object, key: str, text: str, shortcut: str, slot: Callable[[], object]) -> QAction:
         action = QAction(text, self)
@@ -180,6 +220,8 @@ class MainWindow(QMainWindow):
 
     def _put_on_rack(self, typed: dict[str, str], kind: str, method: str) -> None:
         found = self.session.catalogue
+        from ravden.ui import forms
+
         body = forms.added(
             typed, kind=kind, family=found.kind(kind).family, material=found.method(method).material, method=method,
             units=self.session.units, taken=set(self.session.shop.racked),
@@ -242,6 +284,10 @@ class MainWindow(QMainWindow):
             self.recent.addAction(action)
 
     def _show_air(self) -> None:
+        if not hasattr(self, "places"):
+            return
+        from ravden.core.plan.history import air_at
+
         rack = self.session.rack
         units = self.session.units
         text = "Shop air: not told, 20 °C taken (A)"
@@ -266,11 +312,6 @@ class MainWindow(QMainWindow):
         box.setText("Something went wrong inside Ravden. What you logged is safe in the shop file.")
         box.setDetailedText(report)
         box.open()
-
-    def begin(self) -> None:
-        """Start the work that may wait until the window has been painted."""
-        self.places.start()
-        self._tick.start(TICK_MS)
 
     def _minute(self) -> None:
         self.places.refresh(tuple(self.session.shop.racked))
@@ -307,6 +348,7 @@ class MainWindow(QMainWindow):
         self.remembered.place = self._place
         settings.save(self.remembered, self._settings_file)
         self._tick.stop()
-        self.places.stop()
+        if hasattr(self, "places"):
+            self.places.stop()
         self.session.close()
         super().closeEvent(event)

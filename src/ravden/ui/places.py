@@ -58,6 +58,7 @@ class Places(QObject):
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""
         self.live = True
+        self._offer()
         self.refresh(tuple(self.session.shop.racked))
 
     def stop(self) -> None:

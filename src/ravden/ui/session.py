@@ -1,18 +1,20 @@
-"""The one place that holds state: the open shop file, the selection, the units and the clock. No Qt."""
+"""The one place that holds state: the open shop file, the selection, the units and the clock. No Qt.
 
+The plan package is imported when an outlook is first computed, off the GUI thread: the first paint does not need it.
+"""
+
+from __future__ import annotations
+
+import functools
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from ravden.catalogue.assemble import default_drawer
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
-from ravden.core.method.steps import Method
-from ravden.core.plan.forward import WorkHours
-from ravden.core.plan.history import Memory
-from ravden.core.plan.outlook import Outlook, outlook
-from ravden.core.plan.rubout import Drawer
 from ravden.core.units import Units
 from ravden.journal.entries import (
     AirLogged,
@@ -28,6 +30,12 @@ from ravden.journal.shop import OnRack, Shop, check, fold
 from ravden.journal.store import Journal, last_to_redo, last_to_undo
 from ravden.ui import words
 from ravden.ui.clock import Clock
+
+if TYPE_CHECKING:
+    from ravden.core.method.steps import Method
+    from ravden.core.plan.history import Memory
+    from ravden.core.plan.outlook import Outlook
+    from ravden.core.plan.rubout import Drawer
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,6 +66,9 @@ class OutlookRequest:
 
     def run(self) -> Outlook:
         """The computation itself."""
+        from ravden.core.plan.forward import WorkHours
+        from ravden.core.plan.outlook import outlook
+
         return outlook(
             self.rack.project,
             self.method,
@@ -78,13 +89,17 @@ class ShopSession:
         self.catalogue = catalogue
         self.clock = clock
         self.units = units or Units()
-        self.drawer = default_drawer(catalogue)
         self.journal: Journal | None = None
         self.entries: list[Entry] = []
         self.shop = Shop(name="", racked={})
         self.selected = ""
         self._memory: dict[str, Memory] = {}
         self._listeners: list[Callable[[Changes], None]] = []
+
+    @functools.cached_property
+    def drawer(self) -> Drawer:
+        """The papers and compounds at hand."""
+        return default_drawer(self.catalogue)
 
     def listen(self, listener: Callable[[Changes], None]) -> None:
         """Be told of every change from now on."""

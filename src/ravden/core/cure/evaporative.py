@@ -22,7 +22,7 @@ Floats = NDArray[np.float64]
 
 CELLS = 18  # [C] halving the cells moves windows by < 1 %
 TOP_FINENESS = 6.0  # [C] bottom over top cell; 5 to 10 does as well
-STEP_TOLERANCE = 0.08  # [C] gap of second to first order in u: mean phi within 0.5 %
+STEP_TOLERANCE = 0.08  # [C] gap of second to first order in u; mean phi within 0.5 %
 DEFAULT_TEMP_C = 20.0
 
 

@@ -240,7 +240,7 @@ class Ledger:
 
     def quantiles(self, name: str, odds: Sequence[float]) -> list[float]:
         """Film at the given odds [um], clipped at 0."""
-        key = (name, *odds)
+        key: tuple[str | float, ...] = (name, *odds)
         if key not in self._asked:
             self._asked[key] = [float(v) for v in self._quantiles(np.array([self._zone(name)]), odds)[0]]
         return list(self._asked[key])

@@ -131,12 +131,13 @@ def plan_forward(
                 in_session, last, t = in_session + 1, at, at
             in_stage, ends = 0, ()
         elif stage.kind == "wait":
-            likely = _window(ahead(), stage.window)
+            opens = ahead()
+            likely = _window(opens, stage.window)
             if likely is None:
                 found.append(_range(stage, None, None, None, None))
                 return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None)
             if not ends:
-                ends = tuple(stretched(math.exp(z * spread)) for z in (P90_Z, 0.0, -P90_Z))
+                ends = (stretched(math.exp(P90_Z * spread)), opens, stretched(math.exp(-P90_Z * spread)))
             early, late = _ends(ends, stage.window, likely[0], max(c.at_h for c in laid))
             found.append(_range(stage, early, likely[0], late, likely[1]))
             t = max(t, hours.next_open(likely[0]))

@@ -187,9 +187,9 @@ class FilmView(QWidget):
 
     def _make_rows(self, names: list[str]) -> None:
         for row in self._rows:
-            for widget in row:
-                self.table.removeWidget(widget)
-                widget.deleteLater()
+            for old in row:
+                self.table.removeWidget(old)
+                old.deleteLater()
         self._zone_names, self._rows = names, []
         for i, zone in enumerate(names):
             name, film, span, odds = QPushButton(), QLabel(), QLabel(), QLabel()
@@ -199,7 +199,8 @@ class FilmView(QWidget):
             film.setObjectName("strong")
             span.setObjectName("muted")
             odds.setObjectName("odds")
-            for column, widget in enumerate((name, film, span, odds)):
+            cells: tuple[QWidget, ...] = (name, film, span, odds)
+            for column, widget in enumerate(cells):
                 side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
                 self.table.addWidget(widget, i, column, side | Qt.AlignmentFlag.AlignVCenter)
             self._rows.append((name, film, span, odds))

@@ -1,17 +1,22 @@
 """The lanes of the Rack: one instrument a lane on one time axis."""
 
+from __future__ import annotations
+
 from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from ravden.core.plan.outlook import FilmTimeline
 from ravden.ui.rack.presenter import LaneShown, RackShown
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import strata, tally
 from ravden.ui.words import DAYS, MONTHS
+
+if TYPE_CHECKING:
+    from ravden.core.plan.outlook import FilmTimeline
 
 NAME_W, AXIS_H, RIGHT_W = 214, 30, 12
 LANE_MIN_H, LANE_MAX_H, UNDER_WOOD = 118, 172, 48  # a lane grows when there are few of them

@@ -1,13 +1,18 @@
 """What the Rack shows, as plain data. No Qt."""
 
+from __future__ import annotations
+
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
 
-from ravden.core.plan.outlook import FilmTimeline, Outlook
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.ui import words
 from ravden.ui.session import ShopSession
+
+if TYPE_CHECKING:
+    from ravden.core.plan.outlook import FilmTimeline, Outlook
 
 PAST_DAYS, AHEAD_DAYS = 14.0, 35.0
 LEAST_AHEAD_DAYS = 10.0

@@ -1,11 +1,17 @@
 """Paints a film through time: one column a moment, colour by softness at each depth, plan paler than past."""
 
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtGui import QImage
 
-from ravden.core.plan.outlook import FilmTimeline
 from ravden.ui.theme.palette import Palette, ramp_index, ramp_table, rgb
+
+if TYPE_CHECKING:
+    from ravden.core.plan.outlook import FilmTimeline
 
 PLAN_PALE = 0.52  # share of the background mixed into what is only planned
 
