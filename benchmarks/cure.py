@@ -4,6 +4,7 @@ Prints the median of each over a 12-coat, 180-day history, their ratio, and the 
 the reference runs. The baseline takes the same cells, face diffusivities, surface balance and events.
 """
 
+import itertools
 import json
 import statistics
 import time
@@ -31,7 +32,7 @@ def stiff(material, coats, air, end_h):
     frac = grid()
     u, z = np.zeros(len(frac)), 0.0
     stops = sorted({c.at_h for c in coats} | {a.at_h for a in air} | {end_h})
-    for a, b in zip(stops, stops[1:], strict=False):
+    for a, b in itertools.pairwise(stops):
         for coat in coats:
             if coat.at_h == a:
                 new = np.empty_like(u)

@@ -31,7 +31,7 @@ class CureHistory:
     """What the solver found. Columns share one layout: dry and film [um], phi [-], Tg [C], put and lost [um].
 
     steps: (n, 10) one row per step taken; samples: (m, 10) one row per asked hour; profiles: (m, cells) solvent per
-    polymer from the wood up; fractions: (cells,) share of the dry film in each cell; end_u and end_state: where it ended,
+    polymer from the wood up; fractions: (cells,) share of the dry film in each cell; end_u, end_state: where it ended,
     for a later solve to go on from.
     """
 

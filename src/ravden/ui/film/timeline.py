@@ -295,7 +295,7 @@ class Timeline(QWidget):
             x = left + _key_place(margin, low, high) * width
             painter.drawText(QRectF(x - 30, y + 10, 60, 18), Qt.AlignmentFlag.AlignHCenter, text)
         painter.drawText(
-            QRectF(box.left(), y - 4, left - box.left() - 16, 18), Qt.AlignmentFlag.AlignLeft,
+            QRectF(box.left(), y + 10, left - box.left() - 16, 18), Qt.AlignmentFlag.AlignLeft,
             painter.fontMetrics().elidedText(
                 f"{self._shown.zone_label if self._shown else ''}: dashes are the 90 % interval; faded is planned",
                 Qt.TextElideMode.ElideRight, int(left - box.left() - 20),

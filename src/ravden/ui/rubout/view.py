@@ -35,6 +35,8 @@ class RubOutView(QWidget):
         self.told = ToldCard()
         self.texture = QComboBox()
         self.sheen = QComboBox()
+        for choice in (self.texture, self.sheen):
+            choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.texture.activated.connect(self._ask)
         self.sheen.activated.connect(self._ask)
         self.texture_words = QLabel()

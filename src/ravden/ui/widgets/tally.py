@@ -3,7 +3,7 @@
 from PyQt6.QtCore import QLineF, QRectF
 from PyQt6.QtGui import QColor, QPainter, QPen
 
-STROKE_PX, GROUP_GAP_PX, HEIGHT_PX = 4.0, 5.0, 13.0
+STROKE_PX, GROUP_GAP_PX, HEIGHT_PX = 4.0, 8.0, 13.0
 
 
 def width_px(count: int) -> float:

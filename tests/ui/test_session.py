@@ -1,0 +1,168 @@
+"""The session without a window: logging, taking back, telling, describing, and staying whole when something fails."""
+
+import random
+import shutil
+import tempfile
+import unittest
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from ravden.catalogue.tables import shipped
+from ravden.core.errors import InputError
+from ravden.core.units import Units
+from ravden.demo import ferrow_lane
+from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged, ShopNamed
+from ravden.journal.shop import fold
+from ravden.journal.store import Journal
+from ravden.ui.clock import HandClock
+from ravden.ui.session import ShopSession
+
+NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
+
+
+class SessionTest(unittest.TestCase):
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder)
+        self.path = self.folder / "lane.ravden"
+        ferrow_lane.build(self.path, NOW)
+        self.clock = HandClock(NOW)
+        self.session = ShopSession(shipped(), self.clock)
+        self.addCleanup(self.session.close)
+        self.session.open(self.path)
+        self.told = []
+        self.session.listen(self.told.append)
+
+    def acts(self, instrument="heron"):
+        return self.session.shop.racked[instrument].project.acts
+
+
+class Logging(SessionTest):
+    def test_every_change_is_told_once_with_its_origin(self):
+        self.session.select("heron", "rack")
+        self.session.log(CoatLogged(dry_um=9), instrument="heron", origin="card")
+        self.session.undo("menu")
+        self.session.set_units("us")
+        self.assertEqual([c.origin for c in self.told], ["rack", "card", "menu", "units"])
+        self.assertEqual([c.instruments for c in self.told], [(), ("heron",), ("heron",), ()])
+        self.assertTrue(self.told[0].selection and self.told[3].appearance)
+        self.assertIn("Coat 8 on Heron, 9 µm dry, today 15:00", self.told[1].message)
+        self.assertTrue(self.told[2].message.startswith("Taken back: "))
+
+    def test_choosing_the_same_again_or_nobody_says_nothing(self):
+        self.session.select(self.session.selected, "rack")
+        self.session.select("nobody", "rack")
+        self.assertEqual(self.told, [])
+
+    def test_a_refused_act_leaves_no_trace(self):
+        before = (len(self.session.entries), self.acts(), self.path.stat().st_size)
+        for body in (CoatLogged(dry_um=-1), ReadingLogged(zone="lid", um=3), SandingLogged(um=1e4)):
+            self.assertRaises(InputError, self.session.log, body, instrument="heron")
+        self.assertEqual((len(self.session.entries), self.acts(), self.path.stat().st_size), before)
+        self.assertEqual(self.told, [])
+
+    def test_acts_are_kept_in_the_order_they_happened(self):
+        self.session.log(CoatLogged(dry_um=5), instrument="heron", at=NOW - timedelta(hours=30))
+        hours = [a.at_h for a in self.acts()]
+        self.assertEqual(hours, sorted(hours))
+
+    def test_every_kind_of_entry_is_described(self):
+        cases = (
+            (SandingLogged(um=7, grade="P1500"), "heron", "Sanding on Heron, 7 µm off with P1500"),
+            (SandingLogged(um=7), "heron", "Sanding on Heron, 7 µm off,"),
+            (ReadingLogged(zone="top", um=88), "heron", "Reading on Heron, top: 88 µm"),
+            (AirLogged(temp_C=18, rh=0.55), "", "Shop air 18 °C, 55 % humidity"),
+        )
+        for body, instrument, words in cases:
+            entry = self.session.log(body, instrument=instrument)
+            self.assertTrue(self.session.describe(entry).startswith(words), self.session.describe(entry))
+        self.session.units = Units(system="us")
+        self.assertIn("64 °F", self.session.describe(entry))
+
+    def test_undo_reaches_the_first_entry_and_then_says_so(self):
+        count = 0
+        while True:
+            try:
+                self.session.undo()
+            except InputError as error:
+                self.assertIn("nothing to take back", error.sentence)
+                break
+            count += 1
+        self.assertEqual(count, len(ferrow_lane.entries(NOW)))
+        self.assertEqual(self.session.shop.racked, {})
+        for _ in range(count):
+            self.session.redo()
+        self.assertEqual(set(self.session.shop.racked), {"tern", "wren", "heron"})
+        self.assertRaises(InputError, self.session.redo)
+
+    def test_taking_back_an_instrument_turns_to_another(self):
+        journal = Journal.open(self.path)  # the session's own lock makes this one read only
+        self.addCleanup(journal.close)
+        self.assertTrue(journal.read_only)
+        self.session.select("heron", "test")
+        while "heron" in self.session.shop.racked:
+            self.session.undo()
+        self.assertIn(self.session.selected, self.session.shop.racked)
+
+
+class Files(SessionTest):
+    def test_a_refused_file_leaves_the_open_one_open(self):
+        foreign = self.folder / "x.ravden"
+        foreign.write_text("not one " * 50)
+        self.assertRaises(InputError, self.session.open, foreign)
+        self.assertRaises(InputError, self.session.open, self.folder / "none.ravden")
+        self.session.log(CoatLogged(dry_um=12), instrument="heron")
+        self.assertEqual(len(self.acts()), len(list(self.acts())))
+        self.assertEqual(self.session.journal.path, self.path)
+
+    def test_a_file_with_an_unreadable_entry_is_refused(self):
+        odd = self.folder / "odd.ravden"
+        journal = Journal.create(odd)
+        journal.append(ShopNamed(name="Odd"), at=NOW, logged_at=NOW)
+        journal._db.execute(
+            "INSERT INTO entry (at, logged_at, instrument, body) VALUES ('2026-01-01', 'x', '', '{\"kind\": 1}')"
+        )
+        journal.close()
+        with self.assertRaises(InputError) as caught:
+            self.session.open(odd)
+        self.assertIn("odd.ravden, entry 2", str(caught.exception))
+        self.assertEqual(self.session.shop.name, "Ferrow Lane")
+
+    def test_nothing_can_be_logged_without_a_file(self):
+        self.session.close()
+        for act in (self.session.log_usual_coat, lambda: self.session.log(AirLogged(temp_C=20))):
+            self.assertRaises(InputError, act)
+
+    def test_an_unknown_instrument_cannot_be_asked_about(self):
+        self.assertRaises(InputError, self.session.request, "nobody")
+
+
+class Replay(SessionTest):
+    def test_any_run_of_acts_is_told_the_same_by_the_file(self):
+        rng = random.Random(11)
+        for step in range(150):
+            self.clock.turn(minutes=rng.randint(1, 300))
+            choice = rng.random()
+            try:
+                if choice < 0.45:
+                    self.session.log(CoatLogged(dry_um=rng.uniform(2, 14)), instrument=rng.choice(["heron", "wren"]))
+                elif choice < 0.55:
+                    self.session.log(SandingLogged(um=rng.uniform(0.5, 6)), instrument="heron")
+                elif choice < 0.62:
+                    self.session.log(ReadingLogged(zone="sides", um=rng.uniform(40, 120)), instrument="tern")
+                elif choice < 0.68:
+                    self.session.log(AirLogged(temp_C=rng.uniform(12, 26)))
+                elif choice < 0.88:
+                    self.session.undo()
+                else:
+                    self.session.redo()
+            except InputError as error:
+                self.assertIn("nothing to bring back", error.sentence, step)
+        self.session.close()
+        journal = Journal.open(self.path)
+        self.addCleanup(journal.close)
+        again = fold(journal.entries(), shipped())
+        self.assertEqual(set(again.racked), set(self.session.shop.racked))
+        for i, rack in again.racked.items():
+            self.assertEqual(rack.project, self.session.shop.racked[i].project)
+        self.assertEqual([e.id for e in journal.entries()], [e.id for e in self.session.entries])
