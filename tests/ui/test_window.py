@@ -185,6 +185,8 @@ class Logging(WindowTest):
                 self.assertFalse(self.window.card.isHidden())
                 self.assertIn(told, self.window.card.faults[field].text())
                 self.assertEqual(len(self.session.entries), written)
+                QTest.keyClick(self.window.card, Qt.Key.Key_Escape)
+        self.window.ask("coat")
         QTest.keyClick(self.window.card, Qt.Key.Key_Escape)
         self.assertTrue(self.window.card.isHidden())
 
@@ -197,6 +199,22 @@ class Logging(WindowTest):
         QTest.keyClicks(grade, "cscr")
         self.assertEqual(len(self.session.entries), before)
         self.assertTrue(grade.text().endswith("cscr"))
+
+    def test_keys_while_a_form_is_open_are_not_acts_either(self):
+        self.choose("heron", "film")
+        before = len(self.session.entries)
+        self.window.ask("sanding")
+        self.window.card.inputs["purpose"].setFocus()
+        for key in (Qt.Key.Key_C, Qt.Key.Key_R, Qt.Key.Key_N):
+            self.key(key)
+        self.assertEqual((len(self.session.entries), self.window.card.kind), (before, "sanding"))
+        self.assertIs(self.window.stack.currentWidget(), self.window.film)
+        self.window.log_coat()
+        self.assertIn("leave it with Esc", self.window.notice.text.text())
+        self.window.card.leave.setFocus()
+        QTest.keyClick(self.window.card.leave, Qt.Key.Key_Return)
+        self.assertTrue(self.window.card.isHidden())
+        self.assertEqual(len(self.session.entries), before)
 
     def test_a_coat_with_its_own_weight_and_time(self):
         self.choose("heron", "film")

@@ -171,7 +171,7 @@ class MainWindow(QMainWindow):
         self._action(look, "theme", "Light or dark", "Ctrl+D", self.turn_theme)
 
     def _guarded(self, slot: Callable[[], object]) -> None:
-        """Bad input becomes one line; a key meant for a form being filled is not an act."""
+        """Bad input becomes one line."""
         try:
             slot()
         except InputError as error:
@@ -192,14 +192,29 @@ class MainWindow(QMainWindow):
         self.session.select(instrument, "rack")
         self.turn_to("film")
 
+    def _no_form_open(self) -> None:
+        """A letter typed while a form is being filled must not become an act."""
+        if self.card.isVisible() or self.stack.currentWidget() is self.page:
+            raise InputError("", "finish the form, or leave it with Esc, first")
+
     def log_coat(self) -> None:
         """The one-key coat."""
-        self._guarded(lambda: self.session.log_usual_coat("key"))
+
+        def coat() -> None:
+            self._no_form_open()
+            self.session.log_usual_coat("key")
+
+        self._guarded(coat)
 
     def ask(self, kind: str) -> None:
         """Open the log card."""
+
+        def form() -> None:
+            self._no_form_open()
+            self.acts.ask(kind, self.places.film_found, self.places.zone)
+
         self.card.setFixedWidth(min(CARD_W, self.width() - 140))
-        self._guarded(lambda: self.acts.ask(kind, self.places.film_found, self.places.zone))
+        self._guarded(form)
         self._lay_out()
 
     def undo(self) -> None:
@@ -212,6 +227,7 @@ class MainWindow(QMainWindow):
 
     def add_instrument(self) -> None:
         """Turn to the guided page."""
+        self._no_form_open()
         if self.session.journal is None:
             raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
         self.page.begin(self.session.units, self._put_on_rack)

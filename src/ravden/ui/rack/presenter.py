@@ -114,7 +114,8 @@ def when_text(act: NextAct, now: datetime) -> str:
             return f"open since {words.moment(act.at, now)}"
         return "now"
     if act.kind == "window":
-        return f"about {words.day(act.at, now)}" + (f", at worst {words.day(act.late, now)}" if act.late else "")
+        worst = words.day(act.late, now) if act.late else "not within sight"
+        return f"about {words.day(act.at, now)}, at worst {worst}"
     return f"from {words.moment(act.at, now)}"
 
 

@@ -137,6 +137,9 @@ class LogCard(QFrame):
         if event.key() == Qt.Key.Key_Escape:
             self.hide()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.submit()
+            if self.leave.hasFocus():
+                self.hide()
+            else:
+                self.submit()
         else:
             super().keyPressEvent(event)
