@@ -45,7 +45,7 @@ def main():
         env = os.environ | {"QT_QPA_PLATFORM": os.environ.get("QT_QPA_PLATFORM", "offscreen"), "RAVDEN_HOME": folder}
         ours, bare = [], []
         for i in range(RUNS):
-            a = once(["-m", "ravden", "window", "--report-paint", str(shop)], env)
+            a = once(["-m", "ravden", "window", str(shop), "--report-paint"], env)
             b = once(["-c", BARE], env)
             if i:  # the first pair only warms the disk
                 ours.append(a)

@@ -1,15 +1,21 @@
-"""The command line: ``ravden`` opens the window; subcommands do the rest without one."""
+"""The command line: ``ravden`` opens the window; subcommands do the rest without one.
 
-import argparse
-import json
+Modules only a subcommand needs are imported by it, so that the window does not wait for them.
+"""
+
+from __future__ import annotations
+
+import gc
 import os
 import sys
-import tempfile
-from datetime import UTC, datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from ravden import __version__
 from ravden.core.errors import InputError
+
+if TYPE_CHECKING:
+    import argparse
 
 ABOUT = """\
 Plans and tracks the finish on instruments: how much film is on every zone, when it may be levelled, rubbed out and
@@ -30,6 +36,8 @@ Ravden estimates; the product's data sheet, local codes and licensed practice co
 
 
 def _parser() -> argparse.ArgumentParser:
+    import argparse
+
     parser = argparse.ArgumentParser(
         prog="ravden", description=ABOUT, epilog=EXAMPLES, formatter_class=argparse.RawDescriptionHelpFormatter
     )
@@ -53,6 +61,8 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _compute(args: argparse.Namespace) -> int:
+    import json
+
     from ravden.exchange import compute
 
     if args.list:
@@ -72,6 +82,8 @@ def _compute(args: argparse.Namespace) -> int:
 
 
 def _export(path: Path) -> int:
+    import json
+
     from ravden.journal.entries import as_dict
     from ravden.journal.store import Journal
 
@@ -96,6 +108,9 @@ def _no_display(hint: str) -> int:
 
 
 def _demo(args: argparse.Namespace) -> int:
+    import tempfile
+    from datetime import UTC, datetime
+
     start = datetime.now(UTC)
     if args.on:
         try:
@@ -124,25 +139,35 @@ def _demo(args: argparse.Namespace) -> int:
     return app.run(path, report_paint=args.report_paint)
 
 
+def _window(path: Path | None, *, report_paint: bool = False) -> int:
+    if not has_display():
+        return _no_display("The command line works without one: ravden compute --list")
+    # Importing makes many objects and little garbage: looking for it before the first paint only costs time.
+    gc.disable()
+    from ravden.ui import app
+
+    return app.run(path, report_paint=report_paint)
+
+
 def main(argv: list[str] | None = None) -> int:
     """Run the command line; returns the exit code. Bad input: one line on standard error and 2."""
     words = sys.argv[1:] if argv is None else argv
     commands = ("window", "demo", "compute", "export", "-h", "--help", "--version")
     if not words or words[0] not in commands:
         words = ["window", *words]
-    args = _parser().parse_args(words)
     try:
+        if words == ["window"]:
+            return _window(None)
+        if len(words) == 2 and words[0] == "window" and not words[1].startswith("-"):
+            return _window(Path(words[1]))
+        args = _parser().parse_args(words)
         if args.command == "compute":
             return _compute(args)
         if args.command == "export":
             return _export(args.file)
         if args.command == "demo":
             return _demo(args)
-        if not has_display():
-            return _no_display("The command line works without one: ravden compute --list")
-        from ravden.ui import app
-
-        return app.run(args.file, report_paint=args.report_paint)
+        return _window(args.file, report_paint=args.report_paint)
     except InputError as error:
         print(f"ravden: {error}", file=sys.stderr)
         return 2

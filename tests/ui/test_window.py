@@ -280,7 +280,8 @@ class AddInstrument(WindowTest):
     demo = False
 
     def test_an_empty_program_says_how_to_begin(self):
-        self.assertFalse(self.window.rack.empty.isHidden())
+        self.assertIs(self.window.stack.currentWidget(), self.window.empty)
+        self.assertIn("Make a shop file", self.window.empty.button.text())
         self.key(Qt.Key.Key_C)
         self.assertIn("No shop file is open", self.window.notice.text.text())
         self.key(Qt.Key.Key_N)
@@ -289,6 +290,10 @@ class AddInstrument(WindowTest):
 
     def test_from_nothing_to_a_first_coat(self):
         self.window.make_file(self.path)
+        for place in ("film", "rubout", "rack"):
+            self.window.turn_to(place)
+            self.assertIs(self.window.stack.currentWidget(), self.window.empty)
+        self.assertEqual(self.window.empty.heading.text(), "Nothing is on the rack yet.")
         self.key(Qt.Key.Key_C)
         self.assertIn("add an instrument first", self.window.notice.text.text().lower())
         self.key(Qt.Key.Key_N)
@@ -318,7 +323,7 @@ class AddInstrument(WindowTest):
         self.key(Qt.Key.Key_Z, CTRL)
         self.key(Qt.Key.Key_Z, CTRL)
         self.assertEqual(self.session.shop.racked, {})
-        self.assertFalse(self.window.rack.empty.isHidden())
+        self.assertIs(self.window.stack.currentWidget(), self.window.empty)
 
     def test_a_kind_without_a_waist_does_not_ask_for_one(self):
         self.window.make_file(self.path)
@@ -338,7 +343,7 @@ class Appearance(WindowTest):
         self.key(Qt.Key.Key_U, CTRL)
         self.assertLess(self.window.grab().toImage().pixelColor(700, 20).lightness(), light - 100)
         self.assertIn("mil", self.window.film.zones_note.text())
-        self.window.resize(1100, 700)
+        self.window.resize(1150, 730)
         self.window.close()
         self.window.deleteLater()
         self.window = self.open()
@@ -360,7 +365,7 @@ class Appearance(WindowTest):
         long = "The very long name of an instrument that somebody typed in one go, eighty letters"
         rack = self.session.shop.racked["tern"]
         with mock.patch.object(type(rack.project.instrument), "name", long, create=True):
-            self.window.resize(1000, 640)
+            self.window.resize(1120, 720)
             self.choose("tern", "film")
             self.window.places.show_all()
             QApplication.processEvents()

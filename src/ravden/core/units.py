@@ -37,6 +37,8 @@ class Units:
         """
         if self.us:
             value = um / UM_PER_MIL
+            if abs(value) < 0.005:
+                return "0"
             return f"{value:.2f}" if abs(value) < 0.5 else f"{value:.1f}"
         return f"{um:.1f}".removesuffix(".0") if 0.05 <= abs(um) < 9.95 else f"{um:.0f}"
 
@@ -46,7 +48,8 @@ class Units:
 
     def film_range(self, low_um: float, high_um: float) -> str:
         """An interval with its unit, e.g. ``81–104 µm``."""
-        return f"{self.film_number(max(low_um, 0.0))}–{self.film_number(high_um)} {self.film_unit}"
+        low, high = self.film_number(max(low_um, 0.0)), self.film_number(high_um)
+        return f"{low if low == high else f'{low}–{high}'} {self.film_unit}"
 
     def temperature(self, temp_C: float) -> str:
         return f"{temp_C * 1.8 + 32:.0f} °F" if self.us else f"{temp_C:.0f} °C"

@@ -1,5 +1,6 @@
 """Starts the window: first paint first, heavy work after it."""
 
+import gc
 import logging
 import os
 import sys
@@ -92,6 +93,7 @@ def run(path: Path | None = None, *, report_paint: bool = False) -> int:
         if report_paint:
             print("painted", flush=True)
             os._exit(0)
+        gc.enable()
         app.setWindowIcon(QIcon(str(icon)))
         preload()
         window.begin()

@@ -31,6 +31,7 @@ from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
 from ravden.ui.session import Changes, ShopSession
 from ravden.ui.theme import style
+from ravden.ui.widgets.empty import NO_FILE, NO_INSTRUMENT, EmptyPlace
 from ravden.ui.widgets.latest_job import Outcome
 from ravden.ui.widgets.log_card import LogCard
 from ravden.ui.widgets.notice import Notice
@@ -46,6 +47,7 @@ if TYPE_CHECKING:
 PLACES = (("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"))
 TICK_MS = 60_000
 CARD_W, NOTICE_W = 880, 640
+LEAST_SIZE = (1120, 720)  # below it the Film place would have to hide something
 
 
 class MainWindow(QMainWindow):
@@ -61,11 +63,14 @@ class MainWindow(QMainWindow):
         super().__init__()
         self.session, self.remembered, self._settings_file = session, remembered, settings_file
         self.setWindowTitle("Ravden")
-        self.setMinimumSize(1000, 640)
+        self.setMinimumSize(*LEAST_SIZE)
         self.rail = Rail(PLACES)
         self.rack = RackView()
         self.stack = QStackedWidget()
+        self.empty = EmptyPlace()
+        self.empty.asked.connect(lambda: self._guarded(self._fill_emptiness))
         self.stack.addWidget(self.rack)
+        self.stack.addWidget(self.empty)
         ground = QWidget()
         ground.setObjectName("ground")
         row = QHBoxLayout(ground)
@@ -94,6 +99,7 @@ class MainWindow(QMainWindow):
     def show_rack_alone(self) -> None:
         """The Rack from the journal alone, before anything has been worked out."""
         self.rack.show_rack(rack_presenter.show(self.session, {}), self.session.selected)
+        self._show_place(self.rack)
 
     def begin(self) -> None:
         """Build the other places and start the work that may wait until the window has been painted."""
@@ -182,11 +188,24 @@ class MainWindow(QMainWindow):
     def turn_to(self, place: str) -> None:
         """Show a place."""
         self._place = place
-        self.stack.setCurrentWidget({"rack": self.rack, "film": self.film, "rubout": self.rubout}[place])
+        self._show_place({"rack": self.rack, "film": self.film, "rubout": self.rubout}[place])
         self.rail.turn_to(place)
         self.places.show_all()
         focus = {"rack": self.rack.lanes, "film": self.film.timeline, "rubout": self.rubout.texture}[place]
         focus.setFocus()
+
+    def _show_place(self, view: QWidget) -> None:
+        """Show a place, or what to do first where there is nothing for it to show."""
+        if not self.session.shop.racked:
+            self.empty.tell(NO_FILE if self.session.journal is None else NO_INSTRUMENT)
+            view = self.empty
+        self.stack.setCurrentWidget(view)
+
+    def _fill_emptiness(self) -> None:
+        if self.session.journal is None:
+            self.new_file()
+        else:
+            self.add_instrument()
 
     def _open_film(self, instrument: str) -> None:
         self.session.select(instrument, "rack")
@@ -194,7 +213,7 @@ class MainWindow(QMainWindow):
 
     def _no_form_open(self) -> None:
         """A letter typed while a form is being filled must not become an act."""
-        if self.card.isVisible() or self.stack.currentWidget() is self.page:
+        if self.card.isVisible() or self.stack.currentWidget() is getattr(self, "page", None):
             raise InputError("", "finish the form, or leave it with Esc, first")
 
     def log_coat(self) -> None:
@@ -288,6 +307,10 @@ class MainWindow(QMainWindow):
             self._fill_recent()
         if changes.message:
             self.notice.tell(changes.message, undo=not changes.file)
+        if hasattr(self, "places") and (changes.file or changes.selection or changes.instruments):
+            empty = self.stack.currentWidget() is self.empty
+            if changes.file or empty != (not self.session.shop.racked):
+                self.turn_to(self._place)
         self._show_air()
         self._lay_out()
 
@@ -351,7 +374,7 @@ class MainWindow(QMainWindow):
     def _restore(self) -> None:
         if len(self.remembered.window) == 4:
             x, y, w, h = self.remembered.window
-            self.setGeometry(x, y, max(w, 1000), max(h, 640))
+            self.setGeometry(x, y, max(w, LEAST_SIZE[0]), max(h, LEAST_SIZE[1]))
         else:
             self.resize(1280, 800)
         if self.remembered.maximised:

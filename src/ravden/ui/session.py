@@ -24,6 +24,7 @@ from ravden.journal.entries import (
     InstrumentAdded,
     ReadingLogged,
     SandingLogged,
+    ShopNamed,
     Undone,
 )
 from ravden.journal.shop import OnRack, Shop, check, fold
@@ -237,6 +238,8 @@ class ShopSession:
             text = f"shop air {units.temperature(body.temp_C)}, {100 * body.rh:.0f} % humidity"
         elif isinstance(body, InstrumentAdded):
             text = f"{body.name} on the rack"
+        elif isinstance(body, ShopNamed):
+            text = f"shop file {body.name}"
         else:
             text = "an entry"
         at = words.moment(self.local(entry.at), self.local(self.now))

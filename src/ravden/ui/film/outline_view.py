@@ -27,7 +27,7 @@ class OutlineView(QWidget):
         self._areas: list[tuple[str, QPainterPath]] = []
         self._drawn_for: tuple[int, int, int, float] | None = None
         self._body_path, self._inner_path = QPainterPath(), QPainterPath()
-        self.setMinimumHeight(190)
+        self.setMinimumHeight(120)
         self.setAccessibleName("Zones on the instrument")
         self.setToolTip("Click a zone to see its film through time")
 

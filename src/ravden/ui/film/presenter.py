@@ -221,7 +221,8 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> 
             )
             parts.append(f"{words.ACTS[w.name]} {at} ({span})")
     tone = "open" if act.open else "plain"
-    return heading, "; ".join(parts) + ("." if parts else ""), tone
+    detail = "; ".join(parts) + ("." if parts else "")
+    return heading, f"{detail[:1].upper()}{detail[1:]}", tone
 
 
 def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> tuple[str, ...]:

@@ -123,7 +123,7 @@ class Timeline(QWidget):
         p, box = current(), self._plot()
         painter.setFont(font(12))
         painter.setPen(QColor(p.muted))
-        painter.drawText(QRectF(4, 4, 300, 18), Qt.AlignmentFlag.AlignLeft, f"{self._units.film_unit} above the wood")
+        painter.drawText(QRectF(4, box.top() - 24, LEFT - 10, 18), Qt.AlignmentFlag.AlignRight, self._units.film_unit)
         shown_top = self._units.film_value(self._shown.top_um)
         raw = shown_top / 5
         power = 10 ** np.floor(np.log10(raw))
@@ -276,7 +276,7 @@ class Timeline(QWidget):
         x = self.x_of(self._shown.now_h)
         painter.setPen(QPen(QColor(p.ink), 1.6))
         painter.drawLine(QPointF(x, box.top() - 22), QPointF(x, box.bottom() + WOOD_H))
-        self._boxed(painter, x - 2, box.top() - 40, "now", p.ink, align_right=True)
+        self._boxed(painter, x + 2, box.top() - 40, "now", p.ink, align_right=x > box.left() + 60)
         if self._cursor_h is not None and abs(self._cursor_h - self._shown.now_h) > 1e-6:
             x = self.x_of(self._cursor_h)
             painter.setPen(QPen(QColor(p.accent), 2))

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -48,9 +49,11 @@ class FilmView(QWidget):
         self.about.setObjectName("muted")
         self.chooser = QComboBox()
         self.chooser.setAccessibleName("Instrument")
-        self.chooser.setMinimumWidth(170)
+        self.chooser.setFixedWidth(190)
         self.chooser.activated.connect(lambda i: self.instrument_picked.emit(self.chooser.itemData(i)))
         head = QHBoxLayout()
+        self.title.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Preferred)
+        self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         head.addWidget(self.title)
         head.addSpacing(8)
         head.addWidget(self.about, 1, Qt.AlignmentFlag.AlignBottom)
@@ -152,7 +155,7 @@ class FilmView(QWidget):
     def show_film(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:
         """Show this."""
         metrics = self.title.fontMetrics()
-        self.title.setText(metrics.elidedText(shown.title, Qt.TextElideMode.ElideRight, 380))
+        self.title.setText(metrics.elidedText(shown.title, Qt.TextElideMode.ElideRight, 340))
         self.title.setToolTip(shown.title)
         self.about.setText(shown.about)
         self.told.tell(shown.tone, shown.heading, shown.detail)

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 
 PAST_DAYS, AHEAD_DAYS = 14.0, 35.0
 LEAST_AHEAD_DAYS = 10.0
+MOST_TOLD = 4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -204,7 +205,8 @@ def _told(session: ShopSession, found: Mapping[str, Outlook], now: datetime) -> 
             risk.append(f"{name}: promised {due}, cased {likely}")
     out = []
     if ready:
-        out.append(Told(tone="open", heading="Ready for hands", lines=tuple(ready)))
+        more = [f"and {len(ready) - MOST_TOLD} more, in the lanes"] if len(ready) > MOST_TOLD else []
+        out.append(Told(tone="open", heading="Ready for hands", lines=(*ready[:MOST_TOLD], *more)))
     elif found:
         out.append(Told(tone="plain", heading="Ready for hands", lines=("Nothing just now: let it dry.",)))
     if later:

@@ -1,6 +1,6 @@
 """The Rack: what is ready for hands, in words, over the lanes of all instruments."""
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from ravden.ui.rack.lanes import Lanes
@@ -29,14 +29,8 @@ class RackView(QWidget):
         self._told_row.setSpacing(12)
         self.told = [ToldCard() for _ in range(3)]
         for card in self.told:
-            self._told_row.addWidget(card)
+            self._told_row.addWidget(card, 1, Qt.AlignmentFlag.AlignTop)
             card.hide()
-        self.empty = QLabel(
-            "Nothing is on the rack yet.\n\nAdd an instrument, say what finish it gets, and log its first coat with C. "
-            "Ravden then tells how much film is on it, when it may be levelled and buffed, and which grits to use."
-        )
-        self.empty.setWordWrap(True)
-        self.empty.setObjectName("big")
         self.lanes = Lanes()
         self.lanes.picked.connect(self.picked)
         self.lanes.opened.connect(self.opened)
@@ -56,7 +50,6 @@ class RackView(QWidget):
         box.setSpacing(12)
         box.addLayout(head)
         box.addLayout(self._told_row)
-        box.addWidget(self.empty)
         box.addWidget(scroll, 1)
         box.addWidget(self.legend)
 
@@ -68,7 +61,6 @@ class RackView(QWidget):
             if i < len(shown.told):
                 told = shown.told[i]
                 card.tell(told.tone, told.heading, "\n".join(told.lines))
-        self.empty.setVisible(not shown.lanes)
         self._scroll.setVisible(bool(shown.lanes))
         self.legend.setVisible(bool(shown.lanes))
         self.lanes.show_rack(shown, selected)

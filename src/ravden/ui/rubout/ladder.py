@@ -44,13 +44,14 @@ class LadderView(QWidget):
     def _columns(self) -> tuple[float, ...]:
         """Left edges: grade, spent, left, scratch, sheen, time."""
         room = max(self.width() - TEXT_X - 8, 420)
-        return tuple(TEXT_X + room * share for share in (0.0, 0.40, 0.53, 0.66, 0.77, 0.92))
+        return tuple(TEXT_X + room * share for share in (0.0, 0.38, 0.50, 0.61, 0.72, 0.885))
 
     def _heads(self, painter: QPainter, columns: tuple[float, ...]) -> None:
         p = current()
         painter.setFont(font(12))
         painter.setPen(QColor(p.muted))
-        names = ("grit", "film off", "film left", "scratch", "sheen", "time")
+        unit = self._shown.unit if self._shown is not None else ""
+        names = ("grit", f"off, {unit}", f"left, {unit}", f"scratch, {unit}", "sheen", "time")
         for x, name in zip(columns, names, strict=True):
             painter.drawText(QRectF(x, 6, 120, 18), Qt.AlignmentFlag.AlignLeft, name)
         assert self._shown is not None
@@ -123,7 +124,8 @@ class LadderView(QWidget):
         cells = (rung.off, rung.left, rung.scratch, rung.sheen, rung.time)
         for x, end, text in zip(columns[1:], ends, cells, strict=True):
             colour = p.warn if rung.tight and text == rung.off else p.ink
-            self._line(painter, x, y + 8, end - x - 4, text, 14, colour, bold=True)
+            bare = text.removesuffix(f" {self._shown.unit}") if self._shown is not None else text
+            self._line(painter, x, y + 8, end - x - 4, bare, 14, colour, bold=True)
         room = self.width() - TEXT_X - 8
         self._line(painter, TEXT_X, y + 45, room, rung.why, 13, p.ink)
         painter.setFont(font(13))

@@ -61,6 +61,7 @@ class RubShown:
     totals: str
     edges: str
     edges_tone: str
+    unit: str
     cautions: tuple[str, ...]
     textures: tuple[tuple[str, float, str], ...]
     texture_um: float
@@ -132,6 +133,7 @@ def show(session: ShopSession, found: Outlook) -> RubShown:
         zones=zones,
         totals=totals,
         edges=edges,
+        unit=units.film_unit,
         edges_tone="warn" if ladder is not None and (ladder.edges_kept_out or not edges.startswith("The")) else "open",
         cautions=(
             "Sanding dust: extraction and a mask. Water stays away from open wood and mains-powered tools.",

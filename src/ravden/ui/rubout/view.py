@@ -1,7 +1,17 @@
 """The Rub-out place: from which texture to which sheen, the ladder, and the zones it has to spare."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from ravden.ui.film.view import panel
 from ravden.ui.rubout.ladder import LadderView
@@ -25,9 +35,11 @@ class RubOutView(QWidget):
         self.about.setObjectName("muted")
         self.chooser = QComboBox()
         self.chooser.setAccessibleName("Instrument")
-        self.chooser.setMinimumWidth(170)
+        self.chooser.setFixedWidth(190)
         self.chooser.activated.connect(lambda i: self.instrument_picked.emit(self.chooser.itemData(i)))
         head = QHBoxLayout()
+        self.title.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Preferred)
+        self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         head.addWidget(self.title)
         head.addSpacing(8)
         head.addWidget(self.about, 1, Qt.AlignmentFlag.AlignBottom)
@@ -74,10 +86,7 @@ class RubOutView(QWidget):
         self.edges.setObjectName("warn")
         self.totals = QLabel()
         self.totals.setWordWrap(True)
-        self.trust = QLabel(
-            "Scratch and film spent are known to about a third, time to a factor of 1.6. "
-            "It is a good ladder, not the only one; your eye at each rung decides."
-        )
+        self.trust = QLabel("Film and scratch are good to about a third. Your eye at each rung decides.")
         self.trust.setWordWrap(True)
         self.trust.setObjectName("muted")
         self.cautions = QLabel()
@@ -120,7 +129,7 @@ class RubOutView(QWidget):
     def show_ladder(self, shown: RubShown) -> None:
         """Show this."""
         metrics = self.title.fontMetrics()
-        self.title.setText(metrics.elidedText(shown.title, Qt.TextElideMode.ElideRight, 380))
+        self.title.setText(metrics.elidedText(shown.title, Qt.TextElideMode.ElideRight, 340))
         self.about.setText(shown.about)
         self.told.tell(shown.tone, shown.heading, shown.detail)
         for box in (self.texture, self.sheen):
