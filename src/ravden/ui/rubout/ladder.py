@@ -51,7 +51,7 @@ class LadderView(QWidget):
         painter.setFont(font(12))
         painter.setPen(QColor(p.muted))
         unit = self._shown.unit if self._shown is not None else ""
-        names = ("grit", f"off, {unit}", f"left, {unit}", f"scratch, {unit}", "sheen", "time")
+        names = (f"grit (film in {unit})", "off", "left", "scratch", "sheen", "time")
         for x, name in zip(columns, names, strict=True):
             painter.drawText(QRectF(x, 6, 120, 18), Qt.AlignmentFlag.AlignLeft, name)
         assert self._shown is not None
