@@ -54,15 +54,14 @@ class CureHistory:
 
     def softness_C(self, depths: int, material: SolventLoss) -> Floats:
         """Tg [C] at ``depths`` equal shares of the film as it stands, from the wood up: (samples, depths)."""
-        out = np.full((len(self.samples), depths), np.nan)
         shares = (np.arange(depths) + 0.5) / depths
-        for i, u in enumerate(self.profiles):
-            if self.samples[i, 1] <= 0:
-                continue
-            heights = np.cumsum((1 + u) * self.fractions)
-            centres = heights - 0.5 * (1 + u) * self.fractions
-            phi = np.interp(shares, centres / heights[-1], u / (1 + u))
-            out[i] = glass_transition_C(phi, material)
+        thickness = (1 + self.profiles) * self.fractions
+        heights = np.cumsum(thickness, axis=1)
+        centres = (heights - 0.5 * thickness) / heights[:, -1:]
+        phi = self.profiles / (1 + self.profiles)
+        at = np.array([np.interp(shares, c, p) for c, p in zip(centres, phi, strict=True)]).reshape(-1, depths)
+        bare = self.samples[:, COLUMN["dry_um"]] <= 0
+        out: Floats = np.where(bare[:, None], np.nan, glass_transition_C(at, material))
         return out
 
     def least_Tg_over_top_C(self, sample: int, depth_um: float, material: SolventLoss) -> float:

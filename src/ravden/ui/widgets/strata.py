@@ -30,21 +30,20 @@ def film_image(
     share = np.clip((hours - line.hours[lower]) / span, 0, 1)[:, None]
     margins = np.nan_to_num(line.margin_K, nan=-70.0)
     margin = margins[lower] * (1 - share) + margins[upper] * share
-    depth_um = (np.arange(height)[::-1] + 0.5) * (top_um / height)
+    # Colours are worked out once for each column and depth, and only looked up for each pixel.
     depths = margin.shape[1]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        at = np.where(film > 0, 1.0 / np.maximum(film, 1e-9), 0.0)
-    index = np.minimum((depth_um[:, None] * at[None, :] * depths).astype(np.intp), depths - 1)
-    colours = ramp_table(palette)[ramp_index(margin)]
-    pixels = np.empty((height, len(hours), 4), dtype=np.uint8)
-    rows = colours[np.arange(len(hours))[None, :], index]
+    colours = ramp_table(palette)[ramp_index(margin)].astype(np.float64)
     ahead = hours > now_h
     if ahead.any():
         paper = np.array(rgb(palette.panel), dtype=float)
-        rows = rows.astype(np.uint8).copy()
-        rows[:, ahead] = (rows[:, ahead] * (1 - PLAN_PALE) + paper * PLAN_PALE).astype(np.uint8)
-    pixels[..., 0], pixels[..., 1], pixels[..., 2] = rows[..., 2], rows[..., 1], rows[..., 0]
-    inside = (depth_um[:, None] <= film[None, :]) & (film > 0)[None, :]
-    pixels[..., 3] = np.where(inside, 255, 0)
-    image = QImage(pixels.tobytes(), len(hours), height, 4 * len(hours), QImage.Format.Format_ARGB32)
+        colours[ahead] = colours[ahead] * (1 - PLAN_PALE) + paper * PLAN_PALE
+    red, green, blue = (colours[..., i].astype(np.uint32) for i in range(3))
+    packed = (0xFF000000 + (red << 16) + (green << 8) + blue).astype(np.uint32)
+    packed = np.column_stack([packed, np.zeros(len(hours), dtype=np.uint32)])  # one past the top: nothing
+    height_um = (np.arange(height, dtype=np.float32)[::-1] + 0.5) * np.float32(top_um / height)
+    per_um = np.where(film > 0, depths / np.maximum(film, 1e-9), 1e9).astype(np.float32)
+    level = np.minimum(height_um[:, None] * per_um[None, :], np.float32(depths)).astype(np.int32)
+    level += np.arange(len(hours), dtype=np.int32)[None, :] * (depths + 1)
+    pixels = np.take(packed, level)
+    image = QImage(pixels.data, len(hours), height, 4 * len(hours), QImage.Format.Format_ARGB32)
     return image.copy()
