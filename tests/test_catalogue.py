@@ -42,22 +42,22 @@ class Shipped(unittest.TestCase):
 
 
 class Faults(unittest.TestCase):
-    def refused(self, words, call):
+    def expect_refused(self, words, call):
         with self.assertRaises(InputError) as caught:
             call()
         self.assertIn(words, str(caught.exception))
 
     def test_faults_of_a_method_file(self):
         self.assertEqual(tables.read_method(METHOD.format(count=4), "m.toml").coats, 4)
-        self.refused("m.toml", lambda: tables.read_method("id = ", "m.toml"))
-        self.refused("m.toml", lambda: tables.read_method(METHOD.format(count='"four"'), "m.toml"))
-        self.refused("must be between 1 and 500", lambda: tables.read_method(METHOD.format(count=0), "m.toml"))
-        self.refused("m.toml", lambda: tables.read_method('id = "m"', "m.toml"))
+        self.expect_refused("m.toml", lambda: tables.read_method("id = ", "m.toml"))
+        self.expect_refused("m.toml", lambda: tables.read_method(METHOD.format(count='"four"'), "m.toml"))
+        self.expect_refused("must be between 1 and 500", lambda: tables.read_method(METHOD.format(count=0), "m.toml"))
+        self.expect_refused("m.toml", lambda: tables.read_method('id = "m"', "m.toml"))
 
     def test_faults_of_a_csv_table(self):
         head = "id,label,c_back,p_kPa,v_m_s,contact_cm2,gumbel_b,cv,f_contour,f_edge,basis"
         good = "firm,firm,1,2,0.4,70,0.11,0.15,1.6,3,ENG"
         self.assertEqual(len(tables.read_csv(f"{head}\n{good}\n{good}", Backing, "b.csv")), 2)
-        self.refused("b.csv, line 3", lambda: tables.read_csv(f"{head}\n{good}\nfirm,firm", Backing, "b.csv"))
+        self.expect_refused("b.csv, line 3", lambda: tables.read_csv(f"{head}\n{good}\nfirm,firm", Backing, "b.csv"))
         bad = good.replace("0.4", "fast")
-        self.refused("b.csv, line 2", lambda: tables.read_csv(f"{head}\n{bad}", Backing, "b.csv"))
+        self.expect_refused("b.csv, line 2", lambda: tables.read_csv(f"{head}\n{bad}", Backing, "b.csv"))

@@ -93,7 +93,7 @@ class Results(unittest.TestCase):
 
 
 class BadInput(unittest.TestCase):
-    def refused(self, kind, case, path, words=""):
+    def expect_refused(self, kind, case, path, words=""):
         raw = case if isinstance(case, bytes) else json.dumps(case).encode()
         with self.assertRaises(InputError) as caught:
             compute.run(kind, raw)
@@ -102,32 +102,34 @@ class BadInput(unittest.TestCase):
         self.assertNotIn("\n", str(caught.exception))
 
     def test_cure(self):
-        self.refused("cure", b"nope", "input", "not JSON")
-        self.refused("cure", b'{"material": "lacquer-sprayed", "coats": [{"at_h": 0, "dry_um": NaN}]}', "input")
-        self.refused("cure", b"\xff\xfe", "input")
-        self.refused("cure", b"[1]", "")
-        self.refused("cure", changed(CURE, material="paint"), "material", "unknown material paint")
-        self.refused("cure", changed(CURE, coats=[COAT] * 3 + [{"at_h": 0, "dry_um": -4}]), "coats[3].dry_um", "got -4")
-        self.refused("cure", changed(CURE, coats=[{"at_h": 0, "dry_um": "a"}]), "coats[0].dry_um", "expected")
-        self.refused("cure", changed(CURE, coats=[{"at_h": 0, "dry": 4}]), "coats[0]", "dry")
-        self.refused("cure", changed(CURE, colour=1), "", "colour")
-        self.refused("cure", changed(CURE, coats=[{"at_h": 1e300, "dry_um": 4}]), "coats[0].at_h")
-        self.refused("cure", changed(CURE, coats=[{"at_h": 5, "dry_um": 4}, COAT]), "coats[1].at_h", "backwards")
-        self.refused("cure", changed(CURE, coats=[COAT] * 5001), "coats", "5000")
-        self.refused("cure", changed(CURE, climate=[{"at_h": 0, "temp_C": 140}]), "climate[0].temp_C")
-        self.refused("cure", changed(CURE, sand=[{"at_h": 1, "um": 40}]), "sand[0].um", "only 10 um")
-        self.refused("cure", changed(CURE, until_h=-1), "until_h")
-        self.refused("cure", changed(CURE, bench_C=99), "bench_C")
+        self.expect_refused("cure", b"nope", "input", "not JSON")
+        self.expect_refused("cure", b'{"material": "lacquer-sprayed", "coats": [{"at_h": 0, "dry_um": NaN}]}', "input")
+        self.expect_refused("cure", b"\xff\xfe", "input")
+        self.expect_refused("cure", b"[1]", "")
+        self.expect_refused("cure", changed(CURE, material="paint"), "material", "unknown material paint")
+        self.expect_refused(
+            "cure", changed(CURE, coats=[COAT] * 3 + [{"at_h": 0, "dry_um": -4}]), "coats[3].dry_um", "got -4"
+        )
+        self.expect_refused("cure", changed(CURE, coats=[{"at_h": 0, "dry_um": "a"}]), "coats[0].dry_um", "expected")
+        self.expect_refused("cure", changed(CURE, coats=[{"at_h": 0, "dry": 4}]), "coats[0]", "dry")
+        self.expect_refused("cure", changed(CURE, colour=1), "", "colour")
+        self.expect_refused("cure", changed(CURE, coats=[{"at_h": 1e300, "dry_um": 4}]), "coats[0].at_h")
+        self.expect_refused("cure", changed(CURE, coats=[{"at_h": 5, "dry_um": 4}, COAT]), "coats[1].at_h", "backwards")
+        self.expect_refused("cure", changed(CURE, coats=[COAT] * 5001), "coats", "5000")
+        self.expect_refused("cure", changed(CURE, climate=[{"at_h": 0, "temp_C": 140}]), "climate[0].temp_C")
+        self.expect_refused("cure", changed(CURE, sand=[{"at_h": 1, "um": 40}]), "sand[0].um", "only 10 um")
+        self.expect_refused("cure", changed(CURE, until_h=-1), "until_h")
+        self.expect_refused("cure", changed(CURE, bench_C=99), "bench_C")
         inline = REFERENCE["lacquer_9x10"]["material"]
-        self.refused("cure", changed(CURE, material=inline | {"solids": 1.5}), "material.solids")
-        self.refused("cure", changed(CURE, material=inline | {"smell": 1}), "material", "smell")
-        self.refused("cure", b" " * (compute.MAX_BYTES + 1), "input", "10 MB")
+        self.expect_refused("cure", changed(CURE, material=inline | {"solids": 1.5}), "material.solids")
+        self.expect_refused("cure", changed(CURE, material=inline | {"smell": 1}), "material", "smell")
+        self.expect_refused("cure", b" " * (compute.MAX_BYTES + 1), "input", "10 MB")
 
     def test_film(self):
-        self.refused("film", changed(FILM, zones=[]), "zones")
-        self.refused("film", changed(FILM, zones=[FILM["zones"][0]] * 2), "zones", "same name")
-        self.refused("film", changed(FILM, priors={"luck": 1}), "priors.luck")
-        self.refused("film", changed(FILM, priors={"spot": -1}), "priors.spot")
+        self.expect_refused("film", changed(FILM, zones=[]), "zones")
+        self.expect_refused("film", changed(FILM, zones=[FILM["zones"][0]] * 2), "zones", "same name")
+        self.expect_refused("film", changed(FILM, priors={"luck": 1}), "priors.luck")
+        self.expect_refused("film", changed(FILM, priors={"spot": -1}), "priors.spot")
         for event, path in (
             ({"kind": "coat"}, "events[0].nominal_dry_um"),
             ({"kind": "coat", "nominal_dry_um": 0}, "events[0].nominal_dry_um"),
@@ -138,17 +140,17 @@ class BadInput(unittest.TestCase):
             ({"kind": "comb", "zone": "top", "low_um": 50, "high_um": 75, "landed_solids": 0.2}, "events[0].zone"),
         ):  # fmt: skip
             with self.subTest(event=event):
-                self.refused("film", changed(FILM, events=[event]), path)
+                self.expect_refused("film", changed(FILM, events=[event]), path)
 
     def test_rubout(self):
-        self.refused("rubout", changed(RUBOUT, texture_um=0), "texture_um")
-        self.refused("rubout", changed(RUBOUT, zones=[]), "zones")
-        self.refused("rubout", changed(RUBOUT, owned=["800"]), "owned[0]", "Is there a P")
-        self.refused("rubout", changed(RUBOUT, sequence=[]), "sequence")
-        self.refused("rubout", changed(RUBOUT, target="shiny"), "target")
-        self.refused("rubout", changed(RUBOUT, backing="sponge"), "backing")
-        self.refused("rubout", changed(RUBOUT, zones=[TOP | {"sd_um": -1}]), "zones[0].sd_um")
-        self.refused("rubout", changed(RUBOUT, hardness_MPa=0), "hardness_MPa")
+        self.expect_refused("rubout", changed(RUBOUT, texture_um=0), "texture_um")
+        self.expect_refused("rubout", changed(RUBOUT, zones=[]), "zones")
+        self.expect_refused("rubout", changed(RUBOUT, owned=["800"]), "owned[0]", "Is there a P")
+        self.expect_refused("rubout", changed(RUBOUT, sequence=[]), "sequence")
+        self.expect_refused("rubout", changed(RUBOUT, target="shiny"), "target")
+        self.expect_refused("rubout", changed(RUBOUT, backing="sponge"), "backing")
+        self.expect_refused("rubout", changed(RUBOUT, zones=[TOP | {"sd_um": -1}]), "zones[0].sd_um")
+        self.expect_refused("rubout", changed(RUBOUT, hardness_MPa=0), "hardness_MPa")
 
 
 class CommandLine(unittest.TestCase):

@@ -115,7 +115,7 @@ class Keeping(InFolder):
 
 
 class Refusing(InFolder):
-    def refused(self, words):
+    def expect_refused(self, words):
         before = self.path.read_bytes() if self.path.is_file() else None
         with self.assertRaises(InputError) as caught:
             Journal.open(self.path)
@@ -125,18 +125,18 @@ class Refusing(InFolder):
             self.assertEqual(self.path.read_bytes(), before)
 
     def test_missing_foreign_and_cut_off_files(self):
-        self.refused("is not there")
+        self.expect_refused("is not there")
         self.path.write_text("a shopping list, longer than a hundred letters " * 5)
-        self.refused("not a Ravden shop file")
+        self.expect_refused("not a Ravden shop file")
         self.path.write_bytes(b"SQLite format 3\0")
-        self.refused("not a Ravden shop file")
+        self.expect_refused("not a Ravden shop file")
 
     def test_a_database_of_another_program(self):
         db = sqlite3.connect(self.path)
         db.execute("CREATE TABLE entry (id)")
         db.commit()
         db.close()
-        self.refused("some other program")
+        self.expect_refused("some other program")
 
     def test_a_damaged_file(self):
         journal = self.journal()
@@ -145,11 +145,11 @@ class Refusing(InFolder):
         journal.close()
         whole = self.path.read_bytes()
         self.path.write_bytes(whole[: len(whole) // 2 // 4096 * 4096])
-        self.refused("damaged")
+        self.expect_refused("damaged")
         spoilt = bytearray(whole)
         spoilt[8192:12288] = b"\x5a" * 4096
         self.path.write_bytes(bytes(spoilt))
-        self.refused("damaged")
+        self.expect_refused("damaged")
 
     def test_a_newer_file(self):
         self.journal().close()
@@ -157,7 +157,7 @@ class Refusing(InFolder):
         db.execute("PRAGMA user_version = 99")
         db.commit()
         db.close()
-        self.refused("newer Ravden")
+        self.expect_refused("newer Ravden")
 
     def test_an_entry_that_is_none(self):
         for text in ("nonsense", '{"kind": "coat"}', '{"kind": "coat", "dry_um": 1, "colour": "red"}', '{"kind": "x"}'):
@@ -233,26 +233,26 @@ class Checks(unittest.TestCase):
         journal.close()
         shutil.rmtree(cls.folder)
 
-    def refused(self, field, body, instrument="heron", at=NOW):
+    def expect_refused(self, field, body, instrument="heron", at=NOW):
         with self.assertRaises(InputError) as caught:
             check(self.shop, body, instrument, at, NOW)
         self.assertEqual(caught.exception.path, field)
 
     def test_bad_acts_are_refused_by_field(self):
         coat = CoatLogged(dry_um=12)
-        self.refused("at", coat, at=NOW + timedelta(hours=1))
-        self.refused("at", coat, at=NOW - timedelta(days=300))
-        self.refused("instrument", coat, instrument="nobody")
-        self.refused("dry_um", CoatLogged(dry_um=-4))
-        self.refused("dry_um", CoatLogged(dry_um=float("nan")))
-        self.refused("dry_um", CoatLogged(dry_um=1e7))
-        self.refused("zone", CoatLogged(dry_um=12, zones=("lid",)))
-        self.refused("um", SandingLogged(um=900))
-        self.refused("purpose", SandingLogged(um=2, purpose="fun"))
-        self.refused("zone", ReadingLogged(zone="lid", um=80))
-        self.refused("n", ReadingLogged(zone="top", um=80, n=0))
-        self.refused("temp_C", AirLogged(temp_C=140), instrument="")
-        self.refused("rh", AirLogged(temp_C=20, rh=1.4), instrument="")
+        self.expect_refused("at", coat, at=NOW + timedelta(hours=1))
+        self.expect_refused("at", coat, at=NOW - timedelta(days=300))
+        self.expect_refused("instrument", coat, instrument="nobody")
+        self.expect_refused("dry_um", CoatLogged(dry_um=-4))
+        self.expect_refused("dry_um", CoatLogged(dry_um=float("nan")))
+        self.expect_refused("dry_um", CoatLogged(dry_um=1e7))
+        self.expect_refused("zone", CoatLogged(dry_um=12, zones=("lid",)))
+        self.expect_refused("um", SandingLogged(um=900))
+        self.expect_refused("purpose", SandingLogged(um=2, purpose="fun"))
+        self.expect_refused("zone", ReadingLogged(zone="lid", um=80))
+        self.expect_refused("n", ReadingLogged(zone="top", um=80, n=0))
+        self.expect_refused("temp_C", AirLogged(temp_C=140), instrument="")
+        self.expect_refused("rh", AirLogged(temp_C=20, rh=1.4), instrument="")
 
     def test_good_acts_pass(self):
         for body in (CoatLogged(dry_um=12), SandingLogged(um=2), ReadingLogged(zone="top", um=80)):

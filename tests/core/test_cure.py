@@ -160,7 +160,7 @@ class Behaviour(unittest.TestCase):
 
 
 class BadInput(unittest.TestCase):
-    def refused(self, path, call):
+    def expect_refused(self, path, call):
         with self.assertRaises(InputError) as caught:
             call()
         self.assertEqual(caught.exception.path, path)
@@ -168,10 +168,10 @@ class BadInput(unittest.TestCase):
     def test_refusals_name_the_field(self):
         two = [Coat(at_h=5, dry_um=10), Coat(at_h=0, dry_um=10)]
         one = [Coat(at_h=0, dry_um=10)]
-        self.refused("coats[1].at_h", lambda: solve(LACQUER, two))
-        self.refused("sand[0].um", lambda: solve(LACQUER, one, sandings=[Sanding(at_h=1, um=11)]))
-        self.refused("airflow", lambda: solve(LACQUER, one, airflow=float("nan")))
-        self.refused("until_h", lambda: solve(LACQUER, one, sample_h=[10], until_h=5))
-        self.refused("sample_h", lambda: solve(LACQUER, one, sample_h=[1, float("inf")]))
-        self.refused("dry_um", lambda: Coat(at_h=0, dry_um=float("nan")))
-        self.refused("temp_C", lambda: Air(at_h=0, temp_C=85.0))
+        self.expect_refused("coats[1].at_h", lambda: solve(LACQUER, two))
+        self.expect_refused("sand[0].um", lambda: solve(LACQUER, one, sandings=[Sanding(at_h=1, um=11)]))
+        self.expect_refused("airflow", lambda: solve(LACQUER, one, airflow=float("nan")))
+        self.expect_refused("until_h", lambda: solve(LACQUER, one, sample_h=[10], until_h=5))
+        self.expect_refused("sample_h", lambda: solve(LACQUER, one, sample_h=[1, float("inf")]))
+        self.expect_refused("dry_um", lambda: Coat(at_h=0, dry_um=float("nan")))
+        self.expect_refused("temp_C", lambda: Air(at_h=0, temp_C=85.0))

@@ -7,6 +7,7 @@ from ravden.core.record import Coat
 from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
 from ravden.ui.film import presenter as film
 from ravden.ui.instrument import presenter as page
+from ravden.ui.next_act import next_act, when_text
 from ravden.ui.rack import presenter as rack
 from ravden.ui.rubout import presenter as rubout
 from tests.ui.test_session import NOW, SessionTest
@@ -18,8 +19,8 @@ class Says(SessionTest):
 
     def act(self, instrument):
         found = self.outlook(instrument)
-        act = rack.next_act(self.session, found, instrument)
-        return act.what, rack.when_text(act, self.session.local(self.session.now)), act.open
+        act = next_act(self.session, found, instrument)
+        return act.what, when_text(act, self.session.local(self.session.now)), act.open
 
 
 class NextActs(Says):
@@ -72,7 +73,7 @@ class RackSays(Says):
     def test_nothing_ready_is_said_too(self):
         self.clock.time = NOW.replace(hour=21)
         found = {"tern": self.outlook("tern")}
-        if not rack.next_act(self.session, found["tern"], "tern").open:
+        if not next_act(self.session, found["tern"], "tern").open:
             self.assertIn("let it dry", rack.show(self.session, found).told[0].lines[0])
 
 

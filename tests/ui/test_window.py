@@ -38,7 +38,7 @@ class Rack(WindowTest):
         self.assertEqual(self.session.selected, "wren")
         self.key(Qt.Key.Key_Return)
         self.assertIs(self.window.stack.currentWidget(), self.window.film)
-        self.assertEqual(self.window.film.title.text(), "Wren")
+        self.assertEqual(self.window.film.head.title.text(), "Wren")
 
     def test_windows_move_with_the_clock(self):
         self.clock.turn(days=4)
@@ -96,11 +96,11 @@ class Film(WindowTest):
         self.assertEqual(len(self.window.film.section._shown.lines), 3)
 
     def test_turning_to_another_instrument(self):
-        chooser = self.window.film.chooser
+        chooser = self.window.film.head.chooser
         chooser.setCurrentIndex(chooser.findData("wren"))
         chooser.activated.emit(chooser.currentIndex())
         settle(self.window)
-        self.assertEqual(self.window.film.title.text(), "Wren")
+        self.assertEqual(self.window.film.head.title.text(), "Wren")
         self.assertIn("Next: level sand", self.window.film.next_heading.text())
 
 
@@ -314,7 +314,7 @@ class AddInstrument(WindowTest):
         self.fill(page, min_film_um="60")
         page.keep.click()
         settle(self.window)
-        self.assertEqual(self.window.film.title.text(), "Plover")
+        self.assertEqual(self.window.film.head.title.text(), "Plover")
         self.assertIs(self.window.stack.currentWidget(), self.window.film)
         self.clock.turn(minutes=5)
         self.key(Qt.Key.Key_C)
@@ -369,7 +369,7 @@ class Appearance(WindowTest):
             self.choose("tern", "film")
             self.window.places.show_all()
             QApplication.processEvents()
-            self.assertLessEqual(self.window.film.title.width(), 700)
+            self.assertLessEqual(self.window.film.head.title.width(), 700)
 
 
 class Files(WindowTest):

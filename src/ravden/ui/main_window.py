@@ -116,7 +116,7 @@ class MainWindow(QMainWindow):
         self.places = Places(self.session, self.rack, self.film, self.rubout)
         self.acts = Acts(self.session, self.card)
         for view in (self.film, self.rubout):
-            view.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
+            view.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
             view.sanding_asked.connect(lambda: self.ask("sanding"))
         self.film.coat_asked.connect(self.log_coat)
         self.film.reading_asked.connect(lambda: self.ask("reading"))

@@ -84,8 +84,8 @@ class Places(QObject):
 
     def _offer(self) -> None:
         names = [(i, r.project.instrument.name) for i, r in self.session.shop.racked.items()]
-        self.film.offer(names, self.session.selected)
-        self.rubout.offer(names, self.session.selected)
+        self.film.head.offer(names, self.session.selected)
+        self.rubout.head.offer(names, self.session.selected)
 
     def refresh(self, instruments: tuple[str, ...]) -> None:
         """Ask anew for what depends on these instruments; one outlook serves every place that can share it."""

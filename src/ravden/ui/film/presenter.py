@@ -10,7 +10,7 @@ from ravden.core.plan.outlook import FilmTimeline, Outlook
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.ui import words
 from ravden.ui.film.time_axis import TimeWarp, warp
-from ravden.ui.rack.presenter import NextAct, next_act, when_text
+from ravden.ui.next_act import NextAct, next_act, when_text
 from ravden.ui.session import ShopSession
 
 LOOK_BACK_H = 3.0

@@ -2,33 +2,23 @@
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
-    QComboBox,
     QFrame,
     QGridLayout,
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
 from ravden.core.units import Units
-from ravden.ui.film.outline_view import OutlineView
 from ravden.ui.film.presenter import FilmShown, SectionShown
 from ravden.ui.film.section_view import SectionView
 from ravden.ui.film.timeline import Timeline
+from ravden.ui.widgets.outline_view import OutlineView
+from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.told import ToldCard
-
-
-def panel() -> tuple[QFrame, QVBoxLayout]:
-    """A framed panel and its layout."""
-    frame = QFrame()
-    frame.setObjectName("panel")
-    box = QVBoxLayout(frame)
-    box.setContentsMargins(14, 10, 14, 10)
-    box.setSpacing(6)
-    return frame, box
 
 
 class FilmView(QWidget):
@@ -36,28 +26,13 @@ class FilmView(QWidget):
 
     zone_picked = pyqtSignal(str)
     cursor_moved = pyqtSignal(float)
-    instrument_picked = pyqtSignal(str)
     coat_asked = pyqtSignal()
     sanding_asked = pyqtSignal()
     reading_asked = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.title = QLabel()
-        self.title.setObjectName("title")
-        self.about = QLabel()
-        self.about.setObjectName("muted")
-        self.chooser = QComboBox()
-        self.chooser.setAccessibleName("Instrument")
-        self.chooser.setFixedWidth(190)
-        self.chooser.activated.connect(lambda i: self.instrument_picked.emit(self.chooser.itemData(i)))
-        head = QHBoxLayout()
-        self.title.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Preferred)
-        self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        head.addWidget(self.title)
-        head.addSpacing(8)
-        head.addWidget(self.about, 1, Qt.AlignmentFlag.AlignBottom)
-        head.addWidget(self.chooser)
+        self.head = PlaceHead()
         self.told = ToldCard()
         self.timeline = Timeline()
         self.timeline.cursor_moved.connect(self.cursor_moved)
@@ -94,7 +69,7 @@ class FilmView(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(22, 12, 22, 12)
         box.setSpacing(10)
-        box.addLayout(head)
+        box.addWidget(self.head)
         box.addLayout(middle, 1)
         box.addWidget(self._foot())
         self._zone_names: list[str] = []
@@ -142,22 +117,9 @@ class FilmView(QWidget):
         frame.setFixedHeight(186)
         return frame
 
-    def offer(self, instruments: list[tuple[str, str]], selected: str) -> None:
-        """The instruments one can turn to."""
-        self.chooser.blockSignals(True)
-        self.chooser.clear()
-        for i, (instrument_id, name) in enumerate(instruments):
-            self.chooser.addItem(name, instrument_id)
-            if instrument_id == selected:
-                self.chooser.setCurrentIndex(i)
-        self.chooser.blockSignals(False)
-
     def show_film(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:
         """Show this."""
-        metrics = self.title.fontMetrics()
-        self.title.setText(metrics.elidedText(shown.title, Qt.TextElideMode.ElideRight, 340))
-        self.title.setToolTip(shown.title)
-        self.about.setText(shown.about)
+        self.head.tell(shown.title, shown.about)
         self.told.tell(shown.tone, shown.heading, shown.detail)
         self.timeline.show_film(shown, units, cursor_h)
         self.outline.show_body(shown.body, shown.neck_mm, shown.rows, shown.zone)

@@ -10,9 +10,9 @@ from ravden.core.errors import InputError
 from ravden.core.record import SHEENS
 from ravden.core.units import Units
 from ravden.ui import forms
-from ravden.ui.film.outline_view import OutlineView
-from ravden.ui.film.view import panel
 from ravden.ui.instrument import presenter
+from ravden.ui.widgets.outline_view import OutlineView
+from ravden.ui.widgets.panel import panel
 
 
 class InstrumentPage(QWidget):

@@ -8,15 +8,15 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QScrollArea,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
-from ravden.ui.film.view import panel
 from ravden.ui.rubout.ladder import LadderView
 from ravden.ui.rubout.presenter import RubShown
 from ravden.ui.theme.style import current
+from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.told import ToldCard
 
 
@@ -25,25 +25,10 @@ class RubOutView(QWidget):
 
     asked = pyqtSignal(float, str)
     sanding_asked = pyqtSignal()
-    instrument_picked = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.title = QLabel()
-        self.title.setObjectName("title")
-        self.about = QLabel()
-        self.about.setObjectName("muted")
-        self.chooser = QComboBox()
-        self.chooser.setAccessibleName("Instrument")
-        self.chooser.setFixedWidth(190)
-        self.chooser.activated.connect(lambda i: self.instrument_picked.emit(self.chooser.itemData(i)))
-        head = QHBoxLayout()
-        self.title.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Preferred)
-        self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        head.addWidget(self.title)
-        head.addSpacing(8)
-        head.addWidget(self.about, 1, Qt.AlignmentFlag.AlignBottom)
-        head.addWidget(self.chooser)
+        self.head = PlaceHead()
         self.told = ToldCard()
         self.texture = QComboBox()
         self.sheen = QComboBox()
@@ -107,30 +92,18 @@ class RubOutView(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(22, 12, 22, 12)
         box.setSpacing(10)
-        box.addLayout(head)
+        box.addWidget(self.head)
         box.addWidget(self.told)
         box.addLayout(ask)
         box.addLayout(middle, 1)
         self._words: dict[float, str] = {}
-
-    def offer(self, instruments: list[tuple[str, str]], selected: str) -> None:
-        """The instruments one can turn to."""
-        self.chooser.blockSignals(True)
-        self.chooser.clear()
-        for i, (instrument_id, name) in enumerate(instruments):
-            self.chooser.addItem(name, instrument_id)
-            if instrument_id == selected:
-                self.chooser.setCurrentIndex(i)
-        self.chooser.blockSignals(False)
 
     def _ask(self) -> None:
         self.asked.emit(float(self.texture.currentData()), str(self.sheen.currentData()))
 
     def show_ladder(self, shown: RubShown) -> None:
         """Show this."""
-        metrics = self.title.fontMetrics()
-        self.title.setText(metrics.elidedText(shown.title, Qt.TextElideMode.ElideRight, 340))
-        self.about.setText(shown.about)
+        self.head.tell(shown.title, shown.about)
         self.told.tell(shown.tone, shown.heading, shown.detail)
         for box in (self.texture, self.sheen):
             box.blockSignals(True)

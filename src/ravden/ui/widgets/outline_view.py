@@ -1,16 +1,36 @@
 """The instrument from the front, its zones coloured by film, each with its number; a click turns to a zone."""
 
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Protocol
+
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from ravden.core.instrument.outline import Outline
-from ravden.ui.film.presenter import ZoneRow
 from ravden.ui.theme.palette import mix
 from ravden.ui.theme.style import current, font
 
 EDGE_PX = 9
+
+
+class ZoneRow(Protocol):
+    """What is shown of a zone: its film, the range of it, and a tone (open, plain or warn)."""
+
+    @property
+    def name(self) -> str: ...
+
+    @property
+    def film(self) -> str: ...
+
+    @property
+    def range(self) -> str: ...
+
+    @property
+    def tone(self) -> str: ...
 
 
 class OutlineView(QWidget):
@@ -34,7 +54,7 @@ class OutlineView(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(260, 280)
 
-    def show_body(self, body: Outline | None, neck_mm: float, rows: tuple[ZoneRow, ...], zone: str) -> None:
+    def show_body(self, body: Outline | None, neck_mm: float, rows: Sequence[ZoneRow], zone: str) -> None:
         """Show this instrument; zone: the one turned to."""
         self._body, self._neck_mm, self._zone = body, neck_mm, zone
         self._rows = {r.name: r for r in rows}
