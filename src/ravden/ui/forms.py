@@ -8,7 +8,9 @@ from datetime import datetime, timedelta
 from ravden.core.errors import InputError
 from ravden.core.record import Measures
 from ravden.core.units import Units
-from ravden.journal.entries import AirLogged, Body, CoatLogged, InstrumentAdded, ReadingLogged, SandingLogged
+from ravden.journal.entries import AirLogged, Body, CoatLogged, InstrumentAdded, ReadingLogged, SandingLogged, iso
+
+PROMISED_HOUR = 17
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -126,6 +128,21 @@ def _film(typed: Mapping[str, str], field: str, units: Units) -> float:
     return units.film_to_um(number(typed[field], field))
 
 
+def promise(text: str, now: datetime) -> str | None:
+    """A promised day, 2026-12-18, as the end of that working day in UTC; empty: none. now is local."""
+    clean = text.strip()
+    if not clean:
+        return None
+    try:
+        day = datetime.strptime(clean, "%Y-%m-%d").replace(hour=PROMISED_HOUR)
+    except ValueError:
+        raise InputError("promised", "write the day as 2026-12-18, or leave it empty") from None
+    at = day.astimezone()
+    if at <= now:
+        raise InputError("promised", "that day is over")
+    return iso(at)
+
+
 MEASURE_FIELDS = (
     ("length_mm", "Body length"), ("upper_mm", "Upper width"), ("waist_mm", "Waist"), ("lower_mm", "Widest"),
     ("depth_neck_mm", "Depth at the neck"), ("depth_tail_mm", "Depth at the tail"), ("neck_length_mm", "Neck length"),
@@ -149,7 +166,15 @@ def slug(name: str, taken: set[str]) -> str:
 
 
 def added(
-    typed: Mapping[str, str], *, kind: str, family: str, material: str, method: str, units: Units, taken: set[str]
+    typed: Mapping[str, str],
+    *,
+    kind: str,
+    family: str,
+    material: str,
+    method: str,
+    units: Units,
+    taken: set[str],
+    now: datetime,
 ) -> InstrumentAdded:
     """An instrument as entered on the guided page."""
     return InstrumentAdded(
@@ -162,4 +187,5 @@ def added(
         sheen=typed["sheen"],
         min_film_um=_film(typed, "min_film_um", units),
         bench_C=units.temperature_to_C(number(typed["bench_C"], "bench_C")),
+        promised=promise(typed["promised"], now),
     )

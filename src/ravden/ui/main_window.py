@@ -259,7 +259,7 @@ class MainWindow(QMainWindow):
 
         body = forms.added(
             typed, kind=kind, family=found.kind(kind).family, material=found.method(method).material, method=method,
-            units=self.session.units, taken=set(self.session.shop.racked),
+            units=self.session.units, taken=set(self.session.shop.racked), now=self.session.local(self.session.now),
         )  # fmt: skip
         self.session.log(body, instrument=body.id, origin="page")
         self.turn_to("film")

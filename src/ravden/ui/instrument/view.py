@@ -125,6 +125,10 @@ class InstrumentPage(QWidget):
         self._field(grid, "min_film_um", "Least film wanted", QLineEdit(), tip)
         tip = "Softness is judged at the temperature of the bench, not of the drying room."
         self._field(grid, "bench_C", "Bench temperature", QLineEdit(), tip)
+        tip = "The day it is promised for, as 2026-12-18; may stay empty. The Rack says when it is at risk."
+        promised = QLineEdit()
+        promised.setPlaceholderText("none")
+        self._field(grid, "promised", "Promised for", promised, tip)
         self.method_words = QLabel()
         self.method_words.setWordWrap(True)
         self.cautions = QLabel()
@@ -139,6 +143,7 @@ class InstrumentPage(QWidget):
         """Start with an empty page."""
         self._units, self._submit = units, submit
         self._edit("name").setText("")
+        self._edit("promised").setText("")
         self._edit("bench_C").setText(f"{units.temperature_value(20.0):.0f}")
         self.labels["bench_C"].setText(f"Bench temperature, {units.temperature_unit}")
         self.labels["min_film_um"].setText(f"Least film wanted, {units.film_unit}")
@@ -177,7 +182,7 @@ class InstrumentPage(QWidget):
         self._preview()
 
     def _method_changed(self) -> None:
-        if "bench_C" not in self.inputs:
+        if "promised" not in self.inputs:
             return
         method = self._catalogue.method(self._data("method"))
         material = self._catalogue.material(method.material)
