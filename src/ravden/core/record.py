@@ -12,7 +12,7 @@ MAX_HOURS = 24 * 366 * 100.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SolventLoss:
-    """Constants of a film that dries by losing solvent (cure.md section 1; all [A] but the physics).
+    """Constants of a film that dries by losing solvent (docs/maths.md; all [A] but the physics).
 
     solids: polymer volume over volume as applied [-]; D0_um2_h: diffusivity at 20 C in the dry film [um2/h];
     beta, gamma: its rise with solvent [-]; Ea_J_mol: its activation energy [J/mol]; ke20_um_h: evaporation at the
@@ -75,7 +75,7 @@ class Zone:
     """A part of the instrument that is finished and sanded as one.
 
     kind: flat, contour or edge (how hard paper bears on it); k_mean, k_cv: film laid here against the nominal coat;
-    sanding: film removed here when the flats lose 1 (film.md section 3).
+    sanding: film removed here when the flats lose 1 (docs/maths.md).
     """
 
     name: str

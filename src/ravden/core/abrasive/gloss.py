@@ -1,4 +1,4 @@
-"""The sheen a scratch leaves: gloss units at 20, 60 and 85 degrees (abrasives.md section 6)."""
+"""The sheen a scratch leaves: gloss units at 20, 60 and 85 degrees (docs/maths.md)."""
 
 import functools
 import math

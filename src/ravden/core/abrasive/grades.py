@@ -1,4 +1,4 @@
-"""Every abrasive in micrometres, whatever scale its number belongs to (abrasives.md section 1)."""
+"""Every abrasive in micrometres, whatever scale its number belongs to (docs/maths.md)."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""Odds that a zone is cut below its floor, in classes a person can use (abrasives.md section 5)."""
+"""Odds that a zone is cut below its floor, in classes a person can use (docs/maths.md)."""
 
 import math
 from dataclasses import dataclass

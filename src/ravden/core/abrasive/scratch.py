@@ -1,4 +1,4 @@
-"""The scratch a grade leaves and what it costs to take the last one out (abrasives.md sections 2 and 3)."""
+"""The scratch a grade leaves and what it costs to take the last one out (docs/maths.md)."""
 
 import math
 from dataclasses import dataclass

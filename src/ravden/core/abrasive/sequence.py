@@ -1,4 +1,4 @@
-"""Which grits, in which order: the ladder from this texture to that sheen (abrasives.md sections 3 to 5).
+"""Which grits, in which order: the ladder from this texture to that sheen (docs/maths.md).
 
 What a rung costs depends only on it and the rung before, so the cheapest ladder is a shortest path over the drawer,
 exact and instant. "Balanced" counts a micrometre of film as one minute of work.
@@ -279,7 +279,7 @@ def _why(job: Job, rung: Rung, before: Rung | None, remove: float) -> str:
 
 
 def _look_for(rung: Rung, before: Rung | None, last: bool) -> str:
-    """What to see before moving on (inspection cues of methods.md, in our own words)."""
+    """What to see before moving on."""
     kind = rung.abrasive.kind
     if before is None:
         return "Even and dull all over: a shiny spot in the dull field is a low spot. Film-coloured dust only."

@@ -15,7 +15,7 @@ from numba import njit
 D0, BETA, GAMMA, EA, KE20, CHI, TG_DRY, TG_SOLVENT = range(8)
 T_REF_K = 293.15  # [S] 20 C, where D0 and ke20 hold
 GAS_R = 8.314462618  # [S] J/(mol K)
-EA_SURFACE = 38000.0  # [A] J/mol, evaporation at the surface (cure.md section 1)
+EA_SURFACE = 38000.0  # [A] J/mol, evaporation at the surface (docs/maths.md)
 COLUMNS = 10  # t, dry, film, phi_mean, phi_max, Tg_min, Tg_top, Tg_surface, put, lost
 TOP_UM = 6.0  # [A] the depth a scuff looks at
 NEWTON_ITERATIONS = 4

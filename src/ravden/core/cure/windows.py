@@ -1,4 +1,4 @@
-"""When hands may do what: the hours at which a film passes each threshold (cure.md section 1, thresholds [A])."""
+"""When hands may do what: the hours at which a film passes each threshold (docs/maths.md, thresholds [A])."""
 
 from collections.abc import Callable
 from dataclasses import dataclass

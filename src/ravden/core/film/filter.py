@@ -1,4 +1,4 @@
-"""The filter under the ledger: a Gaussian sum over the applicator's factor g (film.md section 5).
+"""The filter under the ledger: a Gaussian sum over the applicator's factor g (docs/maths.md).
 
 Each node j holds g_j and a Gaussian over [e, s, gb, wb, k_1..n, F_1..n, I_1..n]: the rest of the applicator's factor
 inside the node, the sanding factor, the gauge's and the card's gain error, each zone's deposit factor, film and last
@@ -20,7 +20,7 @@ NODE_WIDTH, NODE_SPACING, NODE_REACH = 0.08, 0.11, 3.3  # [C] component width, s
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Priors:
-    """Spreads of the model, as coefficients of variation unless said [A] (film.md section 5)."""
+    """Spreads of the model, as coefficients of variation unless said [A] (docs/maths.md)."""
 
     g_ln_mean: float = 0.0
     g_ln_sd: float = 0.24622068  # sqrt(ln(1 + .25^2)): a gun not yet learnt

@@ -1,4 +1,4 @@
-"""The film ledger: what every coat, sanding and reading says about the film on every zone (film.md section 5).
+"""The film ledger: what every coat, sanding and reading says about the film on every zone (docs/maths.md).
 
 F_z = sum of coats n g k_z (1 + noise) - sum of sandings R_z s, with g shared by all zones and s by all sandings. The
 ledger keeps the state after every entry, so that a new entry costs one step and history can be drawn.

@@ -1,4 +1,4 @@
-"""Outlines from a few measurements, for three families (film.md section 2).
+"""Outlines from a few measurements, for three families (docs/maths.md).
 
 waisted, bowed: half-width as a sine series through the two bouts and the waist with rounded ends, whose plan area is
 exactly pi L b_1 / 2; points: a closed periodic spline through control points, scaled to length and width.

@@ -1,4 +1,4 @@
-"""The zones of an instrument, their areas, and how film lands and leaves on each (film.md section 3)."""
+"""The zones of an instrument, their areas, and how film lands and leaves on each (docs/maths.md)."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

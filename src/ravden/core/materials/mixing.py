@@ -1,4 +1,4 @@
-"""From what is in the cup to what is on the wood: solids, thinning and shellac cuts (film.md section 1)."""
+"""From what is in the cup to what is on the wood: solids, thinning and shellac cuts (docs/maths.md)."""
 
 from ravden.core.errors import need_above, need_in
 

@@ -10,7 +10,7 @@ from ravden.core.errors import InputError
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Project
 
-LEAST_SANDING_MARGIN_K = 15.0  # abrasives.md section 2: below it film gums and paper loads
+LEAST_SANDING_MARGIN_K = 15.0  # docs/maths.md: below it film gums and paper loads
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

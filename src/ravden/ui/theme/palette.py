@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-# Margins over the bench [K] at which the ramp's steps fall: wet, touch, scuff, level, buff, case (cure.md section 1).
+# Margins over the bench [K] at which the ramp's steps fall: wet, touch, scuff, level, buff, case (docs/maths.md).
 RAMP_MARGINS_K = (-70.0, -25.0, 0.0, 8.0, 15.0, 20.0, 32.0)
 
 
