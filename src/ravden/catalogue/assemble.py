@@ -1,4 +1,7 @@
-"""From an instrument as entered to a project the core can fold: shape, zones, material and drawer looked up."""
+"""From an instrument as entered to a project the core can fold: shape, zones, material and drawer looked up.
+
+What needs NumPy is imported when it is first used: the first paint does without.
+"""
 
 from __future__ import annotations
 
@@ -6,17 +9,18 @@ import functools
 from typing import TYPE_CHECKING
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
-from ravden.core.instrument.outline import Outline, outline
-from ravden.core.instrument.zones import zones_of
 from ravden.core.record import Act, Instrument, Measures, Project, Zone
 
 if TYPE_CHECKING:
+    from ravden.core.instrument.outline import Outline
     from ravden.core.plan.rubout import Drawer
 
 
 @functools.lru_cache(maxsize=64)
 def body(measures: Measures) -> Outline:
     """The outline of measured bodies, remembered."""
+    from ravden.core.instrument.outline import outline
+
     return outline(measures, dict(shipped().shapes))
 
 
@@ -31,6 +35,8 @@ def measures_of(kind: InstrumentKind) -> Measures:
 
 def zones(catalogue: Catalogue, instrument: Instrument) -> tuple[Zone, ...]:
     """The zones of an instrument with their areas and factors for its material."""
+    from ravden.core.instrument.zones import zones_of
+
     kind = catalogue.kind(instrument.kind)
     return zones_of(
         instrument.measures,

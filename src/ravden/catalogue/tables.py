@@ -16,13 +16,13 @@ from typing import TYPE_CHECKING, Any, TypeVar
 import msgspec
 
 from ravden.core.errors import InputError
-from ravden.core.instrument.zones import ZoneHabit
 from ravden.core.method.steps import Method
 from ravden.core.record import Material
 
 if TYPE_CHECKING:
     from ravden.core.abrasive.grades import Abrasive
     from ravden.core.abrasive.scratch import Backing
+    from ravden.core.instrument.zones import ZoneHabit
 
 T = TypeVar("T")
 
@@ -71,7 +71,13 @@ class Catalogue:
     methods: dict[str, Method]
     kinds: dict[str, InstrumentKind]
     shapes: dict[str, list[list[float]]]
-    zone_habits: tuple[ZoneHabit, ...]
+
+    @functools.cached_property
+    def zone_habits(self) -> tuple[ZoneHabit, ...]:
+        """How film lands on and leaves each zone."""
+        from ravden.core.instrument.zones import ZoneHabit
+
+        return read_csv(_text("zones.csv"), ZoneHabit, "zones.csv")
 
     @functools.cached_property
     def abrasives(self) -> tuple[Abrasive, ...]:
@@ -193,5 +199,4 @@ def shipped() -> Catalogue:
         methods=methods,
         kinds={k["id"]: convert(k, InstrumentKind, f"instruments.toml, kind {k.get('id', '?')}") for k in kinds},
         shapes=json.loads(_text("outlines.json"))["outlines"],
-        zone_habits=read_csv(_text("zones.csv"), ZoneHabit, "zones.csv"),
     )

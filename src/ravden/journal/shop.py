@@ -1,13 +1,14 @@
 """The journal folded into a shop: its instruments and what happened to each; and the checks before logging more."""
 
+import functools
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
 from ravden.catalogue.assemble import project
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
-from ravden.core.record import Act, Air, Coat, Project, Reading, Sanding
+from ravden.core.record import Act, Air, Coat, Instrument, Project, Reading, Sanding
 from ravden.journal.entries import (
     AirLogged,
     Body,
@@ -24,13 +25,20 @@ from ravden.journal.store import effective
 FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class OnRack:
-    """An instrument, its hour zero, and the project the core folds."""
+    """An instrument, its hour zero, and what happened to it; its project is put together when asked for."""
 
     zero: datetime
     added: datetime
-    project: Project
+    instrument: Instrument
+    acts: tuple[Act, ...]
+    catalogue: Catalogue = field(repr=False, compare=False)
+
+    @functools.cached_property
+    def project(self) -> Project:
+        """The instrument with its zones and material."""
+        return project(self.catalogue, self.instrument, self.acts)
 
     def hours(self, moment: datetime) -> float:
         return (moment - self.zero).total_seconds() / 3600.0
@@ -69,7 +77,7 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
         zero = entry.at
         acts = sorted(_acts(mine, zero), key=lambda a: (a.at_h, a.id))
         racked[instrument_id] = OnRack(
-            zero=zero, added=entry.at, project=project(catalogue, instrument_of(entry.body, zero), tuple(acts))
+            zero=zero, added=entry.at, instrument=instrument_of(entry.body, zero), acts=tuple(acts), catalogue=catalogue
         )
     return Shop(name=name, racked=racked)
 

@@ -112,6 +112,8 @@ def plan_forward(
         return windows(cure(project, laid, cuts, (), end, rate, rough=True), project.instrument.bench_C)
 
     ends: tuple[Windows | None, ...] = ()
+    opens: Windows | None = None
+    solved_for = (-1, -1)  # how many planned coats and sandings the windows at hand are for
     for index in range(done.index, len(method.stage)):
         stage = method.stage[index]
         if stage.kind == "coats":
@@ -131,7 +133,8 @@ def plan_forward(
                 in_session, last, t = in_session + 1, at, at
             in_stage, ends = 0, ()
         elif stage.kind == "wait":
-            opens = ahead()
+            if solved_for != (len(new_coats), len(new_cuts)):
+                opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
             likely = _window(opens, stage.window)
             if likely is None:
                 found.append(_range(stage, None, None, None, None))

@@ -5,14 +5,13 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
-import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from ravden.ui.rack.presenter import LaneShown, RackShown
 from ravden.ui.theme.style import current, font
-from ravden.ui.widgets import strata, tally
+from ravden.ui.widgets import tally
 from ravden.ui.words import DAYS, MONTHS
 
 if TYPE_CHECKING:
@@ -167,6 +166,11 @@ class Lanes(QWidget):
     def _film(self, painter: QPainter, lane: LaneShown, wood: float, top_um: float) -> None:
         if lane.timeline is None or self._shown is None:
             return
+        # Only a lane whose film has been worked out needs these; the first paint has none.
+        import numpy as np
+
+        from ravden.ui.widgets import strata
+
         width = self.width() - NAME_W - RIGHT_W
         span_h = (self._shown.end - self._shown.start).total_seconds() / 3600
         start_h = (self._shown.start - lane.zero).total_seconds() / 3600

@@ -74,15 +74,15 @@ class RackShown:
 
 def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> LaneShown:
     rack = session.shop.on_rack(instrument_id)
-    item = rack.project.instrument
+    item = rack.instrument
     now = session.local(session.now)
 
     def at(hours: float) -> datetime:
         return session.local(rack.moment(hours))
 
     catalogue = session.catalogue
-    about = f"{catalogue.kind(item.kind).label} · {rack.project.material.label.lower()} · {item.sheen}"
-    acts = rack.project.acts
+    about = f"{catalogue.kind(item.kind).label} · {catalogue.material(item.material).label.lower()} · {item.sheen}"
+    acts = rack.acts
     windows: tuple[WindowMark, ...] = ()
     planned: tuple[datetime, ...] = ()
     what, when, tone = "working out the cure …", "", "plain"

@@ -1,10 +1,15 @@
 """The colours: paper and umber by day, lamp-black and straw by night. Film runs in lightness alone, from pale and soft
 to dark and hard, so that it reads without colour vision."""
 
-from dataclasses import dataclass
+from __future__ import annotations
 
-import numpy as np
-from numpy.typing import NDArray
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
 
 # Margins over the bench [K] at which the ramp's steps fall: wet, touch, scuff, level, buff, case (docs/maths.md).
 RAMP_MARGINS_K = (-70.0, -25.0, 0.0, 8.0, 15.0, 20.0, 32.0)
@@ -58,6 +63,8 @@ def rgb(colour: str) -> tuple[int, int, int]:
 
 def ramp_table(palette: Palette, entries: int = 256) -> NDArray[np.uint8]:
     """(entries, 3) colours for margins spread evenly over RAMP_MARGINS_K."""
+    import numpy as np
+
     margins = np.linspace(RAMP_MARGINS_K[0], RAMP_MARGINS_K[-1], entries)
     stops = np.array([rgb(c) for c in palette.ramp], dtype=float)
     out = np.column_stack([np.interp(margins, RAMP_MARGINS_K, stops[:, i]) for i in range(3)])
@@ -66,6 +73,8 @@ def ramp_table(palette: Palette, entries: int = 256) -> NDArray[np.uint8]:
 
 def ramp_index(margin_K: NDArray[np.float64], entries: int = 256) -> NDArray[np.intp]:
     """Where margins fall in ramp_table."""
+    import numpy as np
+
     low, high = RAMP_MARGINS_K[0], RAMP_MARGINS_K[-1]
     share = (np.nan_to_num(margin_K, nan=low) - low) / (high - low)
     return np.clip(share * (entries - 1), 0, entries - 1).astype(np.intp)
