@@ -206,6 +206,10 @@ def integrate(
     i_ev, i_cl, i_s, used = 0, 0, 0, 0
     t, z, u_s, put, lost, dt, since = state
     tries = 0
+    last_coat = -1  # windows open after the last coat: only from there on must steps be short
+    for i in range(n_ev):
+        if not ev_sand[i]:
+            last_coat = i
     while True:
         while i_s < n_s and samples[i_s] <= t + 1e-12:
             if z > 0.0:
@@ -269,7 +273,9 @@ def integrate(
             tries += 1
             if tries > MOST_TRIES:
                 return -2
-            step = min(dt, stop - t, max(STEP_SHARE * (t - since), STEP_LEAST_H))
+            step = min(dt, stop - t)
+            if i_ev > last_coat:
+                step = min(step, max(STEP_SHARE * (t - since), STEP_LEAST_H))
             s_one, lost_one = _implicit(u, SDIRK * step, z, frac, m, scale, ke, u_s, one, work)
             least = 1.0
             for i in range(n):

@@ -18,7 +18,7 @@ from ravden.core.record import Act, Coat, Project, Sanding
 Floats = NDArray[np.float64]
 
 DEPTHS = 24  # shares of the film at which softness is told
-AFTER_EVENT_H = (0.02, 0.3, 1.0, 3.0, 8.0, 16.0, 26.0, 40.0, 65.0, 110.0, 200.0)
+AFTER_EVENT_H = (0.02, 0.3, 1.5, 5.0, 12.0, 26.0, 50.0, 100.0, 200.0)
 LEAST_AHEAD_H = 24.0
 POLISHED_UM = 3.0  # [A] film the finer rungs and compounds reach below the texture
 

@@ -179,9 +179,12 @@ class Timeline(QWidget):
         for past in (True, False):
             painter.setPen(QPen(QColor(p.ink), 1.4 if past else 1.0))
             painter.drawPolyline(self._curve(line.film_um, past=past))
-            painter.setPen(QPen(QColor(p.accent), 1.2, Qt.PenStyle.DashLine if past else Qt.PenStyle.DotLine))
+            # Dashes are drawn without smoothing: it costs more than all the rest and shows less.
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+            painter.setPen(QPen(QColor(p.accent), 1, Qt.PenStyle.DashLine if past else Qt.PenStyle.DotLine))
             for values in (line.low_um, line.high_um):
                 painter.drawPolyline(self._curve(values, past=past))
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def _floor(self, painter: QPainter) -> None:
         assert self._shown is not None

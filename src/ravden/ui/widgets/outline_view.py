@@ -15,6 +15,7 @@ from ravden.ui.theme.palette import mix
 from ravden.ui.theme.style import current, font
 
 EDGE_PX = 9
+DRAWN_EVERY = 4  # of an outline's 800 points; more cannot be seen at this size
 
 
 class ZoneRow(Protocol):
@@ -83,7 +84,7 @@ class OutlineView(QWidget):
         if self._body is None:
             return
         p = current()
-        points = np.asarray(self._body.points)
+        points = np.asarray(self._body.points)[::DRAWN_EVERY]
         x0, x1 = float(points[:, 0].min()), float(points[:, 0].max())
         half = float(np.abs(points[:, 1]).max())
         # The neck is drawn short: it says which zone is meant, and leaves the room to the body.
