@@ -27,6 +27,9 @@ log = logging.getLogger(__name__)
 
 def make_app(argv: list[str]) -> QApplication:
     """The application with our type; one is reused where there is one."""
+    # Set before there is an application, so that no other style is made first.
+    if QApplication.instance() is None:
+        QApplication.setStyle("Fusion")
     found = QApplication.instance()
     app = found if isinstance(found, QApplication) else QApplication(argv)
     app.setApplicationName("ravden")

@@ -37,7 +37,6 @@ def apply(app: QApplication, theme: str) -> None:
     """Make a theme current."""
     global _current
     p = _current = PALETTES[theme]
-    app.setStyle("Fusion")
     app.setFont(font())
     colours = QPalette()
     for role, colour in (
