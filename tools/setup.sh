@@ -69,6 +69,7 @@ setup() {  # setup run|dev
       die "The Python packages could not be installed: is the package registry within reach?"
     .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e . ||
       die "Ravden itself could not be installed into .venv."
+    .venv/bin/python -m compileall -q src
     .venv/bin/python -c 'from ravden.core.cure.evaporative import warm_up; warm_up()'
     printf '%s-run\n%s\n' "${stamp%-*}" "$stamp" > .venv/ravden-setup
   fi

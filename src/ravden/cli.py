@@ -45,11 +45,9 @@ def _parser() -> argparse.ArgumentParser:
     sub = parser.add_subparsers(dest="command", metavar="COMMAND")
     window = sub.add_parser("window", help="open the window (what happens without a command, too)")
     window.add_argument("file", nargs="?", type=Path, metavar="FILE")
-    window.add_argument("--report-paint", action="store_true", help=argparse.SUPPRESS)
     demo = sub.add_parser("demo", help="open a made-up shop, dated from today")
     demo.add_argument("--offscreen", type=Path, metavar="FOLDER", help="render every main view to PNG instead")
     demo.add_argument("--on", metavar="DATE", help="date the demo from this day and hour, e.g. 2026-03-01T14:00")
-    demo.add_argument("--report-paint", action="store_true", help=argparse.SUPPRESS)
     compute = sub.add_parser("compute", help="one computation, JSON in, JSON out")
     compute.add_argument("kind", nargs="?", metavar="KIND")
     compute.add_argument("--list", action="store_true", help="name the kinds")
@@ -136,17 +134,17 @@ def _demo(args: argparse.Namespace) -> int:
     path = settings.data_folder() / "demo" / "ferrow-lane.ravden"
     path.parent.mkdir(parents=True, exist_ok=True)
     ferrow_lane.build(path, start)
-    return app.run(path, report_paint=args.report_paint)
+    return app.run(path)
 
 
-def _window(path: Path | None, *, report_paint: bool = False) -> int:
+def _window(path: Path | None) -> int:
     if not has_display():
         return _no_display("The command line works without one: ravden compute --list")
     # Importing makes many objects and little garbage: looking for it before the first paint only costs time.
     gc.disable()
     from ravden.ui import app
 
-    return app.run(path, report_paint=report_paint)
+    return app.run(path)
 
 
 def main(argv: list[str] | None = None) -> int:
@@ -167,7 +165,7 @@ def main(argv: list[str] | None = None) -> int:
             return _export(args.file)
         if args.command == "demo":
             return _demo(args)
-        return _window(args.file, report_paint=args.report_paint)
+        return _window(args.file)
     except InputError as error:
         print(f"ravden: {error}", file=sys.stderr)
         return 2

@@ -10,11 +10,11 @@ import functools
 import json
 import tomllib
 from dataclasses import dataclass
-from importlib import resources
 from typing import TYPE_CHECKING, Any, TypeVar
 
 import msgspec
 
+from ravden.catalogue.shipped_files import DATA
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Method
 from ravden.core.record import Material
@@ -113,7 +113,7 @@ class Catalogue:
 
 
 def _text(name: str) -> str:
-    return resources.files("ravden").joinpath("data", name).read_text(encoding="utf-8")
+    return DATA.joinpath(name).read_text(encoding="utf-8")
 
 
 def convert(raw: Any, kind: type[T], where: str) -> T:
@@ -187,11 +187,9 @@ def shipped() -> Catalogue:
     """The tables that come with the program."""
     materials, applied = _materials(_text("materials.toml"), "materials.toml")
     methods = {}
-    folder = resources.files("ravden").joinpath("data", "methods")
-    for entry in sorted(folder.iterdir(), key=lambda e: e.name):
-        if entry.name.endswith(".toml"):
-            method = read_method(entry.read_text(encoding="utf-8"), entry.name)
-            methods[method.id] = method
+    for entry in sorted(DATA.joinpath("methods").glob("*.toml")):
+        method = read_method(entry.read_text(encoding="utf-8"), entry.name)
+        methods[method.id] = method
     kinds = read_toml(_text("instruments.toml"), "instruments.toml").get("kind", [])
     return Catalogue(
         materials=materials,

@@ -1,7 +1,6 @@
 """Starts the window: first paint first, heavy work after it."""
 
 import gc
-import logging
 import os
 import sys
 import threading
@@ -13,6 +12,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication
 
+from ravden.catalogue.shipped_files import DATA
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.units import Units
@@ -22,7 +22,7 @@ from ravden.ui.main_window import MainWindow
 from ravden.ui.session import ShopSession
 from ravden.ui.theme import style
 
-log = logging.getLogger(__name__)
+REPORT_PAINT = "RAVDEN_REPORT_PAINT"
 
 
 def make_app(argv: list[str]) -> QApplication:
@@ -65,7 +65,9 @@ def install_excepthook(window: MainWindow) -> None:
 
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         report = "".join(traceback.format_exception(kind, error, trace))
-        log.error("unforeseen fault\n%s", report)
+        import logging
+
+        logging.getLogger(__name__).error("unforeseen fault\n%s", report)
         window.tell_bug(report)
 
     sys.excepthook = hook
@@ -84,20 +86,19 @@ def preload() -> None:
     threading.Thread(target=load, name="preload", daemon=True).start()
 
 
-def run(path: Path | None = None, *, report_paint: bool = False) -> int:
-    """Open the window and stay until it is closed. report_paint: print when the Rack was first painted, and leave."""
+def run(path: Path | None = None) -> int:
+    """Open the window and stay until it is closed; with RAVDEN_REPORT_PAINT set, leave at the first painted Rack."""
     app = make_app(sys.argv[:1])
-    icon = Path(str(style.resources.files("ravden").joinpath("data", "icons", "ravden.svg")))
     window = make_window(app, path=path)
     install_excepthook(window)
     window.show()
 
     def after_paint() -> None:
-        if report_paint:
+        if os.environ.get(REPORT_PAINT):
             print("painted", flush=True)
             os._exit(0)
         gc.enable()
-        app.setWindowIcon(QIcon(str(icon)))
+        app.setWindowIcon(QIcon(str(DATA / "icons" / "ravden.svg")))
         preload()
         window.begin()
 

@@ -33,7 +33,6 @@ from ravden.ui.session import Changes, ShopSession
 from ravden.ui.theme import style
 from ravden.ui.widgets.empty import NO_FILE, NO_INSTRUMENT, EmptyPlace
 from ravden.ui.widgets.latest_job import Outcome
-from ravden.ui.widgets.log_card import LogCard
 from ravden.ui.widgets.notice import Notice
 from ravden.ui.widgets.rail import Rail
 
@@ -43,6 +42,7 @@ if TYPE_CHECKING:
     from ravden.ui.logging_acts import Acts
     from ravden.ui.places import Places
     from ravden.ui.rubout.view import RubOutView
+    from ravden.ui.widgets.log_card import LogCard
 
 PLACES = (("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"))
 TICK_MS = 60_000
@@ -58,6 +58,7 @@ class MainWindow(QMainWindow):
     page: InstrumentPage
     places: Places
     acts: Acts
+    card: LogCard
 
     def __init__(self, session: ShopSession, remembered: settings.Settings, settings_file: Path) -> None:
         super().__init__()
@@ -79,7 +80,6 @@ class MainWindow(QMainWindow):
         row.addWidget(self.rail)
         row.addWidget(self.stack, 1)
         self.setCentralWidget(ground)
-        self.card = LogCard(ground)
         self.notice = Notice(ground)
         self.air = QLabel()
         bar = self.statusBar()
@@ -108,7 +108,9 @@ class MainWindow(QMainWindow):
         from ravden.ui.logging_acts import Acts
         from ravden.ui.places import Places
         from ravden.ui.rubout.view import RubOutView
+        from ravden.ui.widgets.log_card import LogCard
 
+        self.card = LogCard(self.centralWidget())
         self.film, self.rubout = FilmView(), RubOutView()
         self.page = InstrumentPage(self.session.catalogue)
         for view in (self.film, self.rubout, self.page):
@@ -213,7 +215,8 @@ class MainWindow(QMainWindow):
 
     def _no_form_open(self) -> None:
         """A letter typed while a form is being filled must not become an act."""
-        if self.card.isVisible() or self.stack.currentWidget() is getattr(self, "page", None):
+        filling = hasattr(self, "card") and self.card.isVisible()
+        if filling or self.stack.currentWidget() is getattr(self, "page", None):
             raise InputError("", "finish the form, or leave it with Esc, first")
 
     def log_coat(self) -> None:
@@ -359,13 +362,18 @@ class MainWindow(QMainWindow):
         ground = self.centralWidget()
         if ground is None:
             return
-        for widget, width in ((self.card, CARD_W), (self.notice, NOTICE_W)):
-            widget.setFixedWidth(min(width, self.width() - 140))
-            widget.adjustSize()
-            left = self.rail.width() + (ground.width() - self.rail.width() - widget.width()) // 2
-            widget.move(left, ground.height() - widget.height() - 16)
-        if self.card.isVisible():
-            self.notice.move(self.notice.x(), self.card.y() - self.notice.height() - 8)
+        self._float(self.notice, NOTICE_W, ground)
+        if hasattr(self, "card"):
+            self._float(self.card, CARD_W, ground)
+            if self.card.isVisible():
+                self.notice.move(self.notice.x(), self.card.y() - self.notice.height() - 8)
+
+    def _float(self, widget: QWidget, width: int, ground: QWidget) -> None:
+        """Keep a card at the foot of the place, in its middle."""
+        widget.setFixedWidth(min(width, self.width() - 140))
+        widget.adjustSize()
+        left = self.rail.width() + (ground.width() - self.rail.width() - widget.width()) // 2
+        widget.move(left, ground.height() - widget.height() - 16)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -1,7 +1,5 @@
 """Wires presenters to the views of the places: asks for outlooks off the GUI thread and shows what comes."""
 
-import logging
-
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ravden.catalogue.assemble import body
@@ -15,8 +13,6 @@ from ravden.ui.rubout import presenter as rubout_presenter
 from ravden.ui.rubout.view import RubOutView
 from ravden.ui.session import Changes, ShopSession
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
-
-log = logging.getLogger(__name__)
 
 
 class Places(QObject):
@@ -124,7 +120,9 @@ class Places(QObject):
     def _outlook(self, outcome: Outcome) -> Outlook | None:
         if outcome.error is not None:
             if not isinstance(outcome.error, InputError):
-                log.error("an outlook failed\n%s", outcome.trace)
+                import logging
+
+                logging.getLogger(__name__).error("an outlook failed\n%s", outcome.trace)
             self.failed.emit(outcome)
             return None
         assert isinstance(outcome.value, Outlook)

@@ -5,7 +5,7 @@ import os
 from pathlib import Path
 
 import msgspec
-import platformdirs
+from PyQt6.QtCore import QStandardPaths
 
 RECENT_MAX = 8
 
@@ -30,15 +30,17 @@ class Settings(msgspec.Struct, kw_only=True):
 
 def settings_path() -> Path:
     """Where settings lie; RAVDEN_HOME overrides the user's folder."""
-    home = os.environ.get("RAVDEN_HOME")
-    folder = Path(home) if home else Path(platformdirs.user_config_dir("ravden"))
-    return folder / "settings.json"
+    return _folder(QStandardPaths.StandardLocation.GenericConfigLocation) / "settings.json"
 
 
 def data_folder() -> Path:
     """Where shop files are kept by default."""
+    return _folder(QStandardPaths.StandardLocation.GenericDataLocation)
+
+
+def _folder(kind: QStandardPaths.StandardLocation) -> Path:
     home = os.environ.get("RAVDEN_HOME")
-    return Path(home) if home else Path(platformdirs.user_data_dir("ravden"))
+    return Path(home) if home else Path(QStandardPaths.writableLocation(kind)) / "ravden"
 
 
 def load(path: Path) -> Settings:

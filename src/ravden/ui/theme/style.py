@@ -1,10 +1,9 @@
 """Applies a palette and the shipped type to the application."""
 
-from importlib import resources
-
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
+from ravden.catalogue.shipped_files import DATA
 from ravden.ui.theme.palette import LIGHT, PALETTES, Palette
 
 FONT_FAMILY = "Atkinson Hyperlegible"
@@ -20,9 +19,8 @@ def current() -> Palette:
 
 def load_fonts() -> None:
     """Our own type, so that screens are the same on every machine."""
-    folder = resources.files("ravden").joinpath("data", "fonts")
     for name in ("AtkinsonHyperlegible-Regular.ttf", "AtkinsonHyperlegible-Bold.ttf"):
-        QFontDatabase.addApplicationFontFromData(folder.joinpath(name).read_bytes())
+        QFontDatabase.addApplicationFontFromData(DATA.joinpath("fonts", name).read_bytes())
 
 
 def font(px: int = BASE_PX, *, bold: bool = False) -> QFont:
@@ -54,7 +52,7 @@ def apply(app: QApplication, theme: str) -> None:
 
 def arrow(p: Palette) -> str:
     """The drop-down arrow of a theme, as a path a style sheet can read."""
-    return resources.files("ravden").joinpath("data", "icons", f"drop-{p.name}.svg").__fspath__()  # type: ignore[attr-defined]
+    return str(DATA / "icons" / f"drop-{p.name}.svg")
 
 
 def sheet(p: Palette) -> str:
