@@ -181,9 +181,13 @@ class Timeline(QWidget):
             painter.drawPolyline(self._curve(line.film_um, past=past))
             # Dashes are drawn without smoothing: it costs more than all the rest and shows less.
             painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-            painter.setPen(QPen(QColor(p.accent), 1, Qt.PenStyle.DashLine if past else Qt.PenStyle.DotLine))
+            # The slip of panel under them keeps them readable over film as pale, or as dark, as they are.
+            dashes = QPen(QColor(p.accent), 1, Qt.PenStyle.DashLine if past else Qt.PenStyle.DotLine)
             for values in (line.low_um, line.high_um):
-                painter.drawPolyline(self._curve(values, past=past))
+                curve = self._curve(values, past=past)
+                for pen in (QPen(QColor(p.panel), 1), dashes):
+                    painter.setPen(pen)
+                    painter.drawPolyline(curve)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def _floor(self, painter: QPainter) -> None:
