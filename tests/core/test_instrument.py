@@ -23,7 +23,7 @@ def measures(**given):
 
 class Sine(unittest.TestCase):
     def test_coefficients_of_the_large_flat_top(self):
-        terms = sine_terms(measures(), (0.19, 0.40, 0.75))
+        terms = sine_terms(measures(stations=(0.19, 0.40, 0.75)))
         want = (187.30, -17.31, 33.02, 11.91, -7.26, -2.56, 3.12, -2.31)
         for got, expected in zip(terms, want, strict=True):
             self.assertAlmostEqual(got, expected, delta=0.01)

@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 from PyQt6.QtGui import QImage, QPainter
 
-from ravden.core.plan.outlook import FilmTimeline
+from ravden.core.plan.timeline import FilmTimeline
 from ravden.ui.app import make_app
 from ravden.ui.theme.palette import DARK, LIGHT, PALETTES, RAMP_MARGINS_K, mix, ramp_index, ramp_table, rgb
 from ravden.ui.theme.style import sheet

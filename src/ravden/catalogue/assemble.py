@@ -6,6 +6,7 @@ What needs NumPy is imported when it is first used: the first paint does without
 from __future__ import annotations
 
 import functools
+from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
@@ -29,7 +30,8 @@ def measures_of(kind: InstrumentKind) -> Measures:
     return Measures(
         family=kind.family, length_mm=kind.length_mm, upper_mm=kind.upper_mm, waist_mm=kind.waist_mm,
         lower_mm=kind.lower_mm, depth_neck_mm=kind.depth_neck_mm, depth_tail_mm=kind.depth_tail_mm,
-        neck_length_mm=kind.neck_length_mm,
+        neck_length_mm=kind.neck_length_mm, stations=kind.stations, cutaway_mm=kind.cutaway_mm,
+        cutaway_left_mm=kind.cutaway_left_mm, arch_mm=kind.arch_mm,
     )  # fmt: skip
 
 
@@ -45,15 +47,26 @@ def zones(catalogue: Catalogue, instrument: Instrument) -> tuple[Zone, ...]:
         padded=catalogue.applied[catalogue.material(instrument.material).id] == "pad",
         neck_girth_mm=kind.neck_girth_mm,
         head_cm2=kind.head_cm2,
+        contour_share=kind.contour_share,
+        end_grain_share=kind.end_grain_share,
     )
 
 
-def project(catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...]) -> Project:
-    """Everything the core needs of one instrument."""
+def project(
+    catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...], masked: tuple[str, ...] = (),
+    finishes: Mapping[str, str] | None = None,
+) -> Project:  # fmt: skip
+    """Everything the core needs of one instrument; finishes: material ids of zones under another finish."""
+    parts = zones(catalogue, instrument)
     return Project(
-        instrument=instrument, material=catalogue.material(instrument.material), zones=zones(catalogue, instrument),
+        instrument=instrument,
+        material=catalogue.material(instrument.material),
+        zones=parts,
         acts=acts,
-    )  # fmt: skip
+        masked=masked,
+        finishes={z: catalogue.material(m) for z, m in (finishes or {}).items()},
+        drunk={z.name: catalogue.drunk("end-grain" if z.name == "end-grain" else instrument.ground) for z in parts},
+    )
 
 
 def default_drawer(catalogue: Catalogue) -> Drawer:

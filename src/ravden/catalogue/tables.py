@@ -22,6 +22,7 @@ from ravden.core.record import Material
 if TYPE_CHECKING:
     from ravden.core.abrasive.grades import Abrasive
     from ravden.core.abrasive.scratch import Backing
+    from ravden.core.film.wetcoat import Flow
     from ravden.core.instrument.zones import ZoneHabit
 
 T = TypeVar("T")
@@ -49,6 +50,12 @@ class InstrumentKind(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
     neck_length_mm: float
     neck_girth_mm: float
     head_cm2: float
+    stations: tuple[float, float, float] = (0.19, 0.42, 0.755)
+    cutaway_mm: float = 0.0
+    cutaway_left_mm: float = 0.0
+    arch_mm: float = 0.0
+    contour_share: float = 0.0
+    end_grain_share: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,6 +67,74 @@ class Texture:
     pv_um: float
     words: str
     basis: str
+
+
+class Ground(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
+    """What the wood drinks of the first three coats, dry um, and how its pores are left."""
+
+    id: str
+    label: str
+    first_um: float
+    second_um: float
+    third_um: float
+    pores: str
+    basis: str
+
+
+class Applicator(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
+    """A way of applying: the share that lands or stays on the work, with its spread, and a usual wet film in um."""
+
+    id: str
+    label: str
+    way: str
+    transfer: float
+    transfer_low: float
+    transfer_high: float
+    wet_um: float
+    basis: str
+
+
+class Family(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
+    """A row of the table of finishes; a 0 in eta_Pa_s: how it flows is not known, so no wet window is told."""
+
+    id: str
+    label: str
+    solids: float
+    solids_low: float
+    solids_high: float
+    liquid_g_ml: float
+    dry_g_ml: float
+    mass_solids: float
+    dry_low_um: float
+    dry_high_um: float
+    min_um: float
+    usual_low_um: float
+    usual_high_um: float
+    max_um: float
+    dissolving: bool
+    eta_Pa_s: float
+    rise: float
+    loss_um_s: float
+    no_flow: float
+    tension_N_m: float
+    flat_um: float
+    flight_loss: float
+    nature: str
+    basis: str
+
+    @property
+    def flow(self) -> Flow | None:
+        """The record the wet window is computed from; None where it is not known."""
+        if self.eta_Pa_s <= 0:
+            return None
+        from ravden.core.film.wetcoat import Flow
+
+        return Flow(
+            solids=self.solids, eta_Pa_s=self.eta_Pa_s, rise=self.rise, loss_um_s=self.loss_um_s, no_flow=self.no_flow,
+            tension_N_m=self.tension_N_m, density_kg_m3=1000 * self.liquid_g_ml, flat_um=self.flat_um,
+            flight_loss=self.flight_loss, water=self.nature == "water", gels=self.nature == "gel",
+            blushes=self.nature == "solvent",
+        )  # fmt: skip
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -78,6 +153,27 @@ class Catalogue:
         from ravden.core.instrument.zones import ZoneHabit
 
         return read_csv(_text("zones.csv"), ZoneHabit, "zones.csv")
+
+    @functools.cached_property
+    def grounds(self) -> dict[str, Ground]:
+        """What the first coats are laid on."""
+        return {g.id: g for g in read_csv(_text("grounds.csv"), Ground, "grounds.csv")}
+
+    def drunk(self, ground: str) -> tuple[float, ...]:
+        """Dry film that wood of this ground drinks from its first coats [um]."""
+        g = self.grounds[ground]
+        lost = (g.first_um, g.second_um, g.third_um)
+        return lost if any(lost) else ()
+
+    @functools.cached_property
+    def families(self) -> dict[str, Family]:
+        """How each kind of finish flows, and what film it is usually built to."""
+        return {f.id: f for f in read_csv(_text("families.csv"), Family, "families.csv")}
+
+    @functools.cached_property
+    def applicators(self) -> dict[str, Applicator]:
+        """Ways of applying, with the settings they start from."""
+        return {a.id: a for a in read_csv(_text("applicators.csv"), Applicator, "applicators.csv")}
 
     @functools.cached_property
     def abrasives(self) -> tuple[Abrasive, ...]:

@@ -1,5 +1,6 @@
 """The domain records shared by the packages of the core. Units are in the names; checks fail on nan."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from ravden.core.errors import InputError, need, need_above, need_in
@@ -8,6 +9,8 @@ MAX_FILM_UM = 5000.0  # a thicker layer is a slip of the keyboard, not a finish
 PURPOSES = ("scuff", "level", "rub-out")
 EDGE_WORKED = 1.5  # [A] film lost on an edge that a block runs over, against the flat
 MAX_HOURS = 24 * 366 * 100.0
+MAX_COUNT = 200  # coats in one entry
+READINGS = ("gauge", "comb", "card", "micrometer", "volume", "through", "not-through")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -63,6 +66,8 @@ class Material:
     dust_colour: str = ""
     cautions: tuple[str, ...] = ()
     basis: str = ""
+    flow: str = ""  # its row in the table of how finishes flow
+    thinner_ratio: float = 0.0  # usual thinner to material by volume
 
     def __post_init__(self) -> None:
         need_above(self.volume_solids, 0, "volume_solids", 1.0 + 1e-9)
@@ -97,22 +102,44 @@ class Zone:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Coat:
-    """A coat laid down: nominal dry film [um] on a zone of factor 1; zones None means all of them."""
+    """A coat laid down: nominal dry film [um] on a zone of factor 1; zones None means all of them but those bare.
+
+    bare: zones masked, or under another finish, when it was laid; finish: empty for the instrument's own, else the id
+    of another material; count: how many alike; count_odds: (count, odds) pairs where nobody is sure.
+    """
 
     at_h: float
     dry_um: float
     zones: tuple[str, ...] | None = None
+    bare: tuple[str, ...] = ()
+    finish: str = ""
+    count: int = 1
+    count_odds: tuple[tuple[int, float], ...] = ()
+    how: str = ""
     id: int = 0
 
+    def covers(self, zone: str) -> bool:
+        """Whether it was laid on a zone."""
+        return zone in self.zones if self.zones is not None else zone not in self.bare
+
+    @property
+    def likely_count(self) -> float:
+        """How many coats it stands for, in the mean."""
+        return sum(n * p for n, p in self.count_odds) if self.count_odds else float(self.count)
+
     def share(self, zone: Zone) -> float:
-        """Dry film this coat is meant to leave on a zone [um]."""
-        if self.zones is not None and zone.name not in self.zones:
-            return 0.0
-        return self.dry_um * zone.k_mean
+        """Dry film this entry is meant to leave on a zone [um]."""
+        return self.dry_um * zone.k_mean * self.likely_count if self.covers(zone.name) else 0.0
 
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need_above(self.dry_um, 0, "dry_um", MAX_FILM_UM)
+        need(1 <= self.count <= MAX_COUNT, "count", f"must be between 1 and {MAX_COUNT} (got {self.count})")
+        need(len(self.count_odds) <= 8, "count_odds", "at most eight counts can be weighed")
+        if self.count_odds:
+            need(all(0 <= n <= MAX_COUNT and 0 < p <= 1 for n, p in self.count_odds), "count_odds", "must be odds")
+            total = sum(p for _, p in self.count_odds)
+            need(abs(total - 1) < 1e-6, "count_odds", f"must add up to 1 (got {total:g})")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -145,17 +172,35 @@ class Sanding:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Reading:
-    """A film gauge reading of one zone [um], the mean of n touches, as the film stood (solvent included)."""
+    """Something measured or seen.
+
+    what: gauge (um, the mean of n touches on a zone, as the film stood, solvent included); comb (wet between um and
+    high_um in the last coat, landed: its volume solids as it lands); card or micrometer (um on the witness card as it
+    stood); volume (um: dry film the volume used would leave); through or not-through (a look at a zone, or at a spot
+    of it). place: where on the outline, along and across the body in mm.
+    """
 
     at_h: float
-    zone: str
-    um: float
+    zone: str = ""
+    um: float = 0.0
     n: int = 1
+    what: str = "gauge"
+    high_um: float = 0.0
+    landed: float = 0.0
+    spot: bool = False
+    place: tuple[float, float] | None = None
+    how: str = ""
     id: int = 0
 
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
-        need_above(self.um, 0, "um", MAX_FILM_UM)
+        need(self.what in READINGS, "what", f"must be one of {', '.join(READINGS)} (got {self.what})")
+        if self.what not in ("through", "not-through"):
+            need_above(self.um, 0, "um", MAX_FILM_UM)
+        if self.what == "comb":
+            need(self.high_um > self.um, "high_um", f"must be greater than {self.um:g}: the teeth are reversed")
+            need_above(self.high_um, 0, "high_um", MAX_FILM_UM)
+            need_above(self.landed, 0, "landed", 1 + 1e-9)
         need(1 <= self.n <= 100, "n", f"must be between 1 and 100 (got {self.n})")
 
 
@@ -189,6 +234,10 @@ class Measures:
     depth_neck_mm: float
     depth_tail_mm: float
     neck_length_mm: float = 0.0
+    stations: tuple[float, float, float] = (0.19, 0.42, 0.755)  # upper bout, waist, lower bout along the body [A]
+    cutaway_mm: float = 0.0
+    cutaway_left_mm: float = 0.0
+    arch_mm: float = 0.0
 
     def __post_init__(self) -> None:
         for name in ("length_mm", "upper_mm", "waist_mm", "lower_mm"):
@@ -196,6 +245,11 @@ class Measures:
         for name in ("depth_neck_mm", "depth_tail_mm"):
             need_in(getattr(self, name), 5, 600, name, "mm")
         need_in(self.neck_length_mm, 0, 1500, "neck_length_mm", "mm")
+        need_in(self.cutaway_mm, 0, 0.45 * self.length_mm, "cutaway_mm", "mm")
+        need_in(self.cutaway_left_mm, 0, 0.5 * self.upper_mm, "cutaway_left_mm", "mm")
+        need_in(self.arch_mm, 0, 0.25 * min(self.length_mm, self.lower_mm), "arch_mm", "mm")
+        rising = all(a < b for a, b in zip((0.02, *self.stations), (*self.stations, 0.98), strict=True))
+        need(rising, "stations", "must rise between 0.02 and 0.98, upper bout first")
         if self.waist_mm > min(self.upper_mm, self.lower_mm) and self.family in ("waisted", "bowed"):
             raise InputError("waist_mm", "must not be wider than the upper or lower bout")
 
@@ -214,6 +268,7 @@ class Instrument:
     min_film_um: float
     bench_C: float = 20.0
     promised_h: float | None = None
+    ground: str = "sealed"
 
     def __post_init__(self) -> None:
         need(self.name.strip() != "", "name", "give the instrument a name")
@@ -221,19 +276,37 @@ class Instrument:
         need(self.sheen in SHEENS, "sheen", f"must be one of {', '.join(SHEENS)} (got {self.sheen})")
         need_in(self.min_film_um, 0, MAX_FILM_UM, "min_film_um", "um")
         need_in(self.bench_C, 0, 45, "bench_C", "C")
+        need(self.ground in GROUNDS, "ground", f"must be one of {', '.join(GROUNDS)} (got {self.ground})")
 
 
 SHEENS = ("matte", "satin", "semi-gloss", "gloss", "mirror")
+GROUNDS = ("sealed", "filled", "close-grain", "open-grain")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Project:
-    """One instrument and everything that happened to it, hours counted from its own zero."""
+    """One instrument and everything that happened to it, hours counted from its own zero.
+
+    masked: zones that get no finish for now; finishes: zones under another finish; drunk: dry film [um] that the wood
+    of each zone drinks from its first, second, ... coat.
+    """
 
     instrument: Instrument
     material: Material
     zones: tuple[Zone, ...]
     acts: tuple[Act, ...] = field(default=())
+    masked: tuple[str, ...] = ()
+    finishes: Mapping[str, Material] = field(default_factory=dict)
+    drunk: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
+
+    @property
+    def bare(self) -> tuple[str, ...]:
+        """Zones that a coat of the instrument's own finish would not be laid on now."""
+        return tuple(z.name for z in self.zones if z.name in self.masked or z.name in self.finishes)
+
+    def finish(self, zone: str) -> Material:
+        """What is on a zone."""
+        return self.finishes.get(zone, self.material)
 
     @property
     def coats(self) -> tuple[Coat, ...]:

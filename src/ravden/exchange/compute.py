@@ -15,12 +15,14 @@ from ravden.core.abrasive.sequence import Job, Ladder, evaluate, plan
 from ravden.core.cure.evaporative import solve
 from ravden.core.cure.windows import WINDOW_NAMES, windows
 from ravden.core.errors import InputError, need, need_in
+from ravden.core.film.advice import choices
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import CARD, Ledger
 from ravden.core.record import MAX_HOURS, Air, Coat, Sanding, SolventLoss, Zone
 
 T = TypeVar("T")
 MAX_BYTES, MAX_COATS, MAX_AIR = 10_000_000, 5_000, 100_000
+MAX_APPLICATORS = 5
 
 
 class _Case(msgspec.Struct, forbid_unknown_fields=True, kw_only=True):
@@ -81,8 +83,14 @@ class ApplicatorIn(_Case):
 class EventIn(_Case):
     """A ledger event; which of the other fields it takes depends on its kind."""
 
-    kind: Literal["coat", "sand", "gauge", "card", "comb"]
+    kind: Literal["coat", "sand", "gauge", "card", "comb", "micrometer", "volume", "through", "not_through"]
     nominal_dry_um: float | None = None
+    count: int = 1
+    count_odds: dict[str, float] | None = None
+    applicator: str = ""
+    absorbed_um: dict[str, float] | None = None
+    dry_equivalent_um: float | None = None
+    spot: bool = False
     zones: list[str] | None = None
     um: float | dict[str, float] | None = None
     through: list[str] = []
@@ -100,6 +108,7 @@ class FilmIn(_Case):
     events: list[EventIn]
     applicator: ApplicatorIn | None = None
     priors: dict[str, float] = {}
+    landed_solids: float = 0.2
 
 
 class RubZoneIn(_Case):
@@ -204,21 +213,38 @@ def _given(value: Any, i: int, field: str, kind: str) -> Any:
 
 
 FIELDS = {
-    "coat": {"nominal_dry_um", "zones"},
+    "coat": {"nominal_dry_um", "zones", "count", "count_odds", "applicator", "absorbed_um"},
     "sand": {"um", "through"},
     "gauge": {"zone", "um", "n"},
     "card": {"um"},
     "comb": {"zone", "low_um", "high_um", "landed_solids"},
+    "micrometer": {"um"},
+    "volume": {"dry_equivalent_um"},
+    "through": {"zone", "spot"},
+    "not_through": {"zone", "spot"},
 }
 
 
 def _apply(ledger: Ledger, event: EventIn, i: int) -> Ledger:
     for name in EventIn.__struct_fields__:
-        empty: tuple[Any, ...] = ([], 1, None) if name in ("through", "n") else (None,)
-        if name != "kind" and name not in FIELDS[event.kind] and getattr(event, name) not in empty:
+        given = getattr(event, name) not in ((1,) if name in ("n", "count") else (None, [], "", False))
+        if name != "kind" and name not in FIELDS[event.kind] and given:
             raise InputError(f"events[{i}].{name}", f"does not belong to a {event.kind} event")
     if event.kind == "coat":
-        return ledger.coat(_given(event.nominal_dry_um, i, "nominal_dry_um", "coat"), event.zones)
+        laid = ledger.coat(
+            _given(event.nominal_dry_um, i, "nominal_dry_um", "coat"), event.zones, count=event.count,
+            count_odds=_counts(event.count_odds), applicator=event.applicator,
+        )  # fmt: skip
+        return laid.absorbed(event.absorbed_um) if event.absorbed_um else laid
+    if event.kind in ("through", "not_through"):
+        zone = _given(event.zone, i, "zone", event.kind)
+        return (
+            ledger.through(zone, spot=event.spot)
+            if event.kind == "through"
+            else ledger.not_through(zone, spot=event.spot)
+        )
+    if event.kind == "volume":
+        return ledger.volume(_given(event.dry_equivalent_um, i, "dry_equivalent_um", "volume"))
     if event.kind == "sand":
         um = _given(event.um, i, "um", "sand")
         if not isinstance(um, dict):
@@ -236,7 +262,18 @@ def _apply(ledger: Ledger, event: EventIn, i: int) -> Ledger:
         raise InputError(f"events[{i}].um", f"must be a number for a {event.kind} event")
     if event.kind == "card":
         return ledger.card(um)
+    if event.kind == "micrometer":
+        return ledger.micrometer(um)
     return ledger.gauge(_given(event.zone, i, "zone", "gauge"), um, event.n)
+
+
+def _counts(odds: dict[str, float] | None) -> dict[int, float] | None:
+    if odds is None:
+        return None
+    try:
+        return {int(n): p for n, p in odds.items()}
+    except ValueError:
+        raise InputError("count_odds", 'must be counts and their odds, such as {"9": 0.5, "10": 0.5}') from None
 
 
 def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
@@ -263,7 +300,9 @@ def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
         need(name in known, f"priors.{name}", f"is not a prior; known: {', '.join(sorted(known))}")
     if case.applicator is not None:
         priors |= {"g_ln_mean": case.applicator.ln_mean, "g_ln_sd": case.applicator.ln_sd}
-    ledger = Ledger(zones, Priors(**priors))
+    others = tuple(dict.fromkeys(e.applicator for e in case.events if e.applicator))
+    need(len(others) <= MAX_APPLICATORS, "events", f"at most {MAX_APPLICATORS} applicators beside the main one")
+    ledger = Ledger(zones, Priors(**priors), others)
     for i, event in enumerate(case.events):
         try:
             ledger = _apply(ledger, event, i)
@@ -271,10 +310,8 @@ def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
             raise error if error.path.startswith("events[") else error.within(f"events[{i}]") from None
     films = ledger.films()
     risk = min(films, key=lambda f: f.p05_um)
-    best = sorted(
-        ({"measurement": "gauge", "zone": f.name, "sd_after_um": ledger.gauge_gain(f.name, risk.name)} for f in films),
-        key=lambda row: float(str(row["sd_after_um"])),
-    )
+    coats = [e for e in case.events if e.kind == "coat"]
+    best = choices(ledger, risk.name, coats[-1].nominal_dry_um if coats else None, case.landed_solids)
     mean, sd = ledger.applicator()
     return {
         "zones": [
@@ -282,8 +319,16 @@ def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
              "p95_um": f.p95_um} for f in films
         ],
         "applicator": {"ln_mean": mean, "ln_sd": sd},
+        "other_applicators": {
+            name: dict(zip(("ln_mean", "ln_sd"), ledger.applicator(name), strict=True)) for name in others
+        },
+        "counts": [{str(n): p for n, p in group.items()} for group in ledger.count_odds()],
         "flags": list(ledger.flags),
-        "next_best": best,
+        "thin_spots": list(ledger.thin_spots),
+        "next_best": [
+            {"measurement": c.measurement, "zone": c.zone or None, "sd_before_um": c.before_um,
+             "sd_after_um": c.after_um} for c in best
+        ],
     }  # fmt: skip
 
 

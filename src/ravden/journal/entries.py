@@ -24,15 +24,21 @@ class InstrumentAdded(
     min_film_um: float
     bench_C: float = 20.0
     promised: str | None = None
+    ground: str = "sealed"
 
 
 class CoatLogged(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="coat", omit_defaults=True
 ):
-    """A coat, nominal dry film in um; zones: None for all of them."""
+    """A coat, nominal dry film in um; zones: None for all that get this finish; finish: another material's id; count:
+    how many alike, or count_odds, pairs of a count and its odds; how: what was set or measured, in words."""
 
     dry_um: float
     zones: tuple[str, ...] | None = None
+    finish: str = ""
+    count: int = 1
+    count_odds: tuple[tuple[int, float], ...] = ()
+    how: str = ""
 
 
 class SandingLogged(
@@ -49,11 +55,26 @@ class SandingLogged(
 class ReadingLogged(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="reading", omit_defaults=True
 ):
-    """A film gauge reading in um, mean of n touches."""
+    """Something measured or seen, as core's Reading has it."""
 
-    zone: str
-    um: float
+    zone: str = ""
+    um: float = 0.0
     n: int = 1
+    what: str = "gauge"
+    high_um: float = 0.0
+    landed: float = 0.0
+    spot: bool = False
+    place: tuple[float, float] | None = None
+    how: str = ""
+
+
+class ZonesSet(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="zones", omit_defaults=True
+):
+    """From then on: zones masked, and zones under another finish by material id."""
+
+    masked: tuple[str, ...] = ()
+    finishes: dict[str, str] = {}
 
 
 class AirLogged(
@@ -79,7 +100,7 @@ class ShopNamed(
     name: str
 
 
-Body = InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | Undone | ShopNamed
+Body = InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | ZonesSet | Undone | ShopNamed
 
 _encoder = msgspec.json.Encoder()
 _decoder = msgspec.json.Decoder(Body)
@@ -127,6 +148,7 @@ def instrument_of(body: InstrumentAdded, zero: datetime) -> Instrument:
     return Instrument(
         id=body.id, name=body.name, kind=body.instrument_kind, measures=body.measures, material=body.material,
         method=body.method, sheen=body.sheen, min_film_um=body.min_film_um, bench_C=body.bench_C, promised_h=promised,
+        ground=body.ground,
     )  # fmt: skip
 
 

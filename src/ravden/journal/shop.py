@@ -1,9 +1,11 @@
 """The journal folded into a shop: its instruments and what happened to each; and the checks before logging more."""
 
 import functools
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+
+import msgspec
 
 from ravden.catalogue.assemble import project
 from ravden.catalogue.tables import Catalogue
@@ -18,6 +20,7 @@ from ravden.journal.entries import (
     ReadingLogged,
     SandingLogged,
     ShopNamed,
+    ZonesSet,
     instrument_of,
 )
 from ravden.journal.store import effective
@@ -34,11 +37,13 @@ class OnRack:
     instrument: Instrument
     acts: tuple[Act, ...]
     catalogue: Catalogue = field(repr=False, compare=False)
+    masked: tuple[str, ...] = ()
+    finishes: Mapping[str, str] = field(default_factory=dict)
 
     @functools.cached_property
     def project(self) -> Project:
         """The instrument with its zones and material."""
-        return project(self.catalogue, self.instrument, self.acts)
+        return project(self.catalogue, self.instrument, self.acts, self.masked, self.finishes)
 
     def hours(self, moment: datetime) -> float:
         return (moment - self.zero).total_seconds() / 3600.0
@@ -75,20 +80,38 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
         assert isinstance(entry.body, InstrumentAdded)
         mine = [e for e in counting if e.instrument == instrument_id or isinstance(e.body, AirLogged)]
         zero = entry.at
-        acts = sorted(_acts(mine, zero), key=lambda a: (a.at_h, a.id))
+        now = ZonesSet()
+        acts: list[Act] = []
+        for e in sorted(mine, key=lambda e: (e.at, e.id)):
+            if isinstance(e.body, ZonesSet):
+                now = e.body
+            else:
+                acts += _acts([e], zero, now)
         racked[instrument_id] = OnRack(
-            zero=zero, added=entry.at, instrument=instrument_of(entry.body, zero), acts=tuple(acts), catalogue=catalogue
-        )
+            zero=zero, added=entry.at, instrument=instrument_of(entry.body, zero), acts=tuple(acts),
+            catalogue=catalogue, masked=now.masked, finishes=now.finishes,
+        )  # fmt: skip
     return Shop(name=name, racked=racked)
 
 
-def _acts(entries: Iterable[Entry], zero: datetime) -> list[Act]:
+def _laid(body: CoatLogged, at_h: float, entry_id: int, zones: ZonesSet) -> Coat:
+    """A coat on the zones that get its finish: those the zones entry in force gives it."""
+    on, bare = body.zones, (*zones.masked, *zones.finishes)
+    if body.finish and on is None:
+        on = tuple(z for z, finish in zones.finishes.items() if finish == body.finish)
+    return Coat(
+        at_h=at_h, dry_um=body.dry_um, zones=on, bare=bare, finish=body.finish, count=body.count,
+        count_odds=body.count_odds, how=body.how, id=entry_id,
+    )  # fmt: skip
+
+
+def _acts(entries: Iterable[Entry], zero: datetime, zones: ZonesSet) -> list[Act]:
     acts: list[Act] = []
     for e in entries:
         at_h = (e.at - zero).total_seconds() / 3600.0
         body = e.body
         if isinstance(body, CoatLogged):
-            acts.append(Coat(at_h=at_h, dry_um=body.dry_um, zones=body.zones, id=e.id))
+            acts.append(_laid(body, at_h, e.id, zones))
         elif isinstance(body, SandingLogged):
             acts.append(
                 Sanding(
@@ -97,7 +120,7 @@ def _acts(entries: Iterable[Entry], zero: datetime) -> list[Act]:
                 )
             )  # fmt: skip
         elif isinstance(body, ReadingLogged):
-            acts.append(Reading(at_h=at_h, zone=body.zone, um=body.um, n=body.n, id=e.id))
+            acts.append(Reading(at_h=at_h, id=e.id, **msgspec.structs.asdict(body)))
         elif isinstance(body, AirLogged):
             acts.append(Air(at_h=at_h, temp_C=body.temp_C, rh=body.rh, id=e.id))
     return acts
@@ -119,15 +142,23 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
     rack = shop.on_rack(instrument_id)
     earliest = rack.added
     need(at >= earliest, "at", f"{rack.project.instrument.name} was not on the rack yet then")
-    acts = _acts([_entry(body, instrument_id, at)], rack.zero)
+    if isinstance(body, ZonesSet):
+        _check_zones(rack, body, at)
+        return
+    acts = _acts(
+        [_entry(body, instrument_id, at)], rack.zero, ZonesSet(masked=rack.masked, finishes=dict(rack.finishes))
+    )
     need(len(acts) == 1, "kind", "nothing to log")
     act = acts[0]
     if isinstance(act, Reading):
-        rack.project.zone(act.zone)
-        need(any(c.at_h <= act.at_h for c in rack.project.coats), "um", "there was no film to measure yet then")
-    if isinstance(act, Coat) and act.zones is not None:
-        for name in act.zones:
+        _check_reading(rack, act)
+    if isinstance(act, Coat):
+        if act.finish:
+            rack.catalogue.material(act.finish)
+            need(bool(act.zones), "finish", "no zone is set to get this finish: set the zones first")
+        for name in act.zones or ():
             rack.project.zone(name)
+        need(any(act.covers(z.name) for z in rack.project.zones), "zones", "every zone is masked")
     if isinstance(act, Sanding):
         laid = sum(c.dry_um for c in rack.project.coats if c.at_h <= act.at_h)
         gone = sum(s.um for s in rack.project.sandings if s.at_h <= act.at_h)
@@ -135,6 +166,31 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         need(
             act.um <= 2.0 * laid - gone, "um", f"more than can be there: about {laid - gone:.0f} um were laid and left"
         )
+
+
+def _check_reading(rack: OnRack, act: Reading) -> None:
+    """A reading that cannot be is refused, with the reason."""
+    coats = [c for c in rack.project.coats if c.at_h <= act.at_h]
+    need(bool(coats), "um", "there was no film to measure yet then")
+    if act.what in ("gauge", "comb", "through", "not-through"):
+        rack.project.zone(act.zone)
+    if act.what in ("gauge", "through", "not-through"):
+        need(any(c.covers(act.zone) for c in coats), "zone", f"nothing was laid on {act.zone} before then")
+    if act.what in ("comb", "volume"):
+        last = coats[-1]
+        need(
+            last.likely_count == 1 and not last.count_odds, "um", "the last entry was several coats; this speaks of one"
+        )
+        need(act.what == "volume" or last.covers(act.zone), "zone", f"the last coat was not laid on {act.zone}")
+
+
+def _check_zones(rack: OnRack, body: ZonesSet, at: datetime) -> None:
+    del at
+    for name in (*body.masked, *body.finishes):
+        rack.project.zone(name)
+    for name, finish in body.finishes.items():
+        need(name not in body.masked, "masked", f"{name} cannot be both masked and finished")
+        rack.catalogue.material(finish)
 
 
 def _entry(body: Body, instrument_id: str, at: datetime) -> Entry:

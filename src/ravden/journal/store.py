@@ -144,11 +144,11 @@ class Journal:
 
 
 def effective(entries: list[Entry]) -> list[Entry]:
-    """The entries that count: not undone, or undone and brought back. Undone entries themselves are left out."""
+    """The entries that count: not undone or corrected, or brought back. Undone entries themselves are left out."""
     gone: set[int] = set()
     for entry in reversed(entries):
-        # Walking back, every undo that still counts is known before what it undoes.
-        if isinstance(entry.body, Undone) and entry.id not in gone and entry.corrects is not None:
+        # Walking back, every undo or correction that still counts is known before what it takes the place of.
+        if entry.id not in gone and entry.corrects is not None:
             gone.add(entry.corrects)
     return [e for e in entries if e.id not in gone and not isinstance(e.body, Undone)]
 

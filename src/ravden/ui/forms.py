@@ -2,13 +2,13 @@
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from ravden.core.errors import InputError
 from ravden.core.record import Measures
 from ravden.core.units import Units
-from ravden.journal.entries import AirLogged, Body, CoatLogged, InstrumentAdded, ReadingLogged, SandingLogged, iso
+from ravden.journal.entries import AirLogged, Body, InstrumentAdded, SandingLogged, iso
 
 PROMISED_HOUR = 17
 
@@ -23,6 +23,10 @@ class Field:
     value: str = ""
     choices: tuple[tuple[str, str], ...] = ()
     tip: str = ""
+    turns: bool = False  # choosing another value asks for other fields
+
+
+WHEN_TIP = "now, 14:30, yesterday 14:30, or 2026-11-23 14:30"
 
 
 def number(text: str, field: str) -> float:
@@ -58,16 +62,6 @@ def moment(text: str, now: datetime) -> datetime:
     raise InputError("at", 'write 14:30, "yesterday 14:30", or 2026-11-23 14:30')
 
 
-def coat_fields(units: Units, dry_um: float) -> tuple[Field, ...]:
-    return (
-        Field(
-            name="dry_um", label="Dry film of this coat", unit=units.film_unit, value=units.film_number(dry_um),
-            tip="The usual coat of this material; change it for a light or a heavy one.",
-        ),
-        Field(name="at", label="When", value="now", tip="now, 14:30, yesterday 14:30, or 2026-11-23 14:30"),
-    )  # fmt: skip
-
-
 def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[Field, ...]:
     return (
         Field(
@@ -80,16 +74,7 @@ def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[F
             tip="About what the ladder expects; a reading afterwards settles it.",
         ),
         Field(name="edges", label="Edges", value="off", choices=(("off", "kept off"), ("worked", "worked too"))),
-        Field(name="at", label="When", value="now", tip="now, 14:30, yesterday 14:30, or 2026-11-23 14:30"),
-    )  # fmt: skip
-
-
-def reading_fields(units: Units, zones: tuple[tuple[str, str], ...], zone: str) -> tuple[Field, ...]:
-    return (
-        Field(name="zone", label="Where", value=zone, choices=zones),
-        Field(name="um", label="Film gauge reads", unit=units.film_unit, tip="The mean of your touches."),
-        Field(name="n", label="Touches", value="3", tip="How many touches the mean is of."),
-        Field(name="at", label="When", value="now", tip="now, 14:30, yesterday 14:30, or 2026-11-23 14:30"),
+        Field(name="at", label="When", value="now", tip=WHEN_TIP),
     )  # fmt: skip
 
 
@@ -101,30 +86,24 @@ def air_fields(units: Units, temp_C: float, rh: float) -> tuple[Field, ...]:
             tip="Holds from then on, for every instrument.",
         ),
         Field(name="rh", label="Humidity", unit="%", value=f"{100 * rh:.0f}"),
-        Field(name="at", label="Since", value="now", tip="now, 14:30, yesterday 14:30, or 2026-11-23 14:30"),
+        Field(name="at", label="Since", value="now", tip=WHEN_TIP),
     )  # fmt: skip
 
 
 def read(kind: str, typed: Mapping[str, str], units: Units) -> Body:
     """The journal entry a filled form stands for."""
-    if kind == "coat":
-        return CoatLogged(dry_um=_film(typed, "dry_um", units))
     if kind == "sanding":
         return SandingLogged(
-            um=_film(typed, "um", units), grade=typed["grade"].strip(), purpose=typed["purpose"],
+            um=film(typed, "um", units), grade=typed["grade"].strip(), purpose=typed["purpose"],
             edges_worked=typed["edges"] == "worked",
         )  # fmt: skip
-    if kind == "reading":
-        touches = number(typed["n"], "n")
-        if touches != int(touches):
-            raise InputError("n", "touches are counted in whole numbers")
-        return ReadingLogged(zone=typed["zone"], um=_film(typed, "um", units), n=int(touches))
     return AirLogged(
         temp_C=units.temperature_to_C(number(typed["temp_C"], "temp_C")), rh=number(typed["rh"], "rh") / 100
     )
 
 
-def _film(typed: Mapping[str, str], field: str, units: Units) -> float:
+def film(typed: Mapping[str, str], field: str, units: Units) -> float:
+    """A film as typed [um]."""
     return units.film_to_um(number(typed[field], field))
 
 
@@ -145,15 +124,15 @@ def promise(text: str, now: datetime) -> str | None:
 
 MEASURE_FIELDS = (
     ("length_mm", "Body length"), ("upper_mm", "Upper width"), ("waist_mm", "Waist"), ("lower_mm", "Widest"),
-    ("depth_neck_mm", "Depth at the neck"), ("depth_tail_mm", "Depth at the tail"), ("neck_length_mm", "Neck length"),
+    ("cutaway_mm", "Cutaway depth"), ("arch_mm", "Rise of the arch"), ("depth_neck_mm", "Depth at the neck"),
+    ("depth_tail_mm", "Depth at the tail"), ("neck_length_mm", "Neck length"),
 )  # fmt: skip
 
 
-def measures(typed: Mapping[str, str], family: str, units: Units) -> Measures:
-    """Measurements as typed, in mm."""
-    return Measures(
-        family=family, **{name: units.length_to_mm(number(typed[name], name)) for name, _ in MEASURE_FIELDS}
-    )
+def measures(typed: Mapping[str, str], base: Measures, units: Units) -> Measures:
+    """Measurements as typed, in mm; what is not asked for is as usual for the kind."""
+    given = {name: units.length_to_mm(number(typed[name], name)) for name, _ in MEASURE_FIELDS}
+    return replace(base, **given)  # type: ignore[arg-type]
 
 
 def slug(name: str, taken: set[str]) -> str:
@@ -169,7 +148,7 @@ def added(
     typed: Mapping[str, str],
     *,
     kind: str,
-    family: str,
+    base: Measures,
     material: str,
     method: str,
     units: Units,
@@ -181,11 +160,12 @@ def added(
         id=slug(typed["name"], taken),
         name=typed["name"].strip(),
         instrument_kind=kind,
-        measures=measures(typed, family, units),
+        measures=measures(typed, base, units),
         material=material,
         method=method,
         sheen=typed["sheen"],
-        min_film_um=_film(typed, "min_film_um", units),
+        min_film_um=film(typed, "min_film_um", units),
         bench_C=units.temperature_to_C(number(typed["bench_C"], "bench_C")),
         promised=promise(typed["promised"], now),
+        ground=typed["ground"],
     )

@@ -258,10 +258,11 @@ class MainWindow(QMainWindow):
 
     def _put_on_rack(self, typed: dict[str, str], kind: str, method: str) -> None:
         found = self.session.catalogue
+        from ravden.catalogue.assemble import measures_of
         from ravden.ui import forms
 
         body = forms.added(
-            typed, kind=kind, family=found.kind(kind).family, material=found.method(method).material, method=method,
+            typed, kind=kind, base=measures_of(found.kind(kind)), material=found.method(method).material, method=method,
             units=self.session.units, taken=set(self.session.shop.racked), now=self.session.local(self.session.now),
         )  # fmt: skip
         self.session.log(body, instrument=body.id, origin="page")

@@ -90,7 +90,7 @@ class Places(QObject):
         selected = self.session.selected
         if selected in self.session.shop.racked:
             usual = self._usual_zone(selected)
-            self._film_job.submit(self.session.request(selected, zone=self.zone or usual).run)
+            self._film_job.submit(self.session.request(selected, zone=self.zone or usual, advise=True).run)
             if self.zone not in ("", usual):
                 self._ask_rack(selected)
             if self.texture_um is not None or self.zone not in ("", usual):

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import functools
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -15,6 +15,7 @@ from typing import TYPE_CHECKING
 from ravden.catalogue.assemble import default_drawer
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
+from ravden.core.record import Coat
 from ravden.core.units import Units
 from ravden.journal.entries import (
     AirLogged,
@@ -26,9 +27,10 @@ from ravden.journal.entries import (
     SandingLogged,
     ShopNamed,
     Undone,
+    ZonesSet,
 )
 from ravden.journal.shop import OnRack, Shop, check, fold
-from ravden.journal.store import Journal, last_to_redo, last_to_undo
+from ravden.journal.store import Journal, effective, last_to_redo, last_to_undo
 from ravden.ui import words
 from ravden.ui.clock import Clock
 
@@ -64,13 +66,18 @@ class OutlookRequest:
     texture_um: float | None = None
     target: str | None = None
     memory: Memory | None = None
+    earlier: tuple[tuple[OnRack, Memory], ...] = ()
+    advise: bool = False
 
     def run(self) -> Outlook:
-        """The computation itself."""
+        """The computation itself: what earlier instruments taught about the applicator, then this one."""
+        from ravden.core.plan.counsel import counsel
         from ravden.core.plan.forward import WorkHours
+        from ravden.core.plan.learnt import learnt, started_from
         from ravden.core.plan.outlook import outlook
 
-        return outlook(
+        belief = learnt([(r.project, r.hours(self.now), memory) for r, memory in self.earlier])
+        found = outlook(
             self.rack.project,
             self.method,
             self.drawer,
@@ -80,7 +87,9 @@ class OutlookRequest:
             self.texture_um,
             self.target,
             self.memory,
+            started_from(belief),
         )
+        return replace(found, counsel=counsel(found)) if self.advise else found
 
 
 class ShopSession:
@@ -221,19 +230,53 @@ class ShopSession:
         self.tell(Changes(origin=origin, instruments=tuple(touched), selection=changed, message=message))
         return message
 
+    def correct(self, entry_id: int, body: Body, *, at: datetime | None = None, origin: str = "") -> Entry:
+        """Put another body, or another time, in the place of an entry that counts; the record keeps both."""
+        if self.journal is None:
+            raise InputError("", "no shop file is open")
+        old = next((e for e in effective(self.entries) if e.id == entry_id), None)
+        if old is None:
+            raise InputError("", "that entry was taken back or corrected already")
+        if type(old.body) is not type(body):
+            raise InputError("", "an entry is corrected by one of its own kind; take it back and log the other")
+        now, moment = self.now, at or old.at
+        without = fold([e for e in effective(self.entries) if e.id != entry_id], self.catalogue)
+        check(without, body, old.instrument, moment, now)
+        entry = self.journal.append(body, at=moment, logged_at=now, instrument=old.instrument, corrects=entry_id)
+        self._refold(entry)
+        touched = (old.instrument,) if old.instrument else tuple(self.shop.racked)
+        self.tell(Changes(origin=origin, instruments=touched, message=f"Corrected: {self.describe(entry)}"))
+        return entry
+
+    def take_back(self, entry_id: int, origin: str = "") -> str:
+        """Take back any entry that counts, not only the newest."""
+        entry = next((e for e in effective(self.entries) if e.id == entry_id), None)
+        if entry is None:
+            raise InputError("", "that entry was taken back or corrected already")
+        return self._correct(entry, f"Taken back: {self.describe(entry)}", origin)
+
+    def entry(self, entry_id: int) -> Entry:
+        """An entry by its number."""
+        for entry in self.entries:
+            if entry.id == entry_id:
+                return entry
+        raise InputError("", f"there is no entry {entry_id}")
+
     def describe(self, entry: Entry) -> str:
         """An entry in a few words, for notices and history."""
         body, units = entry.body, self.units
         on_rack = self.shop.racked.get(entry.instrument)
         name = on_rack.project.instrument.name if on_rack else ""
         if isinstance(body, CoatLogged):
-            count = len([c for c in on_rack.project.coats if c.at_h <= on_rack.hours(entry.at)]) if on_rack else 0
-            what = f"coat {count}" if count else "a coat"
-            text = f"{what} on {name}, {units.film(body.dry_um)} dry"
+            text = f"{self._coat_words(body, entry, on_rack)} on {name}, {units.film(body.dry_um)} dry"
+            text += f" ({body.how})" if body.how else ""
         elif isinstance(body, SandingLogged):
             text = f"sanding on {name}, {units.film(body.um)} off" + (f" with {body.grade}" if body.grade else "")
         elif isinstance(body, ReadingLogged):
-            text = f"reading on {name}, {body.zone}: {units.film(body.um)}"
+            text = f"{words.reading(body, units)} on {name}"
+        elif isinstance(body, ZonesSet):
+            masked = ", ".join(body.masked) or "nothing"
+            text = f"{name}: {masked} masked" + "".join(f", {z} in {m}" for z, m in body.finishes.items())
         elif isinstance(body, AirLogged):
             text = f"shop air {units.temperature(body.temp_C)}, {100 * body.rh:.0f} % humidity"
         elif isinstance(body, InstrumentAdded):
@@ -245,11 +288,31 @@ class ShopSession:
         at = words.moment(self.local(entry.at), self.local(self.now))
         return f"{text[:1].upper()}{text[1:]}, {at}"
 
+    def _coat_words(self, body: CoatLogged, entry: Entry, on_rack: OnRack | None) -> str:
+        """Which coat it was, as far as anyone is sure."""
+        if body.finish:
+            return f"coat of {self.catalogue.material(body.finish).label.lower()}"
+        if body.count_odds:
+            return " or ".join(str(n) for n, _ in body.count_odds) + " coats"
+        if on_rack is None:
+            return "a coat"
+        before = [c for c in on_rack.acts if isinstance(c, Coat) and not c.finish and c.at_h <= on_rack.hours(entry.at)]
+        last = round(sum(c.likely_count for c in before))
+        return f"coat {last}" if body.count == 1 else f"coats {last - body.count + 1} to {last}"
+
     def request(
-        self, instrument_id: str, *, zone: str = "", texture_um: float | None = None, target: str | None = None
-    ) -> OutlookRequest:
-        """A snapshot to compute an outlook from, anywhere."""
+        self, instrument_id: str, *, zone: str = "", texture_um: float | None = None, target: str | None = None,
+        advise: bool = False,
+    ) -> OutlookRequest:  # fmt: skip
+        """A snapshot to compute an outlook from, anywhere; advise: with counsel on what to do and measure."""
         rack = self.shop.on_rack(instrument_id)
+        material = rack.instrument.material
+        earlier = [
+            (r, self._memory.setdefault(i, {}))
+            for i, r in self.shop.racked.items()
+            if r.instrument.material == material and (r.added, i) < (rack.added, instrument_id)
+        ]
+        earlier.sort(key=lambda pair: pair[0].added)
         zero = self.local(rack.zero)
         return OutlookRequest(
             rack=rack,
@@ -261,4 +324,6 @@ class ShopSession:
             texture_um=texture_um,
             target=target,
             memory=self._memory.setdefault(instrument_id, {}),
+            earlier=tuple(earlier),
+            advise=advise,
         )

@@ -1,6 +1,9 @@
 """Moments, waits and margins in the words of the bench."""
 
 from datetime import datetime
+from typing import Protocol
+
+from ravden.core.units import Units
 
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
@@ -8,6 +11,39 @@ MARGIN_WORDS = ((-25.0, "wet"), (0.0, "soft"), (8.0, "firm on top"), (15.0, "can
 ACTS = {
     "touch_dry": "touch", "scuff": "scuff", "level": "level sand", "buff": "buff", "case": "case", "next_coat": "coat",
 }  # fmt: skip
+
+READ_WITH = {
+    "gauge": "film gauge", "comb": "wet comb", "card": "witness card weighed", "micrometer": "micrometer on the card",
+    "volume": "volume used", "through": "wood or colour shows", "not-through": "looked: film everywhere",
+}  # fmt: skip
+
+
+class Seen(Protocol):
+    """A reading, as logged or as folded."""
+
+    @property
+    def what(self) -> str: ...
+    @property
+    def zone(self) -> str: ...
+    @property
+    def um(self) -> float: ...
+    @property
+    def high_um(self) -> float: ...
+    @property
+    def spot(self) -> bool: ...
+    @property
+    def how(self) -> str: ...
+
+
+def reading(seen: Seen, units: Units) -> str:
+    """A reading in a few words."""
+    if seen.what in ("through", "not-through"):
+        where = f"in a spot of {seen.zone}" if seen.spot else f"on {seen.zone}"
+        return f"{'wood or colour shows' if seen.what == 'through' else 'film everywhere'} {where}"
+    if seen.what == "comb":
+        return f"wet comb, {seen.zone}: {units.film_range(seen.um, seen.high_um)} wet"
+    value = seen.how or units.film(seen.um)
+    return f"{READ_WITH[seen.what]}{f', {seen.zone}' if seen.what == 'gauge' else ''}: {value}"
 
 
 def day(moment: datetime, now: datetime) -> str:

@@ -1,27 +1,29 @@
 """The film ledger: what every coat, sanding and reading says about the film on every zone (docs/maths.md).
 
-F_z = sum of coats n g k_z (1 + noise) - sum of sandings R_z s, with g shared by all zones and s by all sandings. The
-ledger keeps the state after every entry, so that a new entry costs one step and history can be drawn.
+F_z = sum of coats n g k_z (1 + noise) - sum of sandings R_z s - what bare wood drank, with g shared by all zones and s
+by all sandings. The ledger keeps the state after every entry, so that a new entry costs one step and history can be
+drawn.
 """
 
 import functools
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ravden.core.errors import InputError, need, need_above
+from ravden.core.errors import InputError, need, need_above, need_in
 from ravden.core.film import filter as gsf
+from ravden.core.film import observe, spread
 from ravden.core.film.filter import Priors, State
-from ravden.core.record import MAX_FILM_UM, Zone
+from ravden.core.film.observe import Read
+from ravden.core.record import MAX_COUNT, MAX_FILM_UM, Zone
 
 Floats = NDArray[np.float64]
 
 CARD = Zone(name="card", label="Witness card", kind="flat", area_cm2=100.0, k_mean=1.0, k_cv=0.05)
 CONTRADICTION_SD = 3.5  # [A] a reading further off than this is flagged
-SURE_OF_FILM = 4.0  # mean over sd beyond which "there is film left" says nothing
-OUTLIER_SHARE, OUTLIER_WIDTH = 0.02, 6.0  # [A] readings that are plain wrong, and how much wider they scatter
+MAX_BRANCHES = 16  # hypotheses about uncertain counts kept apart; more are merged by mean and variance
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,185 +39,218 @@ class ZoneFilm:
 
 
 class Ledger:
-    """Film by zone after a run of entries. Immutable: every entry gives a new ledger that shares the old."""
+    """Film by zone after a run of entries. Immutable: every entry gives a new ledger that shares the old.
 
-    def __init__(self, zones: Sequence[Zone], priors: Priors | None = None) -> None:
+    others: names of applicators beside the main one, such as the sealer's; each has a factor of its own.
+    """
+
+    def __init__(self, zones: Sequence[Zone], priors: Priors | None = None, others: Sequence[str] = ()) -> None:
         need(len(zones) > 0, "zones", "at least one zone is needed")
         names = [z.name for z in zones]
         need(len(set(names)) == len(names), "zones", "two zones have the same name")
         self.priors = priors or Priors()
         self.zones = (*tuple(z for z in zones if z.name != CARD.name), CARD)
+        self.others = tuple(others)
         self._index = {z.name: i for i, z in enumerate(self.zones)}
         self._state = gsf.start(
-            np.array([z.k_mean for z in self.zones]), np.array([z.k_cv for z in self.zones]), self.priors
+            np.array([z.k_mean for z in self.zones]), np.array([z.k_cv for z in self.zones]), self.priors, len(others)
         )
-        self.flags: tuple[str, ...] = ()
-        self._asked: dict[tuple[str | float, ...], list[float]] = {}
+        self._laid = np.zeros(len(self.zones))  # nominal um ever laid on each zone
         self._last_coat_um: Floats | None = None
+        self._last_count = 1.0
+        self._looked: frozenset[int] = frozenset()  # zones whose last sanding has already said "film left"
+        self.flags: tuple[str, ...] = ()
+        self.thin_spots: tuple[str, ...] = ()  # zones seen through in a spot: they need a spot repair
+        self._asked: dict[tuple[str | float, ...], list[float]] = {}
 
     def _next(self, state: State, flag: str = "") -> "Ledger":
         out = Ledger.__new__(Ledger)
-        out.priors, out.zones, out._index = self.priors, self.zones, self._index
+        for name in ("priors", "zones", "others", "_index", "_laid", "_last_coat_um", "_last_count", "_looked",
+                     "thin_spots"):  # fmt: skip
+            setattr(out, name, getattr(self, name))
         out._state = state
         out._asked = {}
         out.flags = (*self.flags, flag) if flag else self.flags
-        out._last_coat_um = self._last_coat_um
         return out
 
-    def _zone(self, name: str, path: str = "zone") -> int:
+    @property
+    def state(self) -> State:
+        """The Gaussian sum, for advice on what to measure and for drawing; treat as read-only."""
+        return self._state
+
+    def index(self, name: str, path: str = "zone") -> int:
+        """Where a zone stands in the state."""
         if name not in self._index:
             raise InputError(path, f"there is no zone called {name}")
         return self._index[name]
 
-    def coat(self, dry_um: float, zones: Sequence[str] | None = None) -> "Ledger":
-        """A coat of nominal dry_um [um]; zones None means everything. The witness card gets every coat."""
+    def coat(
+        self, dry_um: float, zones: Sequence[str] | None = None, *, count: int = 1,
+        count_odds: Mapping[int, float] | None = None, applicator: str = "",
+    ) -> "Ledger":  # fmt: skip
+        """``count`` coats of nominal dry_um [um]; zones None means everything. The witness card gets every coat.
+
+        count_odds: how likely each number of coats is, where nobody is sure; applicator: empty for the main one.
+        """
         need_above(dry_um, 0, "nominal_dry_um", MAX_FILM_UM)
+        need(1 <= count <= MAX_COUNT, "count", f"must be between 1 and {MAX_COUNT} (got {count})")
+        other = self._other(applicator)
         laid = np.full(len(self.zones), dry_um)
         if zones is not None:
-            coated = {self._zone(name, f"zones[{i}]") for i, name in enumerate(zones)} | {self._index[CARD.name]}
+            coated = {self.index(name, f"zones[{i}]") for i, name in enumerate(zones)} | {self._index[CARD.name]}
             laid = np.where([i in coated for i in range(len(laid))], dry_um, 0.0)
-        out = self._next(gsf.add_coats(self._state, laid, self.priors))
-        out._last_coat_um = laid
+        odds = {count: 1.0} if count_odds is None else _checked(count_odds)
+        mean = sum(n * p for n, p in odds.items())
+        state = self._state
+        if len(odds) == 1:
+            state = gsf.add_coats(state, laid, self.priors, mean, other)
+        elif len(odds) * max(self._branches, 1) <= MAX_BRANCHES:
+            state = gsf.joined(
+                [gsf.add_coats(state, laid, self.priors, n, other) for n in odds], [float(np.log(p)) for p in
+                 odds.values()], list(odds),
+            )  # fmt: skip
+        else:
+            var = sum(p * (n - mean) ** 2 for n, p in odds.items())
+            state = gsf.add_coats(state, laid, self.priors, mean, other, var)
+        out = self._next(state)
+        out._last_coat_um, out._last_count = laid, mean if len(odds) == 1 else 0.0
+        out._laid = self._laid + mean * laid
         return out
 
-    def sanding(self, um: dict[str, float], through: Sequence[str] = ()) -> "Ledger":
-        """A sanding of um by zone. Zones not named in ``through`` still have film: that, too, is information."""
-        removed = np.zeros(len(self.zones))
+    @property
+    def _branches(self) -> int:
+        return len(np.unique(self._state.counts, axis=0)) if self._state.counts.shape[1] else 1
+
+    def _other(self, name: str) -> int | None:
+        if not name:
+            return None
+        if name not in self.others:
+            raise InputError("applicator", f"there is no applicator called {name}")
+        return self.others.index(name)
+
+    def absorbed(self, um: Mapping[str, float]) -> "Ledger":
+        """Dry film that bare wood drank from the coat just laid [um by zone]."""
+        state = gsf.remove(self._state, self._by_zone(um), self.priors.absorption, self.priors, shared=False)
+        return self._next(state)
+
+    def _by_zone(self, um: Mapping[str, float]) -> Floats:
+        out = np.zeros(len(self.zones))
         for name, amount in um.items():
             need(0 <= amount < MAX_FILM_UM, "um", f"must be between 0 and {MAX_FILM_UM:g} um (got {amount:g})")
-            removed[self._zone(name, "um")] = amount
-        state = gsf.remove(self._state, removed, self.priors.sanding_each, self.priors)
-        out = self._next(state)
-        gone = {self._zone(name, "through") for name in through}
-        touched = [int(i) for i in np.flatnonzero(removed)]
-        for zone in [*touched, *sorted(gone - set(touched))]:
-            out = out._went_through(zone) if zone in gone else out._still_film(zone)
+            out[self.index(name, "um")] = amount
         return out
 
-    def _pick(self, index: int, gain: int | None = None) -> Floats:
-        h = np.zeros((len(self._state.g), self._state.x.shape[1]))
-        h[:, index] = 1.0
-        if gain is not None:
-            h[:, gain] = 0.0
-        return h
+    def sanding(self, um: Mapping[str, float], through: Sequence[str] = ()) -> "Ledger":
+        """A sanding of um by zone. Zones not named in ``through`` still have film: that, too, is information."""
+        removed = self._by_zone(um)
+        out = self._next(gsf.remove(self._state, removed, self.priors.sanding_each, self.priors))
+        gone = {self.index(name, "through") for name in through}
+        touched = {int(i) for i in np.flatnonzero(removed)}
+        state = out._state
+        for zone in sorted(touched | gone):
+            if zone in gone:
+                state = observe.seen_through(state, zone)
+            else:
+                state = observe.still_film(state, zone, self.priors.noticed)
+        for zone in sorted(gone):
+            state = observe.bared(state, zone)
+        out._state = state
+        out._looked = self._looked | touched | gone
+        return out
 
-    def _still_film(self, zone: int) -> "Ledger":
-        """One-sided: F > 0, where a sand-through would have been noticed with the prior's odds."""
-        state, seen = self._state, self.priors.noticed
-        h = self._pick(state.film(zone))
-        m0, v0 = gsf.scalar(state, h, np.zeros(len(state.g)))
-        if bool((m0 > SURE_OF_FILM * np.sqrt(v0)).all()):
+    def worn(self, um: Mapping[str, float]) -> "Ledger":
+        """A sanding still to come: um off by zone, without supposing that anybody has looked at what is left."""
+        return self._next(gsf.remove(self._state, self._by_zone(um), self.priors.sanding_each, self.priors))
+
+    def through(self, zone: str, *, spot: bool = False) -> "Ledger":
+        """Wood or colour shows: in the whole zone, which starts again from nothing, or in a spot of it."""
+        i = self.index(zone)
+        if not spot:
+            return self._next(observe.bared(observe.seen_through(self._state, i), i))
+        less = observe.thin_spot(self._state, i, float(self._laid[i]), self.priors)
+        out = self._next(observe.seen_through(self._state, i, less))
+        out.thin_spots = tuple(dict.fromkeys((*self.thin_spots, zone)))
+        return out
+
+    def not_through(self, zone: str, *, spot: bool = False) -> "Ledger":
+        """A look found film everywhere. Counted once: a sanding that said so already is not counted again."""
+        i = self.index(zone)
+        if spot:
+            less = observe.thin_spot(self._state, i, float(self._laid[i]), self.priors)
+            return self._next(observe.still_film(self._state, i, self.priors.noticed, less))
+        if i in self._looked:
             return self
-        log_up, mean_up, var_up = gsf.truncated(m0, v0, 0.0, np.inf)
-        log_dn, mean_dn, var_dn = gsf.truncated(m0, v0, -np.inf, 0.0)
-        up, down = np.exp(log_up), (1.0 - seen) * np.exp(log_dn)
-        return self._mixed(h, m0, v0, (up, mean_up, var_up), (down, mean_dn, var_dn))
-
-    def _went_through(self, zone: int) -> "Ledger":
-        """F <= 0, then the zone starts again from next to nothing.
-
-        Somebody saw wood or colour, so whatever was expected the report is wrong in only 2 % of cases [A]: the 2 %
-        is the share after hearing it, not before, and does not grow because the sand-through came as a surprise.
-        """
-        state = self._state
-        h = self._pick(state.film(zone))
-        m0, v0 = gsf.scalar(state, h, np.zeros(len(state.g)))
-        log_dn, mean_dn, var_dn = gsf.truncated(m0, v0, -np.inf, 0.0)
-        _, mean_up, var_up = gsf.truncated(m0, v0, 0.0, np.inf)
-        down = np.exp(log_dn)
-        out = self._mixed(h, m0, v0, (0.98 * down, mean_dn, var_dn), (0.02 * down, mean_up, var_up))
-        x, p, f = out._state.x.copy(), out._state.p.copy(), state.film(zone)
-        x[:, f] = 0.5
-        p[:, f, :], p[:, :, f] = 0.0, 0.0
-        p[:, f, f] = 1.0
-        return self._next(State(g=state.g, log_w=out._state.log_w, x=x, p=p, zones=state.zones))
-
-    def _mixed(
-        self, h: Floats, m0: Floats, v0: Floats, one: tuple[Floats, Floats, Floats], two: tuple[Floats, Floats, Floats]
-    ) -> "Ledger":
-        """Collapse two weighted outcomes of the scalar h.x to their joint mean and variance."""
-        total = np.maximum(one[0] + two[0], 1e-290)
-        a = one[0] / total
-        mean = a * one[1] + (1 - a) * two[1]
-        var = a * (one[2] + (one[1] - mean) ** 2) + (1 - a) * (two[2] + (two[1] - mean) ** 2)
-        return self._next(gsf.condition(self._state, h, mean, var, np.log(total), m0, v0))
+        return self._next(observe.still_film(self._state, i, self.priors.noticed))
 
     def gauge(self, zone: str, um: float, n: int = 1) -> "Ledger":
         """A film gauge reading of a zone, cured-equivalent um, the mean of n touches."""
         need_above(um, 0, "um", MAX_FILM_UM)
         need(1 <= n <= 100, "n", f"must be between 1 and 100 (got {n})")
-        index = self._zone(zone)
-        pr = self.priors
+        pr, f = self.priors, self._state.film(self.index(zone))
         noise = pr.gauge_um**2 / n + (pr.spot * um) ** 2 / n
-        return self._reading(f"gauge {zone}", index, gsf.GB, um, noise)
+        return self._heard(f"gauge {zone}", um, observe.with_gain(self._state, f, gsf.GB, um, noise))
 
     def card(self, um: float) -> "Ledger":
         """The witness card's film from its weight, cured-equivalent um."""
         need_above(um, 0, "um", MAX_FILM_UM)
-        return self._reading("card", self._index[CARD.name], gsf.WB, um, self.priors.card_um**2)
+        f = self._state.film(self.index(CARD.name))
+        return self._heard("card", um, observe.with_gain(self._state, f, gsf.WB, um, self.priors.card_um**2))
 
-    def _reading(self, name: str, zone: int, gain: int, y: float, noise: float) -> "Ledger":
-        """y = (1 + b) F + noise with gain error b, about an iterated linearisation point in every node."""
+    def micrometer(self, um: float) -> "Ledger":
+        """The witness card's film from a micrometer, cured-equivalent um."""
+        need_above(um, 0, "um", MAX_FILM_UM)
         state = self._state
-        f = state.film(zone)
-        film, b = state.x[:, f], state.x[:, gain]
-        v_film, v_gain = state.p[:, f, f], state.p[:, gain, gain]
-        near_noise = noise + v_gain * y * y
-        near = film + v_film / (v_film + near_noise) * (y - film * (1.0 + b))
+        h = observe.picked(state, state.film(self.index(CARD.name)))
+        read = observe.linear(state, h, np.zeros(len(state.g)), um, self.priors.micrometer_um**2)
+        return self._heard("micrometer", um, read)
+
+    def volume(self, dry_um: float) -> "Ledger":
+        """Material used on the last coat as the mean dry film it would leave: volume x solids x transfer/area [um]."""
+        need_above(dry_um, 0, "dry_equivalent_um", MAX_FILM_UM)
+        laid = self._last_coat("dry_equivalent_um", "the volume used")
+        state = self._state
+        area = np.array([z.area_cm2 if laid[i] > 0 and z.name != CARD.name else 0.0 for i, z in enumerate(self.zones)])
+        need(area.sum() > 0, "dry_equivalent_um", "the last coat was on the witness card alone")
+        share = area / area.sum()
+        first = state.last(0)
+        mean_um = state.x[:, first : first + len(self.zones)] @ share
+        tv = state.x[:, gsf.TV]
         h = np.zeros_like(state.x)
-        h[:, f], h[:, gain] = 1.0 + b, near
-        const = -near * b
-        m0, v0 = gsf.scalar(state, h, const)
-        spread = v0 + noise
-        miss = (y - m0) ** 2
-        log_clean = -0.5 * (np.log(spread) + miss / spread)
-        wide = v0 + noise * OUTLIER_WIDTH**2
-        log_wide = -0.5 * (np.log(wide) + miss / wide)
-        w = state.weights
-        clean, wrong = (1 - OUTLIER_SHARE) * np.exp(log_clean), OUTLIER_SHARE * np.exp(log_wide)
-        total = float(w @ (clean + wrong))
-        share = float(w @ clean) / total if total > 0 else 0.0
-        # Collapsing a clear case would only blur it: above .8 it is a good reading, below .05 a wrong one.
-        if share > 0.8:
-            noise_used, log_evidence = noise, log_clean
-        elif share < 0.05:
-            noise_used, log_evidence = noise * OUTLIER_WIDTH**2, log_wide
-        else:
-            noise_used = noise * (share + (1 - share) * OUTLIER_WIDTH**2)
-            log_evidence = np.log(clean + wrong + 1e-290)
-        gain_k = v0 / (v0 + noise_used)
-        new_state = gsf.condition(state, h, m0 + gain_k * (y - m0), v0 * (1 - gain_k), log_evidence, m0, v0)
-        mean = float(w @ m0)
-        sd = float(np.sqrt(w @ (spread + (m0 - mean) ** 2)))
-        flag = ""
-        if share < 0.5 or abs(y - mean) > CONTRADICTION_SD * sd:
-            flag = f"{name} {y:g} um disagrees with the rest, which expects about {mean:.0f} um"
-        return self._next(new_state, flag)
+        h[:, first : first + len(self.zones)] = share[None, :] * (1 + tv)[:, None]
+        h[:, gsf.TV] = mean_um
+        noise = (self.priors.volume_share * mean_um) ** 2
+        return self._heard("volume used", dry_um, observe.linear(state, h, -mean_um * tv, dry_um, noise))
 
     def comb(self, zone: str, low_um: float, high_um: float, landed: float) -> "Ledger":
         """A wet comb in the last coat: wet between two teeth [um]; landed: volume solids of the film as it lands."""
         need_above(low_um, 0, "low_um", MAX_FILM_UM)
-        need(high_um > low_um, "high_um", f"must be greater than low_um ({low_um:g})")
+        need(high_um > low_um, "high_um", f"must be greater than low_um ({low_um:g}): the teeth are reversed")
+        need_above(high_um, 0, "high_um", MAX_FILM_UM)
         need_above(landed, 0, "landed_solids", 1.0 + 1e-9)
-        index = self._zone(zone)
-        laid = self._last_coat_um
-        if laid is None or laid[index] <= 0:
-            raise InputError("zone", f"a wet comb reads the last coat, and {zone} has none")
-        state = self._state
-        h = self._pick(state.last(index))
-        m0, v0 = gsf.scalar(state, h, np.zeros(len(state.g)))
-        # The comb's own bias (.12 shared) is carried as noise of each reading in this first ledger.
-        wide = v0 + (0.12**2 + 0.07**2) * m0**2
-        log_in, mean_in, var_in = gsf.truncated(m0, wide, low_um * landed, high_um * landed)
-        share = v0 / wide
-        mean = m0 + share * (mean_in - m0)
-        var = v0 * (1 - share) + share**2 * var_in
-        inside = 0.98 * np.exp(log_in)
-        return self._mixed(h, m0, v0, (inside, mean, var), (np.full_like(m0, 0.02 * 0.05), m0, v0))
+        i = self.index(zone)
+        laid = self._last_coat("zone", "a wet comb")
+        need(laid[i] > 0, "zone", f"a wet comb reads the last coat, and {zone} has none")
+        read = observe.between(
+            self._state, self._state.last(i), gsf.CB, low_um * landed, high_um * landed, self.priors.spot
+        )
+        return self._heard(f"comb {zone}", 0.5 * (low_um + high_um) * landed, read)
+
+    def _last_coat(self, path: str, what: str) -> Floats:
+        if self._last_coat_um is None:
+            raise InputError(path, f"{what} speaks of the last coat, and there is none")
+        if self._last_count != 1:
+            raise InputError(path, f"{what} speaks of one coat, and the last entry was several or uncertain")
+        return self._last_coat_um
+
+    def _heard(self, name: str, y: float, read: Read) -> "Ledger":
+        flag = ""
+        if read.good < 0.5 or abs(y - read.expected) > CONTRADICTION_SD * read.sd:
+            flag = f"{name} {y:.3g} um disagrees with the rest, which expects about {read.expected:.3g} um"
+        return self._next(read.state, flag)
 
     def film(self, name: str) -> ZoneFilm:
-        """The film of a zone: mean, sd and quantiles by bisection of the mixture's distribution, never below 0."""
-        return self._films[self._zone(name)]
+        """The film of a zone: mean, sd and quantiles, never below 0."""
+        return self._films[self.index(name)]
 
     def films(self) -> tuple[ZoneFilm, ...]:
         """All zones but the witness card."""
@@ -223,12 +258,17 @@ class Ledger:
 
     def mean_um(self, name: str) -> float:
         """The mean alone, which costs nothing."""
-        f = self._state.film(self._zone(name))
+        f = self._state.film(self.index(name))
         return max(float(self._state.weights @ self._state.x[:, f]), 0.0)
+
+    def moments(self, name: str) -> tuple[float, float]:
+        """Mean and sd of a zone's film [um], without the quantiles."""
+        mean, sd = self._state.moments(self._state.film(self.index(name)))
+        return max(mean, 0.0), sd
 
     @functools.cached_property
     def _films(self) -> tuple[ZoneFilm, ...]:
-        found = self._quantiles(np.arange(len(self.zones)), (0.05, 0.5, 0.95))
+        found = spread.quantiles(self._state, np.arange(len(self.zones)), (0.05, 0.5, 0.95))
         out = []
         for i, zone in enumerate(self.zones):
             mean, sd = self._state.moments(self._state.film(i))
@@ -242,38 +282,22 @@ class Ledger:
         """Film at the given odds [um], clipped at 0."""
         key: tuple[str | float, ...] = (name, *odds)
         if key not in self._asked:
-            self._asked[key] = [float(v) for v in self._quantiles(np.array([self._zone(name)]), odds)[0]]
+            found = spread.quantiles(self._state, np.array([self.index(name)]), odds)[0]
+            self._asked[key] = [float(v) for v in found]
         return list(self._asked[key])
-
-    def _quantiles(self, zones: NDArray[np.intp], odds: Sequence[float]) -> Floats:
-        """(zones, odds) quantiles of the mixtures, all bisected together."""
-        from scipy.special import ndtr
-
-        f = self._state.film(0) + zones
-        w = self._state.weights[:, None, None]
-        m = self._state.x[:, f, None]
-        sd = np.sqrt(np.maximum(self._state.p[:, f, f], 1e-18))[:, :, None]
-        p = np.asarray(odds, dtype=float)[None, :]
-        low = np.tile((m - 6 * sd).min(axis=0), (1, p.shape[1]))
-        high = np.tile((m + 6 * sd).max(axis=0), (1, p.shape[1]))
-        for _ in range(25):
-            mid = 0.5 * (low + high)
-            below = (w * ndtr((mid - m) / sd)).sum(axis=0) < p
-            low, high = np.where(below, mid, low), np.where(below, high, mid)
-        out: Floats = np.maximum(0.5 * (low + high), 0.0)
-        return out
 
     def odds_below(self, name: str, um: float) -> float:
         """Probability that the zone's film is less than um."""
-        from scipy.special import ndtr
+        return spread.odds_below(self._state, self.index(name), um)
 
-        f = self._state.film(self._zone(name))
-        sd = np.sqrt(np.maximum(self._state.p[:, f, f], 1e-18))
-        return float(self._state.weights @ ndtr((um - self._state.x[:, f]) / sd))
-
-    def applicator(self) -> tuple[float, float]:
-        """Mean and sd of the natural logarithm of the applicator's factor g."""
+    def applicator(self, name: str = "") -> tuple[float, float]:
+        """Mean and sd of the natural logarithm of an applicator's factor; empty for the main one."""
         state = self._state
+        other = self._other(name)
+        if other is not None:
+            mean, sd = state.moments(gsf.FIRST_OTHER + other)
+            cv2 = (sd / max(mean, 1e-6)) ** 2
+            return float(np.log(max(mean, 1e-6)) - 0.5 * np.log1p(cv2)), float(np.sqrt(np.log1p(cv2)))
         w = state.weights
         mean_e, var_e = state.x[:, gsf.E], state.p[:, gsf.E, gsf.E]
         width2 = min(gsf.NODE_WIDTH, 0.999 * self.priors.g_ln_sd) ** 2
@@ -281,13 +305,20 @@ class Ledger:
         mean = float(w @ ln)
         return mean, float(np.sqrt(w @ (var_e + (ln - mean) ** 2)))
 
-    def gauge_gain(self, zone: str, target: str) -> float:
-        """Standard deviation of ``target`` expected after one more gauge reading of ``zone`` [um] (Bayes-linear)."""
-        state = self._state
-        a, b = state.film(self._zone(zone)), state.film(self._zone(target))
-        w = state.weights
-        (mean_a, sd_a), (mean_b, sd_b) = state.moments(a), state.moments(b)
-        cov = float(w @ (state.p[:, a, b] + (state.x[:, a] - mean_a) * (state.x[:, b] - mean_b)))
-        pr = self.priors
-        noise = pr.gauge_um**2 + (pr.spot * mean_a) ** 2 + (pr.gauge_gain * mean_a) ** 2
-        return float(np.sqrt(max(sd_b**2 - cov**2 / (sd_a**2 + noise), 0.0)))
+    def count_odds(self) -> tuple[dict[int, float], ...]:
+        """For every uncertain group kept apart: how likely each count is by now."""
+        w, counts = self._state.weights, self._state.counts
+        return tuple(
+            {int(n): float(w[counts[:, i] == n].sum()) for n in np.unique(counts[:, i])} for i in range(counts.shape[1])
+        )
+
+
+def _checked(odds: Mapping[int, float]) -> dict[int, float]:
+    need(len(odds) >= 1, "count_odds", "give at least one count")
+    need(len(odds) <= MAX_BRANCHES, "count_odds", f"at most {MAX_BRANCHES} counts")
+    for n, p in odds.items():
+        need(0 <= n <= MAX_COUNT, "count_odds", f"a count must be between 0 and {MAX_COUNT} (got {n})")
+        need_in(p, 0, 1, f"count_odds.{n}")
+    total = sum(odds.values())
+    need(abs(total - 1) < 1e-6, "count_odds", f"must add up to 1 (got {total:g})")
+    return {n: p for n, p in sorted(odds.items()) if p > 0}

@@ -29,13 +29,19 @@ class ZoneHabit:
 
 
 def zones_of(
-    m: Measures, body: Outline, habits: Sequence[ZoneHabit], *, padded: bool, neck_girth_mm: float, head_cm2: float
-) -> tuple[Zone, ...]:
-    """The zones with their areas [cm2]; an instrument without a neck has neither neck nor head face."""
+    m: Measures, body: Outline, habits: Sequence[ZoneHabit], *, padded: bool, neck_girth_mm: float, head_cm2: float,
+    contour_share: float = 0.0, end_grain_share: float = 0.0,
+) -> tuple[Zone, ...]:  # fmt: skip
+    """The zones with their areas [cm2]; an instrument without a neck has neither neck nor head face.
+
+    contour_share: of top and back, carved or bevelled; end_grain_share: of the sides, where the wood shows its end.
+    """
     area = {
-        "top": body.plan_cm2,
-        "back": body.plan_cm2,
-        "sides": body.sides_cm2,
+        "top": body.face_cm2 * (1 - contour_share),
+        "back": body.face_cm2 * (1 - contour_share),
+        "sides": body.sides_cm2 * (1 - end_grain_share),
+        "contours": 2 * body.face_cm2 * contour_share,
+        "end-grain": body.sides_cm2 * end_grain_share,
         "neck": m.neck_length_mm * neck_girth_mm / 100,
         "head": head_cm2 if m.neck_length_mm > 0 else 0.0,
         "edges": 2 * body.perimeter_mm * EDGE_STRIP_MM / 100,

@@ -74,17 +74,18 @@ def progress(method: Method, acts: Sequence[Act], now_h: float) -> Progress:
     for act in sorted(acts, key=lambda a: a.at_h):
         if act.at_h > now_h:
             break
-        if isinstance(act, Coat):
-            if index >= len(stages) or stages[index].kind != "coats":
-                index = _back_to_wait(stages, index)
-            else:
-                in_stage += 1
-                if in_stage >= stages[index].count:
-                    index, in_stage = index + 1, 0
-            between = stages[index].between_h if index < len(stages) and stages[index].between_h else 6.0
-            in_session = in_session + 1 if last is not None and act.at_h - last < max(8.0, 1.5 * between) else 1
-            done += 1
-            last = act.at_h
+        if isinstance(act, Coat) and not act.finish:
+            for _ in range(round(act.likely_count)):
+                if index >= len(stages) or stages[index].kind != "coats":
+                    index = _back_to_wait(stages, index)
+                else:
+                    in_stage += 1
+                    if in_stage >= stages[index].count:
+                        index, in_stage = index + 1, 0
+                between = stages[index].between_h if index < len(stages) and stages[index].between_h else 6.0
+                in_session = in_session + 1 if last is not None and act.at_h - last < max(8.0, 1.5 * between) else 1
+                done += 1
+                last = act.at_h
         elif isinstance(act, Sanding) and act.purpose in ("level", "rub-out"):
             reached = _first(stages, index, act.purpose)
             if reached is not None:

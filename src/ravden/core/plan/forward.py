@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ravden.core.cure.evaporative import CureHistory
 from ravden.core.cure.windows import Windows, windows
@@ -53,6 +53,14 @@ class WindowRange:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class WhatIf:
+    """A plan tried out: coats still to lay in the stage being built, and dry film of each [um]; None: as planned."""
+
+    coats: int | None = None
+    coat_um: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Forward:
     """The rest of the plan: coats and sandings in nominal um, and the windows waited for."""
 
@@ -76,13 +84,18 @@ def plan_forward(
     level_um: float,
     rubout_um: float,
     past: CureHistory | None = None,
+    change: WhatIf | None = None,
+    ranges: bool = True,
 ) -> Forward:
     """Date the stages that are left, from now on, on the thickest zone.
 
     level_um, rubout_um: film the ladder will take off the flats where the method does not say; past: the thickest
-    zone's cure up to now_h, where it has been solved already. Nothing planned is
-    dated before now_h; a wait whose window is open already ends now.
+    zone's cure up to now_h, where it has been solved already; change: another number or weight of coats; ranges:
+    whether the early and late ends are wanted. Nothing planned is dated before now_h; a wait whose window is open
+    already ends now.
     """
+    change = change or WhatIf()
+    coat_um = change.coat_um or project.material.coat_dry_um
     zone = thickest(project, ledger)
     scale = scale_of(project, zone, ledger, now_h)
     laid, cuts = film_events(project, zone, scale, now_h)
@@ -94,7 +107,7 @@ def plan_forward(
     sandings: list[Sanding] = []
     found: list[WindowRange] = []
     t = now_h
-    in_stage, in_session, last = done.coats_in_stage, done.in_session, done.last_coat_h
+    in_session, last = done.in_session, done.last_coat_h
 
     # The past is solved once; what is planned goes on from there, so that a month of waiting costs a few ms.
     base = past if past is not None or not laid else cure(project, laid, cuts, (now_h,), now_h)
@@ -114,10 +127,9 @@ def plan_forward(
     ends: tuple[Windows | None, ...] = ()
     opens: Windows | None = None
     solved_for = (-1, -1)  # how many planned coats and sandings the windows at hand are for
-    for index in range(done.index, len(method.stage)):
-        stage = method.stage[index]
+    for stage in _stages_left(method, done.index, done.coats_in_stage, change.coats):
         if stage.kind == "coats":
-            for _ in range(stage.count - in_stage):
+            for _ in range(stage.count):
                 same_session = last is not None and 0 < in_session < stage.per_session and t - last < 12.0
                 if same_session and last is not None:
                     at = max(t, last + stage.between_h)
@@ -127,11 +139,11 @@ def plan_forward(
                     fresh = last is None or hours.next_morning(last) <= t
                     at = hours.next_open(t if fresh or last is None else max(t, hours.next_morning(last)))
                     in_session = 0
-                coats.append(Coat(at_h=at, dry_um=project.material.coat_dry_um))
-                laid.append(Coat(at_h=at, dry_um=project.material.coat_dry_um * zone.k_mean * scale))
+                coats.append(Coat(at_h=at, dry_um=coat_um, bare=project.bare))
+                laid.append(Coat(at_h=at, dry_um=coat_um * zone.k_mean * scale))
                 new_coats.append(laid[-1])
                 in_session, last, t = in_session + 1, at, at
-            in_stage, ends = 0, ()
+            ends = ()
         elif stage.kind == "wait":
             if solved_for != (len(new_coats), len(new_cuts)):
                 opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
@@ -139,6 +151,10 @@ def plan_forward(
             if likely is None:
                 found.append(_range(stage, None, None, None, None))
                 return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None)
+            if not ranges:
+                found.append(_range(stage, None, likely[0], None, likely[1]))
+                t = max(t, hours.next_open(likely[0]))
+                continue
             if not ends:
                 ends = (stretched(math.exp(P90_Z * spread)), opens, stretched(math.exp(-P90_Z * spread)))
             early, late = _ends(ends, stage.window, likely[0], max(c.at_h for c in laid))
@@ -152,6 +168,26 @@ def plan_forward(
             cuts.append(Sanding(at_h=t, um=share, purpose=stage.kind))
             new_cuts.append(cuts[-1])
     return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=t)
+
+
+def _stages_left(method: Method, index: int, in_stage: int, coats: int | None) -> list[Stage]:
+    """What is left of a method, its stage of coats under way cut to what is left of it; coats: lay so many instead.
+
+    Where the build is over, more coats take it back to the last stage of coats.
+    """
+    left = list(method.stage[index:])
+    if left and left[0].kind == "coats":
+        left[0] = replace(left[0], count=max(left[0].count - in_stage, 1))
+    if coats is None:
+        return left
+    at = next((i for i, s in enumerate(left) if s.kind == "coats"), None)
+    if at is None:
+        if coats == 0:
+            return left
+        last = max(i for i, s in enumerate(method.stage) if s.kind == "coats")
+        return [replace(method.stage[last], count=coats), *method.stage[last + 1 :]]
+    changed = [replace(left[at], count=coats)] if coats else []
+    return [*left[:at], *changed, *left[at + 1 :]]
 
 
 def _dry(laid: list[Coat], cuts: list[Sanding]) -> float:

@@ -1,9 +1,10 @@
 """What happened, folded: the ledger after every entry, and the coats as they must have been to leave that film."""
 
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.cure.evaporative import CELLS, STEP_TOLERANCE, CureHistory, solve
+from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Act, Air, Coat, Project, Reading, Sanding, Zone
 
@@ -19,43 +20,91 @@ class Known:
     act: Act | None
 
 
-Memory = dict[tuple[tuple[Zone, ...], tuple[Act, ...]], Ledger]
+Memory = dict[tuple[Hashable, ...], Ledger]
 
 
-def known(project: Project, until_h: float, memory: Memory | None = None) -> tuple[Known, ...]:
+def known(
+    project: Project, until_h: float, memory: Memory | None = None, priors: Priors | None = None
+) -> tuple[Known, ...]:
     """The ledger after each entry up to until_h; the first is bare wood. Readings are first turned into cured film.
 
-    memory: ledgers of earlier calls, kept by the caller, so that a new entry costs one step and not the whole history.
+    memory: ledgers of earlier calls, kept by the caller, so that a new entry costs one step and not the whole history;
+    priors: what is believed before the first coat, such as an applicator learnt on other instruments.
     """
     seen: Memory = {} if memory is None else memory
-    ledger = seen.setdefault((project.zones, ()), Ledger(project.zones))
-    out = [Known(at_h=-1e9, ledger=ledger, act=None)]
     acts = tuple(sorted((a for a in project.acts if a.at_h <= until_h), key=lambda a: a.at_h))
+    others = tuple(dict.fromkeys(a.finish for a in acts if isinstance(a, Coat) and a.finish))
+    base: tuple[Hashable, ...] = (project.zones, priors, others, tuple(project.drunk.items()))
+    if base not in seen:
+        seen[base] = Ledger(project.zones, priors, others)
+    ledger = seen[base]
+    out = [Known(at_h=-1e9, ledger=ledger, act=None)]
     for i, act in enumerate(acts):
-        key = (project.zones, acts[: i + 1])
+        key = (*base, acts[: i + 1])
         if key in seen:
             ledger = seen[key]
         else:
-            ledger = seen[key] = _after(project, ledger, act)
+            ledger = seen[key] = _after(project, ledger, act, acts[:i])
         if not isinstance(act, Air):
             out.append(Known(at_h=act.at_h, ledger=ledger, act=act))
     return tuple(out)
 
 
-def _after(project: Project, ledger: Ledger, act: Act) -> Ledger:
+def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) -> Ledger:
     if isinstance(act, Coat):
-        return ledger.coat(act.dry_um, act.zones)
+        on = None if act.zones is None and not act.bare else [z.name for z in project.zones if act.covers(z.name)]
+        odds = dict(act.count_odds) or None
+        laid = ledger.coat(act.dry_um, on, count=act.count, count_odds=odds, applicator=act.finish)
+        return _drunk(project, laid, act, before)
     if isinstance(act, Sanding):
         shares = {z.name: act.share(z) for z in project.zones}
-        return ledger.sanding({name: um for name, um in shares.items() if um > 0})
+        coated = {z for a in before if isinstance(a, Coat) for z in shares if a.covers(z)}
+        return ledger.sanding({name: um for name, um in shares.items() if um > 0 and name in coated})
     if isinstance(act, Reading):
-        return ledger.gauge(act.zone, act.um * _cured_share(project, act), act.n)
+        return _read(project, ledger, act)
     return ledger
 
 
-def _cured_share(project: Project, reading: Reading) -> float:
-    """Dry over film as it stood when the gauge touched it [-]: the solvent share of a reading is no film."""
-    zone = project.zone(reading.zone)
+def planned(project: Project, ledger: Ledger, act: Coat | Sanding) -> Ledger:
+    """The ledger after an act still to come: nobody has looked, so nothing is learnt from it."""
+    if isinstance(act, Coat):
+        return ledger.coat(act.dry_um, [z.name for z in project.zones if act.covers(z.name)])
+    return ledger.worn({z.name: act.share(z) for z in project.zones if z.name not in project.bare})
+
+
+def _drunk(project: Project, ledger: Ledger, act: Coat, before: Sequence[Act]) -> Ledger:
+    """What the wood of each zone drank of this coat, by how many it had before."""
+    lost = {}
+    for zone in project.zones:
+        drinks = project.drunk.get(zone.name, ())
+        if not drinks or not act.covers(zone.name):
+            continue
+        had = round(sum(a.likely_count for a in before if isinstance(a, Coat) and a.covers(zone.name)))
+        um = sum(drinks[had : had + max(round(act.likely_count), 0)])
+        if um > 0:
+            lost[zone.name] = min(um, act.share(zone))
+    return ledger.absorbed(lost) if lost else ledger
+
+
+def _read(project: Project, ledger: Ledger, act: Reading) -> Ledger:
+    if act.what == "gauge":
+        return ledger.gauge(act.zone, act.um * _cured_share(project, act, act.zone), act.n)
+    if act.what == "comb":
+        return ledger.comb(act.zone, act.um, act.high_um, act.landed)
+    if act.what == "volume":
+        return ledger.volume(act.um)
+    if act.what == "through":
+        return ledger.through(act.zone, spot=act.spot)
+    if act.what == "not-through":
+        return ledger.not_through(act.zone, spot=act.spot)
+    # The card hangs beside the instrument and had every coat, so its film holds about the top's share of solvent.
+    cured = act.um * _cured_share(project, act, project.zones[0].name)
+    return ledger.card(cured) if act.what == "card" else ledger.micrometer(cured)
+
+
+def _cured_share(project: Project, reading: Reading, zone_name: str) -> float:
+    """Dry over film as it stood when it was read [-]: the solvent share of a reading is no film."""
+    zone = project.zone(zone_name)
     coats = [c for c in project.coats if c.at_h <= reading.at_h]
     if not coats:
         return 1.0
@@ -63,7 +112,12 @@ def _cured_share(project: Project, reading: Reading) -> float:
     if not laid:
         return 1.0
     history = solve(
-        project.material.cure, laid, sandings=cuts, air=project.air, sample_h=[reading.at_h], until_h=reading.at_h
+        project.finish(zone.name).cure,
+        laid,
+        sandings=cuts,
+        air=project.air,
+        sample_h=[reading.at_h],
+        until_h=reading.at_h,
     )
     film, dry = float(history.column("film_um")[0]), float(history.column("dry_um")[0])
     return dry / film if film > 0 else 1.0
@@ -79,7 +133,7 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
             break
         um = act.share(zone)
         if isinstance(act, Coat) and um > 0:
-            laid.append(replace(act, dry_um=um * scale, zones=None))
+            laid.append(replace(act, dry_um=um * scale, zones=None, bare=(), count=1, count_odds=()))
             film += um * scale
         elif isinstance(act, Sanding):
             um = min(um, film - LEAST_LEFT_UM)
@@ -91,6 +145,7 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
 
 def scale_of(project: Project, zone: Zone, ledger: Ledger, until_h: float) -> float:
     """How much thicker than nominal this zone's coats must have been for the ledger's film to be there now [-]."""
+    # What the wood drank counts as coats that were thinner: the film that cures is what stayed on top.
     laid = sum(c.share(zone) for c in project.coats if c.at_h <= until_h)
     if laid <= 0:
         return 1.0
@@ -100,17 +155,18 @@ def scale_of(project: Project, zone: Zone, ledger: Ledger, until_h: float) -> fl
 
 def thickest(project: Project, ledger: Ledger) -> Zone:
     """The zone with the most film, which is the last to be ready."""
-    return max(project.zones, key=lambda z: ledger.mean_um(z.name))
+    own = [z for z in project.zones if z.name not in project.finishes] or list(project.zones)
+    return max(own, key=lambda z: ledger.mean_um(z.name))
 
 
 def cure(
     project: Project, laid: Sequence[Coat], cuts: Sequence[Sanding], sample_h: Sequence[float], until_h: float,
-    rate_factor: float = 1.0, rough: bool = False, after: CureHistory | None = None,
+    rate_factor: float = 1.0, rough: bool = False, after: CureHistory | None = None, zone: str = "",
 ) -> CureHistory:  # fmt: skip
     """The cure of a zone's film in this project's air; rough: for the ends of a range, at a quarter of the cost;
-    after: a history to go on from."""
+    after: a history to go on from; zone: whose finish it is, the instrument's own by default."""
     return solve(
-        project.material.cure, laid, sandings=cuts, air=project.air, sample_h=sample_h, until_h=until_h,
+        project.finish(zone).cure, laid, sandings=cuts, air=project.air, sample_h=sample_h, until_h=until_h,
         rate_factor=rate_factor, cells=8 if rough else CELLS, tolerance=0.3 if rough else STEP_TOLERANCE,
         after=after,
     )  # fmt: skip

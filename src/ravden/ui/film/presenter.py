@@ -6,7 +6,8 @@ from datetime import datetime
 import numpy as np
 
 from ravden.core.instrument.outline import Outline
-from ravden.core.plan.outlook import FilmTimeline, Outlook
+from ravden.core.plan.outlook import Outlook
+from ravden.core.plan.timeline import FilmTimeline
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.ui import words
 from ravden.ui.film.time_axis import TimeWarp, warp

@@ -37,14 +37,14 @@ def uses_waist(kind: InstrumentKind) -> bool:
 def preview(typed: Mapping[str, str], kind: InstrumentKind, units: Units) -> Preview:
     """The outline and areas of what was typed so far."""
     try:
-        m: Measures = forms.measures(typed, kind.family, units)
+        m: Measures = forms.measures(typed, measures_of(kind), units)
         shape = body(m)
     except InputError as error:
         return Preview(body=None, words="", fault_field=error.path, fault=error.sentence)
-    total = 2 * shape.plan_cm2 + shape.sides_cm2
+    total = 2 * shape.face_cm2 + shape.sides_cm2
     return Preview(
         body=shape,
-        words=f"Top and back {units.area(shape.plan_cm2)} each, sides {units.area(shape.sides_cm2)}; "
+        words=f"Top and back {units.area(shape.face_cm2)} each, sides {units.area(shape.sides_cm2)}; "
         f"body {units.area(total)} in all.",
     )
 

@@ -19,6 +19,8 @@ from PyQt6.QtWidgets import (
 from ravden.core.errors import InputError
 from ravden.ui.forms import Field
 
+MOST_ACROSS = 6  # more fields than these go in two rows
+
 
 class LogCard(QFrame):
     """A short form; ``submit`` gets what was typed and raises InputError for what it will not take."""
@@ -54,8 +56,11 @@ class LogCard(QFrame):
         box.addLayout(buttons)
         self.hide()
 
-    def ask(self, kind: str, heading: str, fields: tuple[Field, ...], submit: Callable[[dict[str, str]], None]) -> None:
-        """Show a form."""
+    def ask(
+        self, kind: str, heading: str, fields: tuple[Field, ...], submit: Callable[[dict[str, str]], None],
+        turn: Callable[[dict[str, str]], None] | None = None,
+    ) -> None:  # fmt: skip
+        """Show a form; turn: asks for another one when a choice that decides the fields is changed."""
         self.kind, self._submit = kind, submit
         self.heading.setText(heading)
         self.fault.setText("")
@@ -66,7 +71,9 @@ class LogCard(QFrame):
                 widget.setParent(None)
                 widget.deleteLater()
         self.inputs, self.faults = {}, {}
-        for column, field in enumerate(fields):
+        across = len(fields) if len(fields) <= MOST_ACROSS else -(-len(fields) // 2)
+        for i, field in enumerate(fields):
+            band, column = divmod(i, across)
             label = QLabel(f"{field.label}, {field.unit}" if field.unit else field.label)
             box: QLineEdit | QComboBox
             if field.choices:
@@ -74,6 +81,10 @@ class LogCard(QFrame):
                 for value, text in field.choices:
                     box.addItem(text, value)
                 box.setCurrentIndex(max(box.findData(field.value), 0))
+                box.setMinimumContentsLength(8)
+                box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+                if field.turns and turn is not None:
+                    box.activated.connect(lambda _: turn(self.typed()))
             else:
                 box = QLineEdit(field.value)
             label.setBuddy(box)
@@ -83,13 +94,13 @@ class LogCard(QFrame):
             fault.setObjectName("fault")
             fault.setWordWrap(True)
             for row, widget in enumerate((label, box, fault)):
-                self._grid.addWidget(widget, row, column, Qt.AlignmentFlag.AlignTop)
+                self._grid.addWidget(widget, 3 * band + row, column, Qt.AlignmentFlag.AlignTop)
             self._grid.setColumnStretch(column, 1)
             self.inputs[field.name], self.faults[field.name] = box, fault
         self.show()
         self.raise_()
-        first = next((b for f, b in self.inputs.items() if isinstance(b, QLineEdit) and f in ("um", "dry_um")), None)
-        focus = first or next(iter(self.inputs.values()))
+        typing = [n for n, b in self.inputs.items() if isinstance(b, QLineEdit) and n not in ("at", "grade")]
+        focus = self.inputs[typing[0]] if typing else next(iter(self.inputs.values()))
         focus.setFocus()
         if isinstance(focus, QLineEdit):
             focus.selectAll()

@@ -1,0 +1,39 @@
+"""Quantiles and odds of a Gaussian sum: never a bare mean and sd, which mislead on a thin zone."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ravden.core.film.filter import State
+
+Floats = NDArray[np.float64]
+
+BISECTIONS = 25
+
+
+def quantiles(state: State, zones: NDArray[np.intp], odds: Sequence[float]) -> Floats:
+    """(zones, odds) film [um] at the given odds, all bisected together, clipped at 0."""
+    from scipy.special import ndtr
+
+    f = state.film(0) + zones
+    w = state.weights[:, None, None]
+    m = state.x[:, f, None]
+    sd = np.sqrt(np.maximum(state.p[:, f, f], 1e-18))[:, :, None]
+    p = np.asarray(odds, dtype=float)[None, :]
+    low = np.tile((m - 6 * sd).min(axis=0), (1, p.shape[1]))
+    high = np.tile((m + 6 * sd).max(axis=0), (1, p.shape[1]))
+    for _ in range(BISECTIONS):
+        mid = 0.5 * (low + high)
+        below = (w * ndtr((mid - m) / sd)).sum(axis=0) < p
+        low, high = np.where(below, mid, low), np.where(below, high, mid)
+    return np.asarray(np.maximum(0.5 * (low + high), 0.0))
+
+
+def odds_below(state: State, zone: int, um: float) -> float:
+    """Probability that a zone's film is less than um."""
+    from scipy.special import ndtr
+
+    f = state.film(zone)
+    sd = np.sqrt(np.maximum(state.p[:, f, f], 1e-18))
+    return float(state.weights @ ndtr((um - state.x[:, f]) / sd))

@@ -1,0 +1,147 @@
+"""Advice on one instrument's film: what to measure next, how many coats are left to lay, and what will show later."""
+
+import math
+from dataclasses import dataclass
+
+from ravden.core.film import layers, pores
+from ravden.core.film.advice import Choice, choices
+from ravden.core.film.coats import CoatsLeft, coats_left
+from ravden.core.materials.mixing import landed_solids, thinned_solids
+from ravden.core.plan.outlook import Outlook
+from ravden.core.record import Act, Air, Coat, Sanding
+
+ODDS_WANTED = 0.90  # [A] of holding the floor
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """One entry of the journal and what it did to a zone: film before and after, and its sd [um]."""
+
+    act: Act
+    before_um: float
+    after_um: float
+    sd_before_um: float
+    sd_after_um: float
+    flag: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sink:
+    """How far pores levelled flush at a window will sink [um], by how they were filled."""
+
+    window: str
+    at_h: float
+    by_filling: dict[str, float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Witness:
+    """Odds of rubbing through the top layer, its film [um], and what it would have to be for one in ten."""
+
+    odds: float
+    layer_um: float
+    needed_um: float
+    dissolving: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Counsel:
+    """All of it. risk_zone: the zone most likely to end below the floor."""
+
+    risk_zone: str
+    measure: tuple[Choice, ...]
+    coats: CoatsLeft | None
+    sinks: tuple[Sink, ...]
+    witness: Witness | None
+    entries: tuple[Entry, ...]
+
+
+def removals(found: Outlook) -> dict[str, float]:
+    """Film that the sandings still planned will take, by zone [um]."""
+    own = [z for z in found.project.zones if z.name not in found.project.bare]
+    return {z.name: sum(s.share(z) for s in found.forward.sandings) for z in own}
+
+
+def counsel(found: Outlook, odds: float = ODDS_WANTED) -> Counsel:
+    """Advice from an outlook; odds: how sure one wants to be of the least film."""
+    project = found.project
+    own = tuple(z.name for z in project.zones if z.name not in project.bare)
+    floor = project.instrument.min_film_um
+    risk = max(own, key=lambda n: found.ledger.odds_below(n, floor)) if own else project.zones[0].name
+    material = project.material
+    planned = len(found.forward.coats)
+    next_um = material.coat_dry_um if planned else None
+    landed = landed_solids(thinned_solids(material.volume_solids, material.thinner_ratio), material.flight_loss)
+    return Counsel(
+        risk_zone=risk,
+        measure=tuple(choices(found.ledger, risk, next_um, landed)) if project.coats else (),
+        coats=coats_left(found.ledger, material.coat_dry_um, removals(found), floor, planned, odds, own)
+        if own and floor > 0
+        else None,
+        sinks=_sinks(found),
+        witness=_witness(found),
+        entries=_entries(found),
+    )
+
+
+def _entries(found: Outlook) -> tuple[Entry, ...]:
+    out = []
+    for before, after in zip(found.history, found.history[1:], strict=False):
+        if after.act is None or isinstance(after.act, Air):
+            continue
+        (m0, s0), (m1, s1) = before.ledger.moments(found.zone), after.ledger.moments(found.zone)
+        fresh = after.ledger.flags[len(before.ledger.flags) :]
+        out.append(
+            Entry(
+                act=after.act,
+                before_um=m0,
+                after_um=m1,
+                sd_before_um=s0,
+                sd_after_um=s1,
+                flag=fresh[0] if fresh else "",
+            )
+        )
+    return tuple(out)
+
+
+def _sinks(found: Outlook) -> tuple[Sink, ...]:
+    """From the solvent left when a window opens: the film's own shrink, shared by what stands in the pores."""
+    out = []
+    film = found.ledger.mean_um(found.zone)
+    film += sum(c.share(found.project.zone(found.zone)) for c in found.forward.coats)
+    for window in found.windows:
+        if window.likely_h is None or window.shrink_left_um is None or film <= 0:
+            continue
+        solvent = window.shrink_left_um / (film + window.shrink_left_um)
+        depths = {name: pores.PORE_UM * share for name, share in pores.LEFT_BY_FILLER.items()}
+        sunk = {name: pores.sink_um(depth, min(solvent, 0.9)) for name, depth in depths.items()}
+        out.append(Sink(window=window.name, at_h=window.likely_h, by_filling=sunk))
+    return tuple(out)
+
+
+def _witness(found: Outlook) -> Witness | None:
+    """The top layer since the last sanding that a later one will cut into, coats still planned included."""
+    project = found.project
+    zone = project.zone(found.zone)
+    acts = [a for a in project.acts if a.at_h <= found.now_h and isinstance(a, Coat | Sanding)]
+    acts += sorted([*found.forward.coats, *found.forward.sandings], key=lambda a: a.at_h)
+    layer = removed = boundary_h = 0.0
+    coats = 0
+    bounded = False
+    for i, act in enumerate(acts):
+        if isinstance(act, Coat) and act.share(zone) > 0:
+            layer, coats = layer + act.share(zone), coats + 1
+        elif isinstance(act, Sanding):
+            if any(isinstance(a, Coat) for a in acts[i + 1 :]):
+                layer, coats, removed, bounded, boundary_h = 0.0, 0, 0.0, True, act.at_h
+            else:
+                removed += act.share(zone)
+    if not bounded or layer <= 0 or removed <= 0:
+        return None
+    layer *= math.exp(found.applicator[0])
+    spread = math.hypot(found.applicator[1], zone.k_cv, 0.1 / math.sqrt(coats))
+    odds = layers.witness_odds(layer, removed, spread)
+    dissolving = project.material.dissolving
+    if dissolving:
+        odds *= layers.dissolving_share(found.now_h - boundary_h)
+    return Witness(odds=odds, layer_um=layer, needed_um=layers.layer_needed_um(removed, spread), dissolving=dissolving)
