@@ -10,7 +10,7 @@ import numpy as np
 
 from ravden.core.errors import InputError, need_in
 from ravden.core.units import Units
-from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
+from ravden.journal.entries import AirLogged, SandingLogged
 from ravden.ui import forms, settings, words
 from ravden.ui.film.time_axis import day_ticks, warp
 
@@ -76,16 +76,9 @@ class Typed(unittest.TestCase):
             self.assertEqual(caught.exception.path, "at")
 
     def test_forms_become_entries_in_either_unit(self):
-        self.assertEqual(forms.read("coat", {"dry_um": "12"}, METRIC), CoatLogged(dry_um=12))
-        self.assertAlmostEqual(forms.read("coat", {"dry_um": "0.5"}, US).dry_um, 12.7)
         typed = {"um": "8", "grade": " P1500 ", "purpose": "level", "edges": "worked"}
         self.assertEqual(forms.read("sanding", typed, METRIC), SandingLogged(um=8, grade="P1500", edges_worked=True))
-        self.assertEqual(forms.read("reading", {"zone": "top", "um": "92", "n": "3"}, METRIC),
-                         ReadingLogged(zone="top", um=92, n=3))  # fmt: skip
         self.assertEqual(forms.read("air", {"temp_C": "68", "rh": "45"}, US), AirLogged(temp_C=20, rh=0.45))
-        with self.assertRaises(InputError) as caught:
-            forms.read("reading", {"zone": "top", "um": "92", "n": "2.5"}, METRIC)
-        self.assertEqual(caught.exception.path, "n")
 
     def test_slugs_are_never_taken_twice(self):
         self.assertEqual(forms.slug("Mrs. Ôyl's Viola", set()), "mrs-yl-s-viola")

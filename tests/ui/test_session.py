@@ -70,7 +70,7 @@ class Logging(SessionTest):
         cases = (
             (SandingLogged(um=7, grade="P1500"), "heron", "Sanding on Heron, 7 µm off with P1500"),
             (SandingLogged(um=7), "heron", "Sanding on Heron, 7 µm off,"),
-            (ReadingLogged(zone="top", um=88), "heron", "Reading on Heron, top: 88 µm"),
+            (ReadingLogged(zone="top", um=88), "heron", "Film gauge, top: 88 µm on Heron"),
             (AirLogged(temp_C=18, rh=0.55), "", "Shop air 18 °C, 55 % humidity"),
         )
         for body, instrument, words in cases:

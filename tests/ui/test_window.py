@@ -65,21 +65,22 @@ class Film(WindowTest):
         top = next(z for z in found.zones if z.name == "top")
         self.assertEqual(self.rows()["top"].film, f"{top.film.mean_um:.0f}")
         self.assertIn("Coat 8 of 10", self.window.film.told.heading.text())
-        self.assertIn("gun is not known yet", self.window.film.gun.text())
+        self.assertIn("less than nominal", self.window.film.side.zones.gun.text())
+        self.assertIn("Worth measuring: the edges", self.window.film.side.zones.measure.text())
         self.assertIn("data sheet", self.window.film.cautions.text())
         self.assertGreater(self.colours(self.window.film.timeline), 100)
 
     def test_a_zone_is_turned_to_on_the_outline_and_in_the_table(self):
-        outline = self.window.film.outline
+        outline = self.window.film.side.zones.outline
         head = next(path for name, path in outline._areas if name == "head")
         QTest.mouseClick(outline, Qt.MouseButton.LeftButton, pos=head.boundingRect().center().toPoint())
         settle(self.window)
         self.assertEqual(self.window.places.film_shown.zone, "head")
-        edges = self.window.film.zone_buttons[-1]
+        edges = self.window.film.side.zones.zone_buttons[-1]
         edges.click()
         settle(self.window)
         self.assertEqual(self.window.places.film_shown.zone, "edges")
-        self.assertTrue(self.window.film.zone_buttons[-1].isChecked())
+        self.assertTrue(self.window.film.side.zones.zone_buttons[-1].isChecked())
 
     def test_the_cursor_shows_other_moments(self):
         line = self.window.film.timeline
@@ -143,7 +144,7 @@ class Logging(WindowTest):
         self.key(Qt.Key.Key_Return)
         self.assertTrue(self.window.card.isHidden())
         self.assertLess(self.window.places.film_found.zones[0].film.sd_um, 0.3 * before)
-        self.assertNotIn("not known yet", self.window.film.gun.text())
+        self.assertIn("lays down", self.window.film.side.zones.gun.text())
 
     def test_a_sanding_starts_from_the_ladder_and_moves_the_plan_on(self):
         self.choose("wren", "rubout")
@@ -351,7 +352,7 @@ class Appearance(WindowTest):
         self.key(Qt.Key.Key_D, CTRL)
         self.key(Qt.Key.Key_U, CTRL)
         self.assertLess(self.window.grab().toImage().pixelColor(700, 20).lightness(), light - 100)
-        self.assertIn("mil", self.window.film.zones_note.text())
+        self.assertIn("mil", self.window.film.side.zones.note.text())
         self.window.resize(1150, 730)
         self.window.close()
         self.window.deleteLater()

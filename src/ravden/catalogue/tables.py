@@ -82,7 +82,8 @@ class Ground(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
 
 
 class Applicator(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
-    """A way of applying: the share that lands or stays on the work, with its spread, and a usual wet film in um."""
+    """A way of applying: the share that lands or stays on the work, with its spread; a usual wet film, and a
+    usual dry film of one coat or session, in um."""
 
     id: str
     label: str
@@ -91,6 +92,8 @@ class Applicator(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
     transfer_low: float
     transfer_high: float
     wet_um: float
+    dry_low_um: float
+    dry_high_um: float
     basis: str
 
 

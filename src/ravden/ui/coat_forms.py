@@ -114,7 +114,7 @@ def fields(
             Field(name="cut", label="Cut", unit="lb/gal of alcohol", value="1.5", tip=CUT_TIP),
         ]
     out.append(Field(name="count", label="Coats alike", value=count, tip="A number, or 9 or 10 when you are not sure."))
-    places = [("", "everywhere it goes"), *((z.name, z.label) for z in project.zones if z.name not in project.bare)]
+    places = [("", "all its zones"), *((z.name, z.label) for z in project.zones if z.name not in project.bare)]
     places += [(f"finish:{m.id}", f"{m.label} on its zones") for m in _others(project)]
     out.append(Field(name="on", label="On", value="", choices=tuple(places)))
     out.append(Field(name="at", label="When", value="now", tip=WHEN_TIP))

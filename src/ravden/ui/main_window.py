@@ -111,6 +111,7 @@ class MainWindow(QMainWindow):
         from ravden.ui.widgets.log_card import LogCard
 
         self.card = LogCard(self.centralWidget())
+        self.card.grown.connect(self._lay_out)
         self.film, self.rubout = FilmView(), RubOutView()
         self.page = InstrumentPage(self.session.catalogue)
         for view in (self.film, self.rubout, self.page):
@@ -120,6 +121,8 @@ class MainWindow(QMainWindow):
         for view in (self.film, self.rubout):
             view.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
             view.sanding_asked.connect(lambda: self.ask("sanding"))
+        self.film.side.log.correct_asked.connect(self.correct)
+        self.film.side.log.back_asked.connect(lambda i: self._guarded(lambda: self.session.take_back(i, "log")))
         self.film.coat_asked.connect(self.log_coat)
         self.film.reading_asked.connect(lambda: self.ask("reading"))
         self.page.left.connect(lambda: self.turn_to(self._place))
@@ -168,6 +171,7 @@ class MainWindow(QMainWindow):
         self._action(log, "coat_form", "A coat, with its weight and time …", "Shift+C", lambda: self.ask("coat"))
         self._action(log, "sanding", "A sanding …", "S", lambda: self.ask("sanding"))
         self._action(log, "reading", "A reading …", "R", lambda: self.ask("reading"))
+        self._action(log, "zones", "Zones: masked, or in another finish …", "M", lambda: self.ask("zones"))
         self._action(log, "air", "The shop's air …", "A", lambda: self.ask("air"))
         log.addSeparator()
         self._action(log, "undo", "Take back the last entry", "Ctrl+Z", self.undo)
@@ -233,9 +237,21 @@ class MainWindow(QMainWindow):
 
         def form() -> None:
             self._no_form_open()
-            self.acts.ask(kind, self.places.film_found, self.places.zone)
+            spot = self.places.place
+            here = (spot[1], spot[2]) if spot is not None and spot[0] == self.places.zone else None
+            self.acts.ask(kind, self.places.film_found, self.places.zone, here)
 
         self.card.setFixedWidth(min(CARD_W, self.width() - 140))
+        self._guarded(form)
+        self._lay_out()
+
+    def correct(self, entry_id: int) -> None:
+        """Open the log card on an entry, to put something else in its place."""
+
+        def form() -> None:
+            self._no_form_open()
+            self.acts.correct(self.session.entry(entry_id))
+
         self._guarded(form)
         self._lay_out()
 
@@ -372,6 +388,9 @@ class MainWindow(QMainWindow):
     def _float(self, widget: QWidget, width: int, ground: QWidget) -> None:
         """Keep a card at the foot of the place, in its middle."""
         widget.setFixedWidth(min(width, self.width() - 140))
+        layout = widget.layout()
+        if layout is not None:
+            layout.activate()
         widget.adjustSize()
         left = self.rail.width() + (ground.width() - self.rail.width() - widget.width()) // 2
         widget.move(left, ground.height() - widget.height() - 16)

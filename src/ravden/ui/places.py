@@ -6,6 +6,7 @@ from ravden.catalogue.assemble import body
 from ravden.core.errors import InputError
 from ravden.core.plan.outlook import Outlook
 from ravden.ui.film import presenter as film_presenter
+from ravden.ui.film.tryout import TryOut
 from ravden.ui.film.view import FilmView
 from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
@@ -44,12 +45,17 @@ class Places(QObject):
         session.listen(self._changed)
         self.rubout_found: Outlook | None = None
         self.live = False
+        self.place: tuple[str, float, float] | None = None
+        film.side.zones.placed.connect(self._placed)
+        self.tryout = TryOut(session, film, self._pool)
+        self.tryout.failed.connect(self.failed)
+        self.tryout.settled.connect(self._settle)
 
     @property
     def busy(self) -> bool:
         """Whether anything shown is still being worked out."""
         jobs = [self._film_job, self._rubout_job, *self._rack_jobs.values()]
-        return any(j.busy for j in jobs)
+        return any(j.busy for j in jobs) or self.tryout.busy
 
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""
@@ -69,6 +75,7 @@ class Places(QObject):
             self.zone, self.cursor_h, self.texture_um, self.target = "", None, None, None
         if changes.selection:
             self.zone, self.cursor_h, self.texture_um, self.target = "", None, None, None
+        self.place = None
         for gone in set(self.found) - set(self.session.shop.racked):
             del self.found[gone]
         self.show_rack()
@@ -179,6 +186,7 @@ class Places(QObject):
         shape = body(found.project.instrument.measures)
         self.film_shown = film_presenter.show(self.session, found, shape)
         self.film.show_film(self.film_shown, self.session.units, self.cursor_h)
+        self.tryout.show(found, self.film_shown)
         self._show_section()
 
     def _show_section(self) -> None:
@@ -199,9 +207,12 @@ class Places(QObject):
         self.zone = zone
         self.refresh(())
 
+    def _placed(self, zone: str, along_mm: float, across_mm: float) -> None:
+        self.place = (zone, along_mm, across_mm)
+
     def _cursor_moved(self, at_h: float) -> None:
         now = self.film_shown.now_h if self.film_shown is not None else 0.0
-        self.cursor_h = None if abs(at_h - now) < 1e-9 else at_h
+        self.cursor_h = self.tryout.cursor_h = None if abs(at_h - now) < 1e-9 else at_h
         self._show_section()
 
     def _rubout_asked(self, texture_um: float, target: str) -> None:

@@ -56,6 +56,10 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("rack")
         turn("heron", "film")
         shot("film-mid-build")
+        for page, name in (("coat", "film-next-coat"), ("plan", "film-plan"), ("log", "film-log")):
+            window.film.side.turn_to(page)
+            shot(name)
+        window.film.side.turn_to("zones")
         turn("tern", "film")
         shot("film-curing")
         turn("wren", "film")

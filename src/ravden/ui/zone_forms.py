@@ -13,7 +13,7 @@ FINISHED, MASKED = "finished", "masked"
 def fields(catalogue: Catalogue, project: Project) -> tuple[Field, ...]:
     """One choice a zone."""
     others = [(m.id, m.label) for m in catalogue.materials.values() if m.id != project.material.id]
-    choices = ((FINISHED, project.material.label), (MASKED, "masked, stays as it is"), *others)
+    choices = ((FINISHED, "finished"), (MASKED, "masked"), *others)
     out = []
     for zone in project.zones:
         finish = project.finishes.get(zone.name)

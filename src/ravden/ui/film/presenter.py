@@ -1,6 +1,6 @@
 """What the Film place shows of one instrument, as plain data. No Qt."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 import numpy as np
@@ -10,6 +10,7 @@ from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.timeline import FilmTimeline
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.ui import words
+from ravden.ui.film.advice import measure_next
 from ravden.ui.film.time_axis import TimeWarp, warp
 from ravden.ui.next_act import NextAct, next_act, when_text
 from ravden.ui.session import ShopSession
@@ -69,6 +70,8 @@ class FilmShown:
     next_lines: tuple[str, ...]
     cautions: tuple[str, ...]
     gun: str
+    measure: str = ""
+    places: tuple[tuple[float, float, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,11 +115,11 @@ def gun_words(found: Outlook) -> str:
     percent = 100 * (np.exp(mean) - 1)
     tool = "pad" if found.project.material.family == "shellac" else "gun"
     if sd > 0.2:
-        return f"Your {tool} is not known yet (±{100 * sd:.0f} %): one gauge reading would narrow every zone."
+        return f"Your {tool} is not known yet (±{100 * sd:.0f}\u00a0%): one gauge reading would narrow every zone."
     if abs(percent) < 2:
-        return f"Your {tool} lays down what is nominal (±{100 * sd:.0f} %)."
+        return f"Your {tool} lays down what is nominal (±{100 * sd:.0f}\u00a0%)."
     which = "more" if percent > 0 else "less"
-    return f"Your {tool} lays down {abs(percent):.0f} % {which} than nominal (±{100 * sd:.0f} %)."
+    return f"Your {tool} lays down {abs(percent):.0f} % {which} than nominal (±{100 * sd:.0f}\u00a0%)."
 
 
 def _odds(below: float) -> tuple[str, str]:
@@ -141,6 +144,11 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
     act = next_act(session, found, item.id)
     rows = []
     for z in found.zones:
+        if z.name in project.masked and z.film.mean_um <= 0:
+            rows.append(
+                ZoneRow(name=z.name, label=z.label, film="–", range="masked", odds="", tone="plain", mean_um=0.0)
+            )
+            continue
         odds, tone = _odds(z.below_floor)
         rows.append(
             ZoneRow(
@@ -155,18 +163,6 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
     planned = tuple(c.at_h for c in found.forward.coats)
     planned_cuts = tuple((s.at_h, s.um) for s in found.forward.sandings)
     line = found.timeline
-    axis = None
-    top = max(item.min_film_um * 1.5, 20.0)
-    if line is not None:
-        events = sorted({*coats, *planned, *(h for h, _ in cuts), *(h for h, _ in planned_cuts), found.now_h})
-        axis = warp(events, float(line.hours[0]) - LOOK_BACK_H, float(line.hours[-1]))
-        calm = line.phi_mean < 0.22
-        if calm.any():
-            top = max(
-                top,
-                1.08 * float(line.film_um[calm].max()),
-                min(1.04 * float(line.high_um[calm].max()), 1.3 * float(line.film_um[calm].max())),
-            )
     heading, detail, tone = _told(session, found, act, now)
     zone = project.zone(found.zone)
     method = found.method
@@ -181,24 +177,73 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         zone_label=zone.label,
         rows=tuple(rows),
         timeline=line,
-        warp=axis,
+        warp=_axis(coats, planned, cuts, planned_cuts, found),
         zero=session.local(rack.zero),
         now_h=found.now_h,
-        top_um=top,
+        top_um=_top_um(item.min_film_um, line),
         floor_um=item.min_film_um,
         coats_h=coats,
         planned_coats_h=planned,
         cuts_h=cuts,
         planned_cuts_h=planned_cuts,
-        readings=tuple((a.at_h, a.um, a.zone == zone.name) for a in past if isinstance(a, Reading)),
-        marks=tuple(Mark(at_h=w.likely_h, label=words.ACTS[w.name]) for w in found.windows if w.likely_h is not None),
+        readings=tuple(
+            (a.at_h, a.um, a.zone == zone.name) for a in past if isinstance(a, Reading) and a.what == "gauge"
+        ),
+        marks=_marks(found),
         body=body,
         neck_mm=item.measures.neck_length_mm,
         next_heading=f"Next: {act.what[:1].lower()}{act.what[1:]}",
         next_lines=_next_lines(session, found, act, now),
         cautions=project.material.cautions,
         gun=gun_words(found),
+        measure="" if found.counsel is None else measure_next(session, found, found.counsel),
+        places=tuple(
+            (*a.place, words.reading(a, units)) for a in past if isinstance(a, Reading) and a.place is not None
+        ),
     )
+
+
+def tried(shown: FilmShown, found: Outlook) -> FilmShown:
+    """The picture with another plan in it: what was stays as it is, on the same scale."""
+    line = found.timeline
+    if line is None:
+        return shown
+    planned = tuple(c.at_h for c in found.forward.coats)
+    planned_cuts = tuple((s.at_h, s.um) for s in found.forward.sandings)
+    return replace(
+        shown,
+        timeline=line,
+        warp=_axis(shown.coats_h, planned, shown.cuts_h, planned_cuts, found),
+        top_um=max(shown.top_um, _top_um(shown.floor_um, line)),
+        planned_coats_h=planned,
+        planned_cuts_h=planned_cuts,
+        marks=_marks(found),
+    )
+
+
+def _axis(
+    coats: tuple[float, ...], planned: tuple[float, ...], cuts: tuple[tuple[float, float], ...],
+    planned_cuts: tuple[tuple[float, float], ...], found: Outlook,
+) -> TimeWarp | None:  # fmt: skip
+    line = found.timeline
+    if line is None:
+        return None
+    events = sorted({*coats, *planned, *(h for h, _ in cuts), *(h for h, _ in planned_cuts), found.now_h})
+    return warp(events, float(line.hours[0]) - LOOK_BACK_H, float(line.hours[-1]))
+
+
+def _top_um(floor_um: float, line: FilmTimeline | None) -> float:
+    """Top of the scale: wet coats may shoot over it, films that stay may not."""
+    top = max(floor_um * 1.5, 20.0)
+    calm = None if line is None else line.phi_mean < 0.22
+    if line is None or calm is None or not calm.any():
+        return top
+    film, high = float(line.film_um[calm].max()), float(line.high_um[calm].max())
+    return max(top, 1.08 * film, min(1.04 * high, 1.3 * film))
+
+
+def _marks(found: Outlook) -> tuple[Mark, ...]:
+    return tuple(Mark(at_h=w.likely_h, label=words.ACTS[w.name]) for w in found.windows if w.likely_h is not None)
 
 
 def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> tuple[str, str, str]:

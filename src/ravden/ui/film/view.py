@@ -1,9 +1,8 @@
 """The Film place: the timeline, the instrument's zones, the cross-section, and what comes next."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QFrame,
-    QGridLayout,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -14,8 +13,8 @@ from PyQt6.QtWidgets import (
 from ravden.core.units import Units
 from ravden.ui.film.presenter import FilmShown, SectionShown
 from ravden.ui.film.section_view import SectionView
+from ravden.ui.film.side import Side
 from ravden.ui.film.timeline import Timeline
-from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.told import ToldCard
@@ -42,38 +41,18 @@ class FilmView(QWidget):
         left.setSpacing(10)
         left.addWidget(self.told)
         left.addWidget(line_frame, 1)
-        self.outline = OutlineView()
-        self.outline.picked.connect(self.zone_picked)
-        zones_frame, zones_box = panel()
-        heading = QLabel("Film by zone")
-        heading.setObjectName("heading")
-        self.zones_note = QLabel()
-        self.zones_note.setObjectName("muted")
-        self.zones_note.setWordWrap(True)
-        self.table = QGridLayout()
-        self.table.setHorizontalSpacing(8)
-        self.table.setVerticalSpacing(1)
-        self.gun = QLabel()
-        self.gun.setWordWrap(True)
-        self.gun.setObjectName("muted")
-        for w in (heading, self.zones_note):
-            zones_box.addWidget(w)
-        zones_box.addWidget(self.outline, 1)
-        zones_box.addLayout(self.table)
-        zones_box.addWidget(self.gun)
-        zones_frame.setFixedWidth(292)
+        self.side = Side()
+        self.side.zones.zone_picked.connect(self.zone_picked)
         middle = QHBoxLayout()
         middle.setSpacing(12)
         middle.addLayout(left, 1)
-        middle.addWidget(zones_frame)
+        middle.addWidget(self.side)
         box = QVBoxLayout(self)
         box.setContentsMargins(22, 12, 22, 12)
         box.setSpacing(10)
         box.addWidget(self.head)
         box.addLayout(middle, 1)
         box.addWidget(self._foot())
-        self._zone_names: list[str] = []
-        self._rows: list[tuple[QPushButton, QLabel, QLabel, QLabel]] = []
 
     def _foot(self) -> QFrame:
         frame, box = panel()
@@ -122,58 +101,15 @@ class FilmView(QWidget):
         self.head.tell(shown.title, shown.about)
         self.told.tell(shown.tone, shown.heading, shown.detail)
         self.timeline.show_film(shown, units, cursor_h)
-        self.outline.show_body(shown.body, shown.neck_mm, shown.rows, shown.zone)
-        self.zones_note.setText(f"{units.film_unit} now, 90 % interval, odds of less than {units.film(shown.floor_um)}")
-        self._fill_table(shown)
-        self.gun.setText(shown.gun)
+        self.side.zones.show_film(shown, units)
         self.next_heading.setText(shown.next_heading)
         self.next_text.setText("\n".join(shown.next_lines))
         self.cautions.setText(" ".join(shown.cautions[:2]))
         self.cautions.setToolTip("\n".join(shown.cautions))
 
-    def _fill_table(self, shown: FilmShown) -> None:
-        """The rows are made once and then changed in place: making widgets is what costs."""
-        names = [row.name for row in shown.rows]
-        if names != self._zone_names:
-            self._make_rows(names)
-        for row, (name, film, span, odds) in zip(shown.rows, self._rows, strict=True):
-            name.setText(row.label)
-            name.setChecked(row.name == shown.zone)
-            name.setAccessibleName(f"{row.label}: {row.film}, {row.range}, odds {row.odds}")
-            film.setText(row.film)
-            span.setText(row.range)
-            odds.setText(row.odds)
-            if odds.property("tone") != row.tone:
-                odds.setProperty("tone", row.tone)
-                style = odds.style()
-                if style is not None:
-                    style.unpolish(odds)
-                    style.polish(odds)
-
-    def _make_rows(self, names: list[str]) -> None:
-        for row in self._rows:
-            for old in row:
-                self.table.removeWidget(old)
-                old.deleteLater()
-        self._zone_names, self._rows = names, []
-        for i, zone in enumerate(names):
-            name, film, span, odds = QPushButton(), QLabel(), QLabel(), QLabel()
-            name.setObjectName("zone")
-            name.setCheckable(True)
-            name.clicked.connect(lambda _=False, z=zone: self.zone_picked.emit(z))
-            film.setObjectName("strong")
-            span.setObjectName("muted")
-            odds.setObjectName("odds")
-            cells: tuple[QWidget, ...] = (name, film, span, odds)
-            for column, widget in enumerate(cells):
-                side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
-                self.table.addWidget(widget, i, column, side | Qt.AlignmentFlag.AlignVCenter)
-            self._rows.append((name, film, span, odds))
-
-    @property
-    def zone_buttons(self) -> list[QPushButton]:
-        """The zones of the table, top to bottom."""
-        return [row[0] for row in self._rows]
+    def show_tried(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:
+        """Only the picture, while a slider is dragged."""
+        self.timeline.show_film(shown, units, cursor_h)
 
     def show_section(self, shown: SectionShown, film: FilmShown, at_h: float) -> None:
         """The cross-section at the cursor."""

@@ -7,10 +7,11 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QLineEd
 
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
-from ravden.core.record import SHEENS
+from ravden.core.record import GROUNDS, SHEENS
 from ravden.core.units import Units
 from ravden.ui import forms
 from ravden.ui.instrument import presenter
+from ravden.ui.widgets.fault import FaultLabel
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.panel import panel
 
@@ -61,9 +62,7 @@ class InstrumentPage(QWidget):
         text.setBuddy(box)
         box.setAccessibleName(label)
         box.setToolTip(tip)
-        fault = QLabel()
-        fault.setObjectName("fault")
-        fault.setWordWrap(True)
+        fault = FaultLabel()
         grid.addWidget(text, at, 0)
         grid.addWidget(box, at, 1)
         grid.addWidget(fault, at + 1, 0, 1, 2)
@@ -75,7 +74,7 @@ class InstrumentPage(QWidget):
         heading.setObjectName("heading")
         box.addWidget(heading)
         grid = QGridLayout()
-        grid.setVerticalSpacing(3)
+        grid.setVerticalSpacing(7)
         box.addLayout(grid)
         return frame, box, grid
 
@@ -121,6 +120,11 @@ class InstrumentPage(QWidget):
             sheen.addItem(word, word)
         sheen.setCurrentText("gloss")
         self._field(grid, "sheen", "Sheen", sheen)
+        ground = QComboBox()
+        for name in GROUNDS:
+            ground.addItem(self._catalogue.grounds[name].label, name)
+        tip = "What the first coat goes on: bare wood drinks part of the first coats, and open pores sink later."
+        self._field(grid, "ground", "The wood is", ground, tip)
         tip = "After rubbing out. Below it, Ravden calls the odds bad."
         self._field(grid, "min_film_um", "Least film wanted", QLineEdit(), tip)
         tip = "Softness is judged at the temperature of the bench, not of the drying room."
@@ -175,7 +179,7 @@ class InstrumentPage(QWidget):
             edit.blockSignals(True)
             edit.setText(text)
             edit.blockSignals(False)
-        for name in ("upper_mm", "waist_mm"):
+        for name in ("upper_mm", "waist_mm", "cutaway_mm", "arch_mm"):
             shown = presenter.uses_waist(kind)
             self.inputs[name].setVisible(shown)
             self.labels[name].setVisible(shown)

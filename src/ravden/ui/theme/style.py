@@ -77,10 +77,28 @@ def sheet(p: Palette) -> str:
     QLabel#odds {{ font-weight: bold; }}
     QLabel#odds[tone="open"] {{ color: {p.open_ink}; }}
     QLabel#odds[tone="warn"] {{ color: {p.warn}; }}
-    QPushButton#zone {{ text-align: left; padding: 2px 5px; border: none; border-left: 3px solid transparent;
+    QPushButton#zone {{ text-align: left; padding: 0px 5px; border: none; border-left: 3px solid transparent;
         background: transparent; border-radius: 0; }}
     QPushButton#zone:checked {{ border-left-color: {p.accent}; font-weight: bold; }}
     QPushButton#zone:focus {{ border: 1px solid {p.accent}; }}
+    QLabel#said[tone="warn"] {{ color: {p.warn}; font-weight: bold; }}
+    QLabel#said[tone="open"] {{ color: {p.open_ink}; font-weight: bold; }}
+    QPushButton#turn {{ padding: 4px 7px; border: none; border-bottom: 3px solid transparent; border-radius: 0;
+        background: transparent; }}
+    QPushButton#turn:checked {{ border-bottom-color: {p.accent}; color: {p.accent}; }}
+    QPushButton#turn:focus {{ border: 1px solid {p.accent}; border-bottom-width: 3px; padding: 3px 6px 4px 6px; }}
+    QPushButton#quiet {{ padding: 2px 7px; font-size: 12px; }}
+    QPushButton#quiet:checked {{ background: {p.accent_soft}; border-color: {p.accent}; }}
+    QListWidget {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; font-size: 13px; }}
+    QListWidget::item {{ padding: 3px 4px; border-bottom: 1px solid {p.line}; }}
+    QListWidget::item:selected {{ background: {p.accent_soft}; color: {p.ink}; }}
+    QListWidget:focus {{ border: 1px solid {p.accent}; }}
+    QSlider {{ min-height: 26px; }}
+    QSlider::groove:horizontal {{ height: 4px; background: {p.line}; border-radius: 2px; }}
+    QSlider::sub-page:horizontal {{ background: {p.accent}; border-radius: 2px; }}
+    QSlider::handle:horizontal {{ width: 14px; height: 22px; margin: -9px 0; background: {p.panel};
+        border: 2px solid {p.accent}; border-radius: 3px; }}
+    QSlider::handle:horizontal:focus {{ background: {p.accent}; }}
     QLabel#big {{ font-size: 18px; font-weight: bold; }}
     QPushButton {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; padding: 7px 14px; }}
     QPushButton:hover {{ border-color: {p.accent}; }}

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -18,12 +18,15 @@ from PyQt6.QtWidgets import (
 
 from ravden.core.errors import InputError
 from ravden.ui.forms import Field
+from ravden.ui.widgets.fault import FaultLabel
 
 MOST_ACROSS = 6  # more fields than these go in two rows
 
 
 class LogCard(QFrame):
     """A short form; ``submit`` gets what was typed and raises InputError for what it will not take."""
+
+    grown = pyqtSignal()  # its size has changed: put it back in its place
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -61,6 +64,8 @@ class LogCard(QFrame):
         turn: Callable[[dict[str, str]], None] | None = None,
     ) -> None:  # fmt: skip
         """Show a form; turn: asks for another one when a choice that decides the fields is changed."""
+        # Fields put on a card already shown only appear, and take room, once the event loop turns.
+        self.hide()
         self.kind, self._submit = kind, submit
         self.heading.setText(heading)
         self.fault.setText("")
@@ -71,6 +76,8 @@ class LogCard(QFrame):
                 widget.setParent(None)
                 widget.deleteLater()
         self.inputs, self.faults = {}, {}
+        for column in range(self._grid.columnCount()):
+            self._grid.setColumnStretch(column, 0)
         across = len(fields) if len(fields) <= MOST_ACROSS else -(-len(fields) // 2)
         for i, field in enumerate(fields):
             band, column = divmod(i, across)
@@ -90,15 +97,14 @@ class LogCard(QFrame):
             label.setBuddy(box)
             box.setAccessibleName(field.label)
             box.setToolTip(field.tip)
-            fault = QLabel("")
-            fault.setObjectName("fault")
-            fault.setWordWrap(True)
+            fault = FaultLabel()
             for row, widget in enumerate((label, box, fault)):
                 self._grid.addWidget(widget, 3 * band + row, column, Qt.AlignmentFlag.AlignTop)
             self._grid.setColumnStretch(column, 1)
             self.inputs[field.name], self.faults[field.name] = box, fault
         self.show()
         self.raise_()
+        self.grown.emit()
         typing = [n for n, b in self.inputs.items() if isinstance(b, QLineEdit) and n not in ("at", "grade")]
         focus = self.inputs[typing[0]] if typing else next(iter(self.inputs.values()))
         focus.setFocus()
@@ -130,6 +136,7 @@ class LogCard(QFrame):
                 self.inputs[field].setFocus()
             else:
                 self.fault.setText(str(error))
+            self.grown.emit()
             return
         self.hide()
 

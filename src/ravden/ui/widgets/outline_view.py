@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Protocol
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from ravden.core.instrument.outline import Outline
@@ -15,6 +15,7 @@ from ravden.ui.theme.palette import mix
 from ravden.ui.theme.style import current, font
 
 EDGE_PX = 9
+ROOMY = 190  # below this height a second line would run into the edge
 DRAWN_EVERY = 4  # of an outline's 800 points; more cannot be seen at this size
 
 
@@ -31,6 +32,9 @@ class ZoneRow(Protocol):
     def range(self) -> str: ...
 
     @property
+    def odds(self) -> str: ...
+
+    @property
     def tone(self) -> str: ...
 
 
@@ -38,6 +42,7 @@ class OutlineView(QWidget):
     """Draws a body with neck and head; zones it cannot show from the front are in the table beside it."""
 
     picked = pyqtSignal(str)
+    placed = pyqtSignal(str, float, float)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -45,18 +50,24 @@ class OutlineView(QWidget):
         self._neck_mm = 0.0
         self._rows: dict[str, ZoneRow] = {}
         self._zone = ""
+        self._odds = False
+        self._places: tuple[tuple[float, float, str], ...] = ()
+        self._tapped: tuple[float, float] | None = None
+        self._to_mm: Callable[[QPointF], tuple[float, float]] | None = None
         self._areas: list[tuple[str, QPainterPath]] = []
         self._drawn_for: tuple[int, int, int, float] | None = None
         self._body_path, self._inner_path = QPainterPath(), QPainterPath()
         self.setMinimumHeight(120)
         self.setAccessibleName("Zones on the instrument")
-        self.setToolTip("Click a zone to see its film through time")
+        self.setToolTip("Click a zone to see its film through time; R then logs a reading taken at that spot")
 
     def sizeHint(self) -> QSize:
         return QSize(260, 280)
 
     def show_body(self, body: Outline | None, neck_mm: float, rows: Sequence[ZoneRow], zone: str) -> None:
         """Show this instrument; zone: the one turned to."""
+        if body is not self._body:
+            self._tapped = None
         self._body, self._neck_mm, self._zone = body, neck_mm, zone
         self._rows = {r.name: r for r in rows}
         self.update()
@@ -66,16 +77,37 @@ class OutlineView(QWidget):
             return
         for name, path in reversed(self._areas):
             if path.contains(event.position()):
+                if self._to_mm is not None:
+                    self._tapped = self._to_mm(event.position())
+                    self.placed.emit(name, *self._tapped)
+                self.update()
                 self.picked.emit(name)
                 return
+
+    def show_places(self, places: tuple[tuple[float, float, str], ...]) -> None:
+        """Where readings were taken: along and across the body [mm], and what was read."""
+        if places != self._places:
+            self._places, self._tapped = places, None
+            self.update()
+
+    def show_odds(self, on: bool) -> None:
+        """Odds on the zones instead of film."""
+        self._odds = on
+        self.update()
 
     def _fill(self, name: str) -> QColor:
         p = current()
         row = self._rows.get(name)
         if row is None:
             return QColor(p.wood)
-        strength = {"open": p.open_ink, "plain": p.wood_line, "warn": p.warn}[row.tone]
+        strength = {"open": p.accent, "plain": p.wood_line, "warn": p.warn}[row.tone]
         return QColor(mix(p.panel, strength, 0.38))
+
+    def _hatched(self, painter: QPainter, name: str, path: QPainterPath) -> None:
+        """What is at risk is hatched, so that it reads without colour vision."""
+        row = self._rows.get(name)
+        if row is not None and row.tone == "warn":
+            painter.fillPath(path, QBrush(QColor(current().warn), Qt.BrushStyle.BDiagPattern))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -98,6 +130,10 @@ class OutlineView(QWidget):
         def at(x: float, y: float) -> QPointF:
             return QPointF(mid + y * scale, top + (x - x0 + neck + head_mm) * scale)
 
+        def to_mm(point: QPointF) -> tuple[float, float]:
+            return (point.y() - top) / scale + x0 - neck - head_mm, (point.x() - mid) / scale
+
+        self._to_mm = to_mm
         drawn_for = (id(self._body), self.width(), self.height(), neck)
         if self._drawn_for != drawn_for:
             self._drawn_for = drawn_for
@@ -130,9 +166,12 @@ class OutlineView(QWidget):
         painter.setClipPath(body)
         painter.fillPath(body, self._fill("top"))
         painter.strokePath(body, edge)
+        self._hatched(painter, "edges", body.subtracted(self._inner_path))
+        self._hatched(painter, "top", self._inner_path)
         painter.restore()
         for name, path in self._areas[:-1]:
             painter.fillPath(path, self._fill(name))
+            self._hatched(painter, name, path)
             painter.strokePath(path, QPen(QColor(p.accent if name == self._zone else p.muted),
                                           2.5 if name == self._zone else 1))  # fmt: skip
         painter.strokePath(body, QPen(QColor(p.accent if self._zone == "edges" else p.ink), 1.4))
@@ -141,6 +180,20 @@ class OutlineView(QWidget):
         for name, x in (("head", x0 - neck - 0.5 * head_mm), ("neck", x0 - 0.5 * neck)):
             if neck and name in self._rows:
                 self._label(painter, at(x, 0), name, big=False)
+        self._dots(painter, at)
+
+    def _dots(self, painter: QPainter, at: Callable[[float, float], QPointF]) -> None:
+        """Readings where they were taken, and the spot tapped last."""
+        p = current()
+        painter.setPen(QPen(QColor(p.panel), 1.5))
+        painter.setBrush(QColor(p.accent))
+        for x, y, _ in self._places:
+            painter.drawEllipse(at(x, y), 4, 4)
+        if self._tapped is not None:
+            painter.setPen(QPen(QColor(p.ink), 1.6))
+            spot = at(*self._tapped)
+            painter.drawLine(QPointF(spot.x() - 6, spot.y()), QPointF(spot.x() + 6, spot.y()))
+            painter.drawLine(QPointF(spot.x(), spot.y() - 6), QPointF(spot.x(), spot.y() + 6))
 
     def _label(self, painter: QPainter, at: QPointF, name: str, *, big: bool) -> None:
         row = self._rows.get(name)
@@ -148,8 +201,14 @@ class OutlineView(QWidget):
             return
         p = current()
         painter.setPen(QColor(p.ink))
-        painter.setFont(font(24 if big else 13, bold=True))
-        painter.drawText(QRectF(at.x() - 50, at.y() - 16, 100, 30), Qt.AlignmentFlag.AlignCenter, row.film)
-        if big:
+        shown = row.odds.replace("under ", "<").replace("over ", ">").replace(" %", "%") if self._odds else row.film
+        size = 24 if self.height() > ROOMY else 17
+        painter.setFont(font(size if big else 11 if self._odds else 13, bold=True))
+        painter.drawText(QRectF(at.x() - 50, at.y() - 16, 100, 30), Qt.AlignmentFlag.AlignCenter, shown)
+        if big and self.height() > ROOMY:
             painter.setFont(font(12))
-            painter.drawText(QRectF(at.x() - 60, at.y() + 14, 120, 18), Qt.AlignmentFlag.AlignCenter, row.range)
+            painter.drawText(
+                QRectF(at.x() - 60, at.y() + 14, 120, 18),
+                Qt.AlignmentFlag.AlignCenter,
+                "odds" if self._odds else row.range,
+            )

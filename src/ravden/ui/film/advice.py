@@ -1,0 +1,187 @@
+"""What the counsel says, in words: what to measure, how many coats, what shows later, what each entry did. No Qt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from ravden.core.film import deposit, pores
+from ravden.core.materials.mixing import thinned_solids
+from ravden.core.record import Coat, Reading, Sanding
+from ravden.ui import words
+
+if TYPE_CHECKING:
+    from ravden.core.film.advice import Choice
+    from ravden.core.plan.counsel import Counsel, Entry
+    from ravden.core.plan.outlook import Outlook
+    from ravden.ui.session import ShopSession
+
+WORTH_IT = 0.85  # [A] a measurement that leaves more of the uncertainty than this is not advised
+ON_WORK = 0.8  # [A] share of the trigger path over the work
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanShown:
+    """The Plan panel: sentences (tone, text), and a table of what pores will sink, a row a window."""
+
+    lines: tuple[tuple[str, str], ...]
+    columns: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    note: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EntryRow:
+    """One entry of the journal: what it was, what it did to the film of the zone looked at, and a doubt about it."""
+
+    id: int
+    what: str
+    did: str
+    doubt: str
+
+
+def measure_next(session: ShopSession, found: Outlook, advice: Counsel) -> str:
+    """Which single measurement is worth taking, and what it would buy."""
+    project = found.project
+    if not project.coats:
+        return ""
+    risk = project.zone(advice.risk_zone).label.lower()
+    best = next((c for c in advice.measure if c.share < WORTH_IT), None)
+    if best is None:
+        return f"No single measurement would tell much more about the {risk}."
+    units = session.units
+    before, after = units.film_number(best.before_um), units.film(best.after_um)
+    return f"Worth measuring: {_named(found, best)}. That takes the {risk} from ±{before} to ±{after}."
+
+
+def _named(found: Outlook, choice: Choice) -> str:
+    if choice.measurement == "gauge":
+        return f"the {found.project.zone(choice.zone).label.lower()}, film gauge, 3 touches"
+    if choice.measurement == "comb":
+        return f"the next coat on the {found.project.zone(choice.zone).label.lower()}, wet comb"
+    return {
+        "card": "the witness card on a scale", "micrometer": "the witness card with a micrometer",
+        "volume": "how much the next coat takes",
+    }[choice.measurement]  # fmt: skip
+
+
+def plan(session: ShopSession, found: Outlook, advice: Counsel) -> PlanShown:
+    """How many coats hold the floor, whether that is too much, and what will show later."""
+    units, project = session.units, found.project
+    material, floor = project.material, project.instrument.min_film_um
+    lines: list[tuple[str, str]] = []
+    coats = advice.coats
+    if coats is not None:
+        planned = len(found.forward.coats)
+        zone = project.zone(coats.zone).label.lower()
+        held = f"{100 * min(coats.odds_planned, 0.99):.0f} %"
+        if coats.coats is None:
+            lines.append(("warn", f"No number of coats gives 9 in 10 odds of {units.film(floor)} on the {zone}."))
+        elif coats.coats > planned:
+            more = words.plural(coats.coats, "more coat")
+            lines.append(
+                ("warn", f"{more} for 9 in 10 odds of {units.film(floor)} everywhere when all is sanded; "
+                 f"{planned} planned, which gives {held}. The thinnest is the {zone}.")
+            )  # fmt: skip
+        else:
+            lines.append(
+                ("open", f"{words.plural(planned, 'coat')} planned, {coats.coats} would do: {held} odds of "
+                 f"{units.film(floor)} everywhere when all is sanded.")
+            )  # fmt: skip
+        if coats.thickest_um > material.max_film_um:
+            most = units.film(material.max_film_um)
+            lines.append(
+                ("warn", f"That is too much: about {units.film(coats.thickest_um)} where {most} is the most that is "
+                 "usual; thick films craze and damp the tone.")
+            )  # fmt: skip
+    lines += _material_needed(session, found)
+    witness = advice.witness
+    if witness is not None and witness.dissolving:
+        lines.append(
+            ("plain", f"Witness lines: coats melt into one, odds {_odds(witness.odds)} through a top layer of "
+             f"{units.film(witness.layer_um)}.")
+        )  # fmt: skip
+    elif witness is not None:
+        lines.append(
+            ("warn" if witness.odds > 0.1 else "open", f"Witness lines: odds {_odds(witness.odds)}; the top layer is "
+             f"{units.film(witness.layer_um)}, {units.film(witness.needed_um)} would keep them to 1 in 10.")
+        )  # fmt: skip
+    rows = []
+    now = session.local(session.now)
+    rack = session.shop.on_rack(project.instrument.id)
+    for sink in advice.sinks:
+        at = words.day(session.local(rack.moment(sink.at_h)), now)
+        cells = (units.film_number(sink.by_filling[name]) for name in pores.LEFT_BY_FILLER)
+        rows.append((f"{sink.window}, {at}", *cells))
+    ground = session.catalogue.grounds[project.instrument.ground]
+    note = (
+        f"How far a {units.film(pores.PORE_UM)} pore sinks if it is flush on that day, in {units.film_unit}; over "
+        f"{units.film(pores.SEEN_UM)} shows under gloss. This wood: {ground.pores} pores."
+    )
+    return PlanShown(lines=tuple(lines), columns=("", *pores.LEFT_BY_FILLER), rows=tuple(rows), note=note)
+
+
+def _material_needed(session: ShopSession, found: Outlook) -> list[tuple[str, str]]:
+    project, material = found.project, found.project.material
+    dry = sum(c.dry_um for c in found.forward.coats)
+    if dry <= 0:
+        return []
+    area = sum(z.area_cm2 * z.k_mean for z in project.zones if z.name not in project.bare)
+    padded = session.catalogue.applied[material.id] == "pad"
+    tool = session.catalogue.applicators["pad" if padded else "gun-low-pressure"]
+    share = thinned_solids(material.volume_solids, material.thinner_ratio)
+    ml = deposit.material_ml(area, dry, share, tool.transfer, 1.0 if padded else ON_WORK)
+    what = f"{_round(ml)} ml"
+    if material.thinner_ratio > 0:
+        base = ml / (1 + material.thinner_ratio)
+        what = f"{_round(base)} ml of {material.label.lower()} and {_round(ml - base)} ml of thinner"
+    return [("plain", f"The coats planned take about {what} ({100 * tool.transfer:.0f} % stays on the work).")]
+
+
+def _round(ml: float) -> str:
+    return f"{ml:.0f}" if ml < 100 else f"{round(ml, -1):.0f}"
+
+
+def _odds(odds: float) -> str:
+    return "under 1 %" if odds < 0.01 else f"{100 * odds:.0f} %"
+
+
+def entries(session: ShopSession, found: Outlook, advice: Counsel) -> tuple[EntryRow, ...]:
+    """Every entry that counts, the newest first, with what it did to the zone looked at."""
+    now = session.local(session.now)
+    rack = session.shop.on_rack(found.project.instrument.id)
+    number = 0.0
+    out = []
+    for entry in advice.entries:
+        act = entry.act
+        at = words.moment(session.local(rack.moment(act.at_h)), now)
+        if isinstance(act, Coat):
+            first, number = number + 1, number + (0.0 if act.finish else act.likely_count)
+            what = _coat(session, act, first, number)
+        elif isinstance(act, Sanding):
+            what = f"{act.purpose} {act.grade}".strip()
+        else:
+            assert isinstance(act, Reading)
+            what = words.reading(act, session.units)
+        text = f"{at[:1].upper()}{at[1:]} · {what}"
+        out.append(EntryRow(id=act.id, what=text, did=_did(session, entry), doubt=entry.flag))
+    return tuple(reversed(out))
+
+
+def _coat(session: ShopSession, act: Coat, first: float, last: float) -> str:
+    if act.finish:
+        name = f"coat of {session.catalogue.material(act.finish).label.lower()}"
+    elif act.count_odds:
+        name = " or ".join(str(n) for n, _ in act.count_odds) + " coats"
+    else:
+        name = f"coat {last:.0f}" if act.count == 1 else f"coats {first:.0f}–{last:.0f}"
+    return f"{name}, {act.how}" if act.how else name
+
+
+def _did(session: ShopSession, entry: Entry) -> str:
+    units = session.units
+    change = entry.after_um - entry.before_um
+    sign = "+" if change >= 0 else "−"
+    film = f"{sign}{units.film_number(abs(change))}"
+    spread = f"±{units.film_number(entry.sd_before_um)} → ±{units.film(entry.sd_after_um)}"
+    return f"{film}, now {units.film_number(entry.after_um)} ({spread})"

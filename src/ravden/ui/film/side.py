@@ -1,0 +1,57 @@
+"""The panel beside the timeline: zones, the next coat, the plan, the log; one at a time."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QWidget
+
+from ravden.ui.film.coat_panel import CoatPanel
+from ravden.ui.film.log_panel import LogPanel
+from ravden.ui.film.plan_panel import PlanPanel
+from ravden.ui.film.zones_panel import ZonesPanel
+from ravden.ui.widgets.panel import panel
+
+SIDE_W = 320
+PAGES = (("zones", "Zones"), ("coat", "Next coat"), ("plan", "Plan"), ("log", "Log"))
+
+
+class Side(QWidget):
+    """Four panels and the row of buttons that turns to them."""
+
+    turned = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.zones, self.coat, self.plan, self.log = ZonesPanel(), CoatPanel(), PlanPanel(), LogPanel()
+        self.page = "zones"
+        self.buttons: dict[str, QPushButton] = {}
+        row = QHBoxLayout()
+        row.setSpacing(2)
+        group = QButtonGroup(self)
+        for i, (name, label) in enumerate(PAGES, start=1):
+            button = QPushButton(label)
+            button.setObjectName("turn")
+            button.setCheckable(True)
+            button.setToolTip(f"Alt+{i}")
+            button.setShortcut(f"Alt+{i}")
+            button.clicked.connect(lambda _=False, n=name: self.turn_to(n))
+            group.addButton(button)
+            row.addWidget(button)
+            self.buttons[name] = button
+        row.addStretch(1)
+        self.stack = QStackedWidget()
+        for page in (self.zones, self.coat, self.plan, self.log):
+            self.stack.addWidget(page)
+        frame, box = panel()
+        box.addLayout(row)
+        box.addWidget(self.stack, 1)
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(frame)
+        self.setFixedWidth(SIDE_W)
+        self.buttons["zones"].setChecked(True)
+
+    def turn_to(self, page: str) -> None:
+        """Show a panel."""
+        self.page = page
+        self.buttons[page].setChecked(True)
+        self.stack.setCurrentWidget({"zones": self.zones, "coat": self.coat, "plan": self.plan, "log": self.log}[page])
+        self.turned.emit(page)

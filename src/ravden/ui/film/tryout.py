@@ -1,0 +1,123 @@
+"""Keeps the panels beside the timeline showing the truth, and the picture following the sliders."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+
+from ravden.core.errors import InputError
+from ravden.core.plan.outlook import Outlook
+from ravden.core.plan.whatif import Tried, tried
+from ravden.journal.entries import CoatLogged
+from ravden.ui.film import advice, presenter, trial
+from ravden.ui.film.presenter import FilmShown
+from ravden.ui.film.trial import Trial
+from ravden.ui.film.view import FilmView
+from ravden.ui.session import ShopSession
+from ravden.ui.widgets.latest_job import LatestJob, Outcome
+
+
+class TryOut(QObject):
+    """Trials are worked out off the GUI thread, one at a time, the newest next; each is shown when it comes."""
+
+    failed = pyqtSignal(object)
+    settled = pyqtSignal()
+
+    def __init__(self, session: ShopSession, view: FilmView, pool: QThreadPool) -> None:
+        super().__init__()
+        self._session, self._view = session, view
+        self._job = LatestJob(self, pool)
+        self._job.done.connect(self._ready)
+        self._found: Outlook | None = None
+        self._shown: FilmShown | None = None
+        self._trial: Trial | None = None
+        self._result: Tried | None = None
+        self._instrument = ""
+        self.cursor_h: float | None = None
+        panel = view.side.coat
+        panel.tried.connect(self._moved)
+        panel.laid.connect(self._laid)
+        panel.left.connect(self._as_planned)
+        view.side.turned.connect(lambda _: self._turned())
+
+    @property
+    def busy(self) -> bool:
+        """Whether a trial is being worked out."""
+        return self._job.busy
+
+    @property
+    def trial(self) -> Trial | None:
+        """What the sliders stand for."""
+        return self._trial
+
+    def show(self, found: Outlook, shown: FilmShown) -> None:
+        """A new truth: fill the panels; a trial of the same instrument keeps its weight, not its count."""
+        session = self._session
+        self._found, self._shown, self._result = found, shown, None
+        if found.counsel is not None:
+            self._view.side.plan.show_plan(advice.plan(session, found, found.counsel))
+            self._view.side.log.show_entries(advice.entries(session, found, found.counsel), shown.zone_label)
+        try:
+            usual = trial.usual(session.catalogue, found)
+        except InputError:
+            self._trial = None
+            return
+        kept = self._trial
+        if kept is None or self._instrument != found.project.instrument.id or kept.padded != usual.padded:
+            self._trial = usual
+        else:
+            self._trial = replace(kept, coats=usual.coats)
+        self._instrument = found.project.instrument.id
+        if self._view.side.page == "coat":
+            self._try()
+
+    def _turned(self) -> None:
+        if self._view.side.page == "coat":
+            self._try()
+        elif self._shown is not None:
+            self._view.show_tried(self._shown, self._session.units, self.cursor_h)
+
+    def _moved(self, asked: Trial) -> None:
+        self._trial = asked
+        self._try()
+
+    def _as_planned(self) -> None:
+        if self._found is not None:
+            self._trial = trial.usual(self._session.catalogue, self._found)
+            self._try()
+
+    def _try(self) -> None:
+        found, asked = self._found, self._trial
+        if found is None or asked is None:
+            return
+        self._say(self._result)
+        change = trial.what_if(self._session.catalogue, found, asked)
+        self._job.submit(lambda: tried(found, change))
+
+    def _say(self, result: Tried | None) -> None:
+        if self._found is not None and self._trial is not None:
+            said = trial.show(self._session, self._found, self._trial, result)
+            self._view.side.coat.show_trial(said, self._session.units)
+
+    def _ready(self, outcome: Outcome) -> None:
+        if outcome.error is not None:
+            self.failed.emit(outcome)
+        elif self._found is not None and outcome.value.outlook.ledger is self._found.ledger:
+            self._result = outcome.value
+            self._say(self._result)
+            if self._view.side.page == "coat" and self._shown is not None:
+                shown = presenter.tried(self._shown, outcome.value.outlook)
+                self._view.show_tried(shown, self._session.units, self.cursor_h)
+        if not self.busy:
+            self.settled.emit()
+
+    def _laid(self, asked: Trial) -> None:
+        if self._found is None:
+            return
+        try:
+            dry = trial.dry_um(self._session.catalogue, self._found.project, asked)
+            body = CoatLogged(dry_um=dry, how=trial.how(asked, self._session.units))
+            self._session.log(body, instrument=self._found.project.instrument.id, origin="panel")
+        except InputError as error:
+            self.failed.emit(Outcome(0, error=error))

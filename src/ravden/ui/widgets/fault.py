@@ -1,0 +1,18 @@
+"""A fault beside its field; takes no room while there is none."""
+
+from PyQt6.QtWidgets import QLabel, QWidget
+
+
+class FaultLabel(QLabel):
+    """A label that hides itself while it is empty."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("fault")
+        self.setWordWrap(True)
+        self.hide()
+
+    def setText(self, text: str | None) -> None:
+        """Show a sentence, or nothing."""
+        super().setText(text)
+        self.setVisible(bool(text))
