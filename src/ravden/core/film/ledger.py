@@ -286,6 +286,16 @@ class Ledger:
             self._asked[key] = [float(v) for v in found]
         return list(self._asked[key])
 
+    @staticmethod
+    def fill_quantiles(ledgers: Sequence["Ledger"], name: str, odds: Sequence[float]) -> None:
+        """Work out quantiles() of one zone for several ledgers at once; each then has its own at hand."""
+        key: tuple[str | float, ...] = (name, *odds)
+        fresh = [one for one in ledgers if key not in one._asked]
+        if fresh:
+            found = spread.along([one._state for one in fresh], fresh[0].index(name), odds)
+            for one, row in zip(fresh, found, strict=True):
+                one._asked[key] = [float(v) for v in row]
+
     def odds_below(self, name: str, um: float) -> float:
         """Probability that the zone's film is less than um."""
         return spread.odds_below(self._state, self.index(name), um)

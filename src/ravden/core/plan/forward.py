@@ -118,7 +118,8 @@ def plan_forward(
         if base is None and not new_coats:
             return None
         end = max(t, *(c.at_h for c in laid)) + HORIZON_H
-        return windows(cure(project, new_coats, new_cuts, (), end, after=base), project.instrument.bench_C)
+        found = cure(project, new_coats, new_cuts, (), end, rough=not ranges, after=base)
+        return windows(found, project.instrument.bench_C)
 
     def stretched(rate: float) -> Windows | None:
         end = max(t, *(c.at_h for c in laid)) + HORIZON_H

@@ -8,6 +8,7 @@ from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Act, Air, Coat, Project, Reading, Sanding, Zone
 
+ROUGH_TOLERANCE = 0.3  # [C] of the cure solver, for the ends of a range and for a drag
 LEAST_LEFT_UM = 0.05  # keeps a sanded-through zone a film, if next to none
 
 
@@ -167,7 +168,7 @@ def cure(
     after: a history to go on from; zone: whose finish it is, the instrument's own by default."""
     return solve(
         project.finish(zone).cure, laid, sandings=cuts, air=project.air, sample_h=sample_h, until_h=until_h,
-        rate_factor=rate_factor, cells=8 if rough else CELLS, tolerance=0.3 if rough else STEP_TOLERANCE,
+        rate_factor=rate_factor, cells=8 if rough else CELLS, tolerance=ROUGH_TOLERANCE if rough else STEP_TOLERANCE,
         after=after,
     )  # fmt: skip
 

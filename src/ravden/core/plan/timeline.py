@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ravden.core.cure.evaporative import CureHistory, solve
+from ravden.core.cure.evaporative import STEP_TOLERANCE, CureHistory, solve
 from ravden.core.film.ledger import Ledger
 from ravden.core.plan.forward import Forward
-from ravden.core.plan.history import LEAST_LEFT_UM, Known, film_events, planned, scale_of
+from ravden.core.plan.history import LEAST_LEFT_UM, ROUGH_TOLERANCE, Known, film_events, planned, scale_of
 from ravden.core.record import Coat, Project, Sanding
 
 Floats = NDArray[np.float64]
@@ -45,7 +45,7 @@ class FilmTimeline:
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Line:
     """A stretch of the timeline: the cure as solved, sampled at hours, with the interval there [um]; scale: how much
-    thicker than nominal this zone's coats are taken to be [-]."""
+    thicker than nominal this zone's coats are taken to be [-]; end: the ledger at its end."""
 
     found: CureHistory
     hours: Floats
@@ -53,6 +53,7 @@ class Line:
     high_um: Floats
     margin_K: Floats
     scale: float
+    end: Ledger
 
 
 def past_line(project: Project, history: Sequence[Known], now_h: float, zone_name: str) -> Line | None:
@@ -69,9 +70,10 @@ def past_line(project: Project, history: Sequence[Known], now_h: float, zone_nam
 
 
 def line_ahead(
-    project: Project, ledger: Ledger, ahead: Forward, now_h: float, zone_name: str, past: Line | None
-) -> Line | None:
-    """What is planned for a zone from now on; None where there is no film and none is meant."""
+    project: Project, ledger: Ledger, ahead: Forward, now_h: float, zone_name: str, past: Line | None,
+    rough: bool = False,
+) -> Line | None:  # fmt: skip
+    """What is planned for a zone from now on; None where there is no film and none is meant. rough: for a drag."""
     zone = project.zone(zone_name)
     scale = past.scale if past is not None else scale_of(project, zone, ledger, now_h)
     film = 0.0 if past is None else float(past.found.end_state[1])
@@ -96,7 +98,7 @@ def line_ahead(
     start = now_h if past is not None else laid[0].at_h
     end = max([now_h + LEAST_AHEAD_H, *marks]) + 24.0
     hours = [h for h in _sample_hours([start, *marks], end) if past is None or h > now_h]
-    return _solved(project, zone_name, laid, cuts, states, hours, end, scale, past)
+    return _solved(project, zone_name, laid, cuts, states, hours, end, scale, past, rough)
 
 
 def timeline(past: Line | None, ahead: Line | None) -> FilmTimeline | None:
@@ -122,16 +124,18 @@ def timeline(past: Line | None, ahead: Line | None) -> FilmTimeline | None:
 def _solved(
     project: Project, zone_name: str, laid: Sequence[Coat], cuts: Sequence[Sanding],
     states: Sequence[tuple[float, Ledger]], hours: Sequence[float], end_h: float, scale: float, past: Line | None,
+    rough: bool = False,
 ) -> Line:  # fmt: skip
     material = project.finish(zone_name).cure
     found = solve(
         material, laid, sandings=cuts, air=project.air, sample_h=hours, until_h=end_h,
-        after=None if past is None else past.found,
+        after=None if past is None else past.found, tolerance=ROUGH_TOLERANCE if rough else STEP_TOLERANCE,
     )  # fmt: skip
     at = np.array(hours)
     dry, wet = found.column("dry_um"), found.column("film_um")
     swell = np.where(dry > 0, wet / np.maximum(dry, 1e-9), 1.0)
     low, high = np.zeros(len(at)), np.zeros(len(at))
+    Ledger.fill_quantiles([state for start, state in states if start > -1e8], zone_name, (0.05, 0.95))
     for i, (start, state) in enumerate(states):
         # A sample at an event's own hour is taken before it, so the state holds from just after its hour on.
         stop = states[i + 1][0] if i + 1 < len(states) else np.inf
@@ -140,7 +144,9 @@ def _solved(
             q05, q95 = state.quantiles(zone_name, (0.05, 0.95))
             low[inside], high[inside] = q05 * swell[inside], q95 * swell[inside]
     softness = found.softness_C(DEPTHS, material) - project.instrument.bench_C
-    return Line(found=found, hours=at, low_um=low, high_um=high, margin_K=softness, scale=scale)
+    return Line(
+        found=found, hours=at, low_um=low, high_um=high, margin_K=softness, scale=scale, end=states[-1][1]
+    )  # fmt: skip
 
 
 def _sample_hours(events: Sequence[float], end_h: float) -> list[float]:

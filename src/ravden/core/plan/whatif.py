@@ -3,10 +3,8 @@
 from dataclasses import dataclass, replace
 
 from ravden.core.plan.forward import Forward, WhatIf, plan_forward
-from ravden.core.plan.history import planned
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.timeline import line_ahead, timeline
-from ravden.core.record import Coat, Sanding
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -34,11 +32,8 @@ def forward_with(found: Outlook, change: WhatIf) -> Forward:
 def tried(found: Outlook, change: WhatIf) -> Tried:
     """What a change of plan would do, on the zone the outlook is seen on."""
     ahead = forward_with(found, change)
-    line = line_ahead(found.project, found.ledger, ahead, found.now_h, found.zone, found.past)
-    ledger = found.ledger
-    acts: list[Coat | Sanding] = [*ahead.coats, *ahead.sandings]
-    for act in sorted(acts, key=lambda a: a.at_h):
-        ledger = planned(found.project, ledger, act)
+    line = line_ahead(found.project, found.ledger, ahead, found.now_h, found.zone, found.past, rough=True)
+    ledger = found.ledger if line is None else line.end
     low, middle, high = ledger.quantiles(found.zone, (0.05, 0.5, 0.95))
     return Tried(
         outlook=replace(found, forward=ahead, timeline=timeline(found.past, line)),
