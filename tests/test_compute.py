@@ -92,6 +92,61 @@ class Results(unittest.TestCase):
             self.assertIn("$defs", described)
 
 
+class FilmEvents(unittest.TestCase):
+    def film(self, *events, **more):
+        return run("film", changed(FILM, events=list(events), **more))
+
+    def test_every_kind_of_event(self):
+        coat = {"kind": "coat", "nominal_dry_um": 12}
+        found = self.film(
+            {"kind": "coat", "nominal_dry_um": 20, "applicator": "sealer", "absorbed_um": {"top": 8}},
+            *[coat] * 6, {"kind": "volume", "dry_equivalent_um": 11},
+            {"kind": "coat", "nominal_dry_um": 12, "count_odds": {"2": 0.5, "3": 0.5}},
+            {"kind": "sand", "um": 5}, {"kind": "not_through", "zone": "top", "spot": True},
+            {"kind": "micrometer", "um": 110}, {"kind": "card", "um": 108},
+            {"kind": "gauge", "zone": "top", "um": 95, "n": 3},
+        )  # fmt: skip
+        self.assertEqual(set(found["other_applicators"]), {"sealer"})
+        self.assertAlmostEqual(sum(found["counts"][0].values()), 1.0)
+        top = found["zones"][0]
+        self.assertTrue(top["p05_um"] < top["p50_um"] < top["p95_um"])
+        self.assertAlmostEqual(top["mean_um"], 95, delta=6)
+        self.assertEqual(
+            found["next_best"], sorted(found["next_best"], key=lambda c: c["sd_after_um"] / c["sd_before_um"])
+        )
+        self.assertLessEqual(
+            {"gauge", "card", "micrometer", "comb", "volume"}, {c["measurement"] for c in found["next_best"]}
+        )
+
+    def test_a_spot_and_a_zone_seen_through(self):
+        coats = {"kind": "coat", "nominal_dry_um": 12, "count": 4}
+        spot = self.film(coats, {"kind": "through", "zone": "top", "spot": True})
+        whole = self.film(coats, {"kind": "through", "zone": "top"})
+        self.assertEqual((spot["thin_spots"], whole["thin_spots"]), (["top"], []))
+        self.assertGreater(spot["zones"][0]["mean_um"], 1)
+        self.assertLess(whole["zones"][0]["mean_um"], 1)
+
+    def test_what_does_not_belong_or_cannot_be(self):
+        coat = {"kind": "coat", "nominal_dry_um": 12}
+        reversed_comb = {"kind": "comb", "zone": "top", "low_um": 75, "high_um": 50, "landed_solids": 0.2}
+        for events, path in (
+            ([coat, {"kind": "volume", "um": 4}], "events[1].um"),
+            ([coat, {"kind": "volume"}], "events[1].dry_equivalent_um"),
+            ([{"kind": "volume", "dry_equivalent_um": 4}], "events[0].dry_equivalent_um"),
+            ([coat, reversed_comb], "events[1].high_um"),
+            ([coat | {"count_odds": {"9": 0.5, "10": 0.4}}], "events[0].count_odds"),
+            ([coat | {"count_odds": {"nine": 1}}], "events[0].count_odds"), ([coat | {"count": 0}], "events[0].count"),
+            ([coat, {"kind": "gauge", "zone": "top", "um": 4, "spot": True}], "events[1].spot"),
+            ([coat | {"absorbed_um": {"lid": 3}}], "events[0].um"),
+            ([coat, {"kind": "micrometer", "um": 0}], "events[1].um"),
+            ([coat, {"kind": "through"}], "events[1].zone"),
+            ([coat | {"applicator": str(i)} for i in range(9)], "events"),
+        ):  # fmt: skip
+            with self.subTest(path=path), self.assertRaises(InputError) as caught:
+                self.film(*events)
+            self.assertEqual(caught.exception.path, path)
+
+
 class BadInput(unittest.TestCase):
     def expect_refused(self, kind, case, path, words=""):
         raw = case if isinstance(case, bytes) else json.dumps(case).encode()

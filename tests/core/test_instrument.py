@@ -95,6 +95,56 @@ class Spline(unittest.TestCase):
         self.assertAlmostEqual(large / small, 4, delta=0.08)
 
 
+class EveryFamily(unittest.TestCase):
+    def test_areas_and_perimeters(self):
+        table = {  # plan, perimeter, sides [m2, m, m2]
+            "large-guitar": (0.1495, 1.498, 0.1668), "large-guitar-cutaway": (0.1429, 1.495, 0.1667),
+            "orchestra-guitar": (0.1371, 1.461, 0.1401), "parlour-guitar": (0.1119, 1.351, 0.1221),
+            "extra-large-guitar": (0.1646, 1.625, 0.1811), "classical-guitar": (0.1326, 1.436, 0.1394),
+            "archtop-16": (0.1450, 1.527, 0.1161), "archtop-17-cutaway": (0.1529, 1.605, 0.1220),
+            "concert-ukulele": (0.0421, 0.833, 0.0555), "tenor-ukulele": (0.0494, 0.899, 0.0631),
+            "violin": (0.0529, 0.976, 0.0298), "viola": (0.0696, 1.117, 0.0413), "cello": (0.2323, 2.056, 0.2345),
+            "solid-body": (0.0952, 1.451, 0.0638), "solid-slab": (0.1003, 1.316, 0.0579),
+            "solid-carved": (0.1046, 1.373, 0.0687), "bass": (0.1094, 1.672, 0.0736),
+            "mandolin": (0.0598, 0.947, 0.0398),
+        }  # fmt: skip
+        for name, (plan, perimeter, sides) in table.items():
+            body = assemble.body(assemble.measures_of(CATALOGUE.kind(name)))
+            self.assertAlmostEqual(body.plan_cm2 / 1e4, plan, delta=2e-4, msg=name)
+            self.assertAlmostEqual(body.perimeter_mm / 1e3, perimeter, delta=3e-3, msg=name)
+            self.assertAlmostEqual(body.sides_cm2 / 1e4, sides, delta=2e-4, msg=name)
+
+    def test_arched_faces_are_larger(self):
+        for name, face in (("archtop-16", 0.1473), ("archtop-17-cutaway", 0.1555), ("violin", 0.0551)):
+            body = assemble.body(assemble.measures_of(CATALOGUE.kind(name)))
+            self.assertAlmostEqual(body.face_cm2 / 1e4, face, delta=2e-4)
+
+    def test_a_circle_and_a_rectangle(self):
+        drum = outline(measures(family="shell", length_mm=350, depth_neck_mm=100, depth_tail_mm=100), {})
+        self.assertAlmostEqual(drum.plan_cm2, np.pi * 35**2 / 4, places=6)
+        self.assertAlmostEqual(drum.perimeter_mm, np.pi * 350, delta=0.05)
+        self.assertAlmostEqual(drum.sides_cm2 / 1e4, 0.110, delta=1e-3)
+        self.assertEqual(drum.face_cm2, 0)
+        box = outline(measures(family="box", length_mm=480, lower_mm=300, depth_neck_mm=300, depth_tail_mm=300), {})
+        self.assertAlmostEqual((2 * box.plan_cm2 + box.sides_cm2) / 1e4, 0.756, places=6)
+        self.assertAlmostEqual(box.perimeter_mm, 2 * (480 + 300), places=6)
+
+    def test_a_spline_through_a_circle_is_one(self):
+        t = np.linspace(0, 2 * np.pi, 24, endpoint=False)
+        points = [[float(100 * np.cos(a)), float(100 * np.sin(a))] for a in t]
+        body = outline(measures(family="ring", length_mm=200, lower_mm=200), {"ring": points})
+        self.assertAlmostEqual(body.plan_cm2, np.pi * 100, delta=0.05)
+        self.assertAlmostEqual(body.perimeter_mm, 200 * np.pi, delta=0.1)
+
+    def test_a_cutaway_takes_from_one_side_only(self):
+        whole, cut = (outline(measures(cutaway_mm=d, cutaway_left_mm=30), {}) for d in (0, 100))
+        left, right = (np.abs(cut.points[cut.points[:, 1] * side > 0][:, 1]).max() for side in (1, -1))
+        self.assertAlmostEqual(left, right, delta=0.5)
+        self.assertLess(cut.plan_cm2, whole.plan_cm2 - 40)
+        for wrong in ({"cutaway_mm": 400}, {"cutaway_left_mm": 200}, {"arch_mm": -1}, {"stations": (0.5, 0.4, 0.7)}):
+            self.assertRaises(InputError, measures, **wrong)
+
+
 class Zones(unittest.TestCase):
     def test_every_kind_has_sound_zones(self):
         from ravden.core.record import Instrument

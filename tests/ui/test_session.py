@@ -9,9 +9,10 @@ from pathlib import Path
 
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
+from ravden.core.record import Coat
 from ravden.core.units import Units
 from ravden.demo import ferrow_lane
-from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged, ShopNamed
+from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged, ShopNamed, ZonesSet
 from ravden.journal.shop import fold
 from ravden.journal.store import Journal
 from ravden.ui.clock import HandClock
@@ -166,3 +167,71 @@ class Replay(SessionTest):
         for i, rack in again.racked.items():
             self.assertEqual(rack.project, self.session.shop.racked[i].project)
         self.assertEqual([e.id for e in journal.entries()], [e.id for e in self.session.entries])
+
+
+class Corrections(SessionTest):
+    def films(self):
+        return [c.dry_um for c in self.acts() if isinstance(c, Coat)]
+
+    def newest_coat(self):
+        return [e for e in self.session.entries if e.instrument == "heron" and isinstance(e.body, CoatLogged)][-1]
+
+    def test_a_correction_takes_its_place_and_is_itself_corrected_or_undone(self):
+        first = self.newest_coat()
+        second = self.session.correct(first.id, CoatLogged(dry_um=9))
+        self.assertEqual(self.films()[-1], 9)
+        self.assertEqual(second.at, first.at)
+        third = self.session.correct(second.id, CoatLogged(dry_um=10), at=NOW - timedelta(hours=1))
+        self.assertEqual((self.films()[-1], len(self.films())), (10, 7))
+        self.assertEqual(third.at, NOW - timedelta(hours=1))
+        for back in (9, 12):
+            self.session.undo()
+            self.assertEqual(self.films()[-1], back)
+        for forth in (9, 10):
+            self.session.redo()
+            self.assertEqual(self.films()[-1], forth)
+        self.assertEqual(len([e for e in self.session.entries if e.id == first.id]), 1)
+
+    def test_what_is_gone_or_of_another_kind_cannot_be_corrected(self):
+        entry = self.newest_coat()
+        for wrong in (SandingLogged(um=3), CoatLogged(dry_um=-1), CoatLogged(dry_um=float("nan"))):
+            self.assertRaises(InputError, self.session.correct, entry.id, wrong)
+        self.assertRaises(InputError, self.session.correct, entry.id, CoatLogged(dry_um=9), at=NOW + timedelta(days=2))
+        self.session.take_back(entry.id)
+        self.assertRaises(InputError, self.session.correct, entry.id, CoatLogged(dry_um=9))
+        self.assertRaises(InputError, self.session.take_back, entry.id)
+        self.assertRaises(InputError, self.session.entry, 10_000)
+        self.assertEqual(len(self.films()), 6)
+
+    def test_the_file_read_again_says_the_same(self):
+        self.session.correct(self.newest_coat().id, CoatLogged(dry_um=9, how="60 µm wet"))
+        self.session.log(ZonesSet(masked=("neck",), finishes={"head": "shellac-pad"}), instrument="heron")
+        self.session.log(CoatLogged(dry_um=4, finish="shellac-pad"), instrument="heron")
+        before = self.acts()
+        self.session.open(self.path)
+        self.assertEqual(self.acts(), before)
+        coat = before[-1]
+        self.assertEqual((coat.zones, coat.finish), (("head",), "shellac-pad"))
+        self.assertEqual(self.session.shop.racked["heron"].project.masked, ("neck",))
+
+    def test_zones_and_readings_that_cannot_be_are_refused(self):
+        for body in (
+            ZonesSet(masked=("lid",)), ZonesSet(finishes={"neck": "paint"}),
+            ZonesSet(masked=("neck",), finishes={"neck": "shellac-pad"}), CoatLogged(dry_um=4, finish="shellac-pad"),
+            CoatLogged(dry_um=4, count_odds=((9, 0.5), (10, 0.4))), ReadingLogged(what="dance", um=4),
+            ReadingLogged(what="comb", zone="top", um=75, high_um=50, landed=0.2), ReadingLogged(zone="lid", um=4),
+        ):  # fmt: skip
+            with self.subTest(body=body):
+                self.assertRaises(InputError, self.session.log, body, instrument="heron")
+        self.session.log(CoatLogged(dry_um=4, count=3), instrument="heron")
+        comb = ReadingLogged(what="comb", zone="top", um=50, high_um=75, landed=0.2)
+        self.assertRaises(InputError, self.session.log, comb, instrument="heron")
+
+    def test_a_gun_learnt_on_one_instrument_is_expected_of_the_next(self):
+        heron = self.session.request("heron").run()
+        self.assertLess(heron.applicator[0], -0.03)
+        self.assertLess(heron.applicator[1], 0.2)
+        tern = self.session.request("tern")
+        self.assertEqual(tern.earlier, ())
+        wren = self.session.request("wren").run()
+        self.assertAlmostEqual(wren.applicator[0], 0, places=3)  # another finish, another tool

@@ -146,10 +146,14 @@ class Journal:
 def effective(entries: list[Entry]) -> list[Entry]:
     """The entries that count: not undone or corrected, or brought back. Undone entries themselves are left out."""
     gone: set[int] = set()
+    replaced: set[int] = set()
     for entry in reversed(entries):
-        # Walking back, every undo or correction that still counts is known before what it takes the place of.
-        if entry.id not in gone and entry.corrects is not None:
+        # Walking back, every undo or correction that still counts is known before what it takes the place of. What was
+        # itself corrected keeps its hold on the entry before it; what was undone lets go.
+        if entry.corrects is not None and (entry.id not in gone or entry.id in replaced):
             gone.add(entry.corrects)
+            if not isinstance(entry.body, Undone):
+                replaced.add(entry.corrects)
     return [e for e in entries if e.id not in gone and not isinstance(e.body, Undone)]
 
 

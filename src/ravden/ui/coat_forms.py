@@ -10,7 +10,7 @@ from ravden.core.materials import mixing
 from ravden.core.record import Coat, Material, Project
 from ravden.core.units import Units
 from ravden.journal.entries import CoatLogged
-from ravden.ui.forms import WHEN_TIP, Field, film, number
+from ravden.ui.forms import WHEN_TIP, Field, at_fields, film, number
 
 BY = {
     "spray": (
@@ -20,6 +20,11 @@ BY = {
     "pad": (
         ("pad", "pad, by volume"), ("dry", "dry film meant"), ("brush", "brush"), ("cloth", "cloth or squeegee"),
     ),
+}  # fmt: skip
+TYPED_AT = {
+    "used_ml": "ml", "taken_ml": "ml", "volume_ml": "ml", "left_in_cloth_ml": "left", "fluid_ml_min": "fluid",
+    "travel_m_min": "travel", "fan_m": "fan", "sprayed_g": "grams", "thinner_ratio": "thinner", "cut_lb_gal": "cut",
+    "g_per_l_solution": "cut",
 }  # fmt: skip
 ON_WORK = 0.8  # [A] share of the trigger path over the work, a body and neck together
 CAN_SOLIDS = 0.09  # [A] mass solids of everything in a spray can, .06-.12
@@ -226,7 +231,8 @@ def dry_film(catalogue: Catalogue, project: Project, typed: Mapping[str, str], u
 
 def read(catalogue: Catalogue, project: Project, typed: Mapping[str, str], units: Units) -> CoatLogged:
     """The journal entry a filled form stands for."""
-    dry, how = dry_film(catalogue, project, typed, units)
+    with at_fields(TYPED_AT):
+        dry, how = dry_film(catalogue, project, typed, units)
     count, odds = counts(typed["count"])
     on = typed["on"]
     body = CoatLogged(

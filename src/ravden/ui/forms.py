@@ -1,7 +1,8 @@
 """What was typed, turned into journal entries; every fault names its field. No Qt."""
 
+import contextlib
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
@@ -27,6 +28,15 @@ class Field:
 
 
 WHEN_TIP = "now, 14:30, yesterday 14:30, or 2026-11-23 14:30"
+
+
+@contextlib.contextmanager
+def at_fields(names: Mapping[str, str]) -> Iterator[None]:
+    """Faults the core finds in a quantity are told at the field it was typed in."""
+    try:
+        yield
+    except InputError as error:
+        raise InputError(names.get(error.path, error.path), error.sentence) from None
 
 
 def number(text: str, field: str) -> float:

@@ -1,5 +1,6 @@
 """How many coats hold the floor, from the floor backwards (docs/maths.md)."""
 
+import functools
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -102,31 +103,33 @@ def coats_left(
     names = tuple(z.name for z in ledger.zones if z.name != CARD.name) if zones is None else zones
     need_in(odds, 0.5, 0.999, "odds")
 
+    @functools.cache
     def after(count: int) -> Ledger:
         built = ledger.coat(coat_um, count=count) if count else ledger
         # What will be found when sanding is not known beforehand: take it off without asking whether film was left.
         return built.worn(removals)
 
     def worst(count: int) -> tuple[str, float]:
-        built = after(count)
-        held = {n: 1.0 - built.odds_below(n, floor_um) for n in names}
-        name = min(held, key=lambda n: held[n])
-        return name, held[name]
+        below = after(count).all_odds_below(floor_um)
+        name = max(names, key=lambda n: below[n])
+        return name, 1.0 - below[name]
 
-    low, high = 0, MOST_COATS
-    if worst(high)[1] < odds:
-        zone, held = worst(planned)
-        return CoatsLeft(coats=None, zone=zone, odds=held, odds_planned=held, thickest_um=_thickest(after(planned)))
+    thickest_um = _thickest(after(planned))
+    low, high, step = 0, max(planned, 1), 2
+    while worst(high)[1] < odds:
+        if high >= MOST_COATS:
+            zone, held = worst(planned)
+            return CoatsLeft(coats=None, zone=zone, odds=held, odds_planned=held, thickest_um=thickest_um)
+        low, high, step = high + 1, min(high + step, MOST_COATS), 2 * step
     while low < high:
         middle = (low + high) // 2
         if worst(middle)[1] >= odds:
             high = middle
         else:
             low = middle + 1
-    zone, held = worst(low)
     return CoatsLeft(
-        coats=low, zone=worst(max(low - 1, 0))[0], odds=held, odds_planned=worst(planned)[1],
-        thickest_um=_thickest(after(planned)),
+        coats=low, zone=worst(max(low - 1, 0))[0], odds=worst(low)[1], odds_planned=worst(planned)[1],
+        thickest_um=thickest_um,
     )  # fmt: skip
 
 

@@ -298,7 +298,11 @@ class Ledger:
 
     def odds_below(self, name: str, um: float) -> float:
         """Probability that the zone's film is less than um."""
-        return spread.odds_below(self._state, self.index(name), um)
+        return float(spread.odds_below(self._state, um)[self.index(name)])
+
+    def all_odds_below(self, um: float) -> dict[str, float]:
+        """odds_below of every zone."""
+        return dict(zip((z.name for z in self.zones), spread.odds_below(self._state, um).tolist(), strict=True))
 
     def applicator(self, name: str = "") -> tuple[float, float]:
         """Mean and sd of the natural logarithm of an applicator's factor; empty for the main one."""

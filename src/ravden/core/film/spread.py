@@ -51,10 +51,10 @@ def along(states: Sequence[State], zone: int, odds: Sequence[float]) -> Floats:
     return np.asarray(np.maximum(0.5 * (low + high), 0.0))
 
 
-def odds_below(state: State, zone: int, um: float) -> float:
-    """Probability that a zone's film is less than um."""
+def odds_below(state: State, um: float) -> Floats:
+    """(zones,) probability that each zone's film is less than um."""
     from scipy.special import ndtr
 
-    f = state.film(zone)
+    f = np.arange(state.film(0), state.film(0) + state.zones)
     sd = np.sqrt(np.maximum(state.p[:, f, f], 1e-18))
-    return float(state.weights @ ndtr((um - state.x[:, f]) / sd))
+    return np.asarray(state.weights @ ndtr((um - state.x[:, f]) / sd))

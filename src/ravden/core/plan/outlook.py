@@ -81,7 +81,10 @@ def outlook(
     ledger = history[-1].ledger
     slowest = thickest(project, ledger)
     zone = project.zone(zone_name) if zone_name else slowest
-    soft = _softness_now(project, ledger, now_h)
+    past = past_line(project, history, now_h, zone.name)
+    # Mostly the zone looked at is the slowest one, whose cure need not be solved twice.
+    shared = past if past is not None and slowest is zone else None
+    soft = _softness_now(project, ledger, now_h, shared)
     texture, sheen = texture_um or method.texture_um, target or project.instrument.sheen
 
     cut = soft.over_top_K(texture + POLISHED_UM)
@@ -94,11 +97,11 @@ def outlook(
         built = planned(project, built, coat)
     rub = first.on(project, built)
     floor = project.instrument.min_film_um
-    past = past_line(project, history, now_h, zone.name)
+    below = ledger.all_odds_below(floor)
     zones = tuple(
         ZoneNow(
             name=z.name, label=z.label, kind=z.kind, area_cm2=z.area_cm2, film=ledger.film(z.name),
-            below_floor=ledger.odds_below(z.name, floor),
+            below_floor=below[z.name],
         )
         for z in project.zones
     )  # fmt: skip
@@ -126,7 +129,7 @@ def outlook(
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Softness:
-    """The thickest zone at one moment: its cure, and the bench it is judged against."""
+    """The thickest zone's cure, whose last sample is the moment asked for, and the bench it is judged against."""
 
     found: CureHistory | None
     project: Project
@@ -136,26 +139,28 @@ class _Softness:
         """Least margin over the whole film [K]; None without film."""
         if self.found is None:
             return None
-        return float(self.found.column("Tg_min_C")[0]) - self.project.instrument.bench_C
+        return float(self.found.column("Tg_min_C")[-1]) - self.project.instrument.bench_C
 
     @property
     def shrink_um(self) -> float:
         """Shrink still to come [um]."""
         if self.found is None:
             return 0.0
-        return float(self.found.column("film_um")[0] - self.found.column("dry_um")[0])
+        return float(self.found.column("film_um")[-1] - self.found.column("dry_um")[-1])
 
     def over_top_K(self, depth_um: float) -> float | None:
         """Least margin over the depth about to be removed [K]."""
         if self.found is None:
             return None
-        least = self.found.least_Tg_over_top_C(0, depth_um, self.project.material.cure)
+        least = self.found.least_Tg_over_top_C(-1, depth_um, self.project.material.cure)
         return least - self.project.instrument.bench_C
 
 
-def _softness_now(project: Project, ledger: Ledger, now_h: float) -> _Softness:
+def _softness_now(project: Project, ledger: Ledger, now_h: float, solved: Line | None) -> _Softness:
     zone = thickest(project, ledger)
     laid, cuts = film_events(project, zone, scale_of(project, zone, ledger, now_h), now_h)
     if sum(c.dry_um for c in laid) - sum(s.um for s in cuts) <= LEAST_LEFT_UM:
         return _Softness(found=None, project=project)
+    if solved is not None:
+        return _Softness(found=solved.found, project=project)
     return _Softness(found=cure(project, laid, cuts, (now_h,), now_h), project=project)

@@ -1,6 +1,7 @@
 """The panel beside the timeline: zones, the next coat, the plan, the log; one at a time."""
 
 from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QWidget
 
 from ravden.ui.film.coat_panel import CoatPanel
@@ -31,7 +32,8 @@ class Side(QWidget):
             button.setObjectName("turn")
             button.setCheckable(True)
             button.setToolTip(f"Alt+{i}")
-            button.setShortcut(f"Alt+{i}")
+            key = QShortcut(QKeySequence(f"Alt+{i}"), self)
+            key.activated.connect(lambda n=name: self.turn_to(n))
             button.clicked.connect(lambda _=False, n=name: self.turn_to(n))
             group.addButton(button)
             row.addWidget(button)

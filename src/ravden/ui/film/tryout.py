@@ -55,9 +55,7 @@ class TryOut(QObject):
         """A new truth: fill the panels; a trial of the same instrument keeps its weight, not its count."""
         session = self._session
         self._found, self._shown, self._result = found, shown, None
-        if found.counsel is not None:
-            self._view.side.plan.show_plan(advice.plan(session, found, found.counsel))
-            self._view.side.log.show_entries(advice.entries(session, found, found.counsel), shown.zone_label)
+        self._fill()
         try:
             usual = trial.usual(session.catalogue, found)
         except InputError:
@@ -72,7 +70,18 @@ class TryOut(QObject):
         if self._view.side.page == "coat":
             self._try()
 
+    def _fill(self) -> None:
+        """Fill the panel turned to; the others wait until they are."""
+        found, shown, side = self._found, self._shown, self._view.side
+        if found is None or shown is None or found.counsel is None:
+            return
+        if side.page == "plan":
+            side.plan.show_plan(advice.plan(self._session, found, found.counsel))
+        elif side.page == "log":
+            side.log.show_entries(advice.entries(self._session, found, found.counsel), shown.zone_label)
+
     def _turned(self) -> None:
+        self._fill()
         if self._view.side.page == "coat":
             self._try()
         elif self._shown is not None:

@@ -1,0 +1,337 @@
+"""The panels beside the timeline, in the real window: trying out a coat, the plan, putting the record right."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged
+from tests.ui.support import WindowTest, settle
+
+
+class Side(WindowTest):
+    def setUp(self):
+        super().setUp()
+        self.choose("heron", "film")
+        self.side = self.window.film.side
+
+    def turn(self, page):
+        QTest.mouseClick(self.side.buttons[page], Qt.MouseButton.LeftButton)
+        settle(self.window)
+
+    def slide(self, name, value):
+        self.side.coat.sliders[name].setValue(value)
+        settle(self.window)
+
+
+class NextCoat(Side):
+    def setUp(self):
+        super().setUp()
+        self.turn("coat")
+
+    def test_it_starts_as_planned_and_safe(self):
+        panel = self.side.coat
+        self.assertEqual(panel.values["coats"].text(), "3 coats")
+        self.assertEqual(panel.values["mix"].text(), "20 %")
+        self.assertIn("Safe, upright and flat", panel.verdict.text())
+        self.assertIn("12 µm dry a coat", panel.detail.text())
+        self.assertGreater(self.colours(panel.bar), 8)
+
+    def test_the_picture_and_the_outcome_follow_the_sliders(self):
+        planned = self.window.film.timeline._shown.planned_coats_h
+        before = self.side.coat.outcome.text()
+        self.slide("coats", 6)
+        self.assertEqual(len(self.window.film.timeline._shown.planned_coats_h), 6)
+        self.assertNotEqual(self.side.coat.outcome.text(), before)
+        self.assertEqual(len(self.window.places.film_shown.planned_coats_h), 3)
+        film = self.window.film.timeline._shown.timeline.dry_um[-1]
+        self.slide("amount", 100)
+        self.assertGreater(self.window.film.timeline._shown.timeline.dry_um[-1], film + 20)
+        self.side.coat.as_planned.click()
+        settle(self.window)
+        self.assertEqual(self.window.film.timeline._shown.planned_coats_h, planned)
+
+    def test_turning_away_shows_the_plan_again(self):
+        self.slide("coats", 9)
+        self.turn("zones")
+        self.assertEqual(len(self.window.film.timeline._shown.planned_coats_h), 3)
+
+    def test_too_heavy_too_light_and_flat_only(self):
+        verdict = self.side.coat.verdict
+        for place, said in ((190, "Too heavy"), (20, "Too light"), (110, "Safe lying flat only")):
+            self.slide("amount", place)
+            self.assertIn(said, verdict.text())
+        self.assertEqual(verdict.property("tone"), "plain")
+
+    def test_damp_air_is_told_before_spraying(self):
+        self.session.log(AirLogged(temp_C=30, rh=0.85))
+        settle(self.window)
+        self.assertIn("No safe coat in this air", self.side.coat.verdict.text())
+        self.assertIn("drier air", self.side.coat.verdict.text())
+        self.assertEqual(self.side.coat.verdict.property("tone"), "warn")
+
+    def test_such_a_coat_is_logged_with_how_it_was_laid(self):
+        self.slide("amount", 60)
+        self.assertEqual(self.side.coat.lay.text(), "Log a coat of 60 µm")
+        self.side.coat.lay.click()
+        settle(self.window)
+        body = self.session.entries[-1].body
+        self.assertEqual(body.how, "60 µm wet, thinned 20 %")
+        self.assertAlmostEqual(body.dry_um, 60 * 0.1804, delta=0.1)
+        self.assertEqual(self.coats("heron"), 8)
+        self.assertEqual(self.side.coat.values["coats"].text(), "2 coats")
+        self.assertEqual(self.side.coat.values["amount"].text(), "60 µm")
+
+    def test_a_pad_has_its_own_sliders(self):
+        self.choose("wren", "film")
+        panel = self.side.coat
+        self.assertEqual((panel.labels["amount"].text(), panel.labels["mix"].text()), ("Taken up, a session", "Cut"))
+        self.assertTrue(panel.bar.isHidden())
+        self.slide("amount", 190)
+        self.assertIn("Too much for one session", panel.verdict.text())
+
+    def test_where_the_build_is_over_more_coats_can_be_tried(self):
+        self.choose("tern", "film")
+        self.assertEqual(self.side.coat.values["coats"].text(), "0 coats")
+        self.slide("coats", 2)
+        shown = self.window.film.timeline._shown
+        self.assertEqual(len(shown.planned_coats_h), 2)
+        self.assertTrue(all(h >= shown.now_h for h in shown.planned_coats_h))
+
+    def test_sliders_answer_to_the_keyboard(self):
+        slider = self.side.coat.sliders["coats"]
+        slider.setFocus()
+        QTest.keyClick(slider, Qt.Key.Key_Right)
+        settle(self.window)
+        self.assertEqual(self.side.coat.values["coats"].text(), "4 coats")
+
+
+class Plan(Side):
+    def test_coats_material_and_pores_are_told(self):
+        self.turn("plan")
+        found = self.window.places.film_found
+        panel = self.side.plan
+        self.assertIn(f"{found.counsel.coats.coats} more coats", panel.lines[0].text())
+        self.assertIn("edges", panel.lines[0].text())
+        self.assertIn("ml of thinner", panel.lines[1].text())
+        sink = found.counsel.sinks[0].by_filling["unfilled"]
+        self.assertEqual(panel.cells[1][3].text(), f"{sink:.1f}")
+        self.assertLess(float(panel.cells[1][1].text()), float(panel.cells[1][2].text()))
+        self.assertLess(float(panel.cells[3][3].text()), float(panel.cells[1][3].text()))
+
+    def test_too_much_film_is_said(self):
+        self.session.log(CoatLogged(dry_um=12, count=9), instrument="heron")
+        self.turn("plan")
+        said = " ".join(label.text() for label in self.side.plan.lines)
+        self.assertIn("That is too much", said)
+
+    def test_shortcuts_turn_the_panels(self):
+        self.key(Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
+        self.assertEqual(self.side.page, "plan")
+        self.key(Qt.Key.Key_1, Qt.KeyboardModifier.AltModifier)
+        self.assertEqual(self.side.page, "zones")
+
+
+class Log(Side):
+    def setUp(self):
+        super().setUp()
+        self.turn("log")
+        self.list = self.side.log.list
+
+    def choose_row(self, row):
+        self.list.setCurrentRow(row)
+        return self.side.log.chosen
+
+    def test_every_entry_says_what_it_did(self):
+        self.assertEqual(self.list.count(), 8)
+        self.assertIn("coat 7", self.list.item(0).text())
+        self.assertRegex(self.list.item(0).text(), r"\+1\d, now \d+ \(±\d+ → ±\d+ µm\)")
+        self.assertIn("scuff P400", self.list.item(1).text())
+
+    def test_a_coat_is_corrected_and_the_record_keeps_both(self):
+        before = self.window.places.film_found.zones[0].film.mean_um
+        number = self.choose_row(0)
+        self.side.log.correct.click()
+        card = self.window.card
+        self.assertTrue(card.heading.text().startswith("Correct: Coat 7 on Heron"))
+        self.assertEqual(card.inputs["dry_um"].text(), "12")
+        self.fill(card, dry_um="24")
+        card.submit()
+        settle(self.window)
+        self.assertGreater(self.window.places.film_found.zones[0].film.mean_um, before + 8)
+        self.assertEqual(self.coats("heron"), 7)
+        self.assertEqual(self.session.entries[-1].corrects, number)
+        self.assertEqual(self.session.entry(number).body.dry_um, 12)
+        self.window.undo()
+        settle(self.window)
+        self.assertAlmostEqual(self.window.places.film_found.zones[0].film.mean_um, before, delta=1e-6)
+        self.window.redo()
+        settle(self.window)
+        self.assertGreater(self.window.places.film_found.zones[0].film.mean_um, before + 8)
+
+    def test_a_correction_that_cannot_be_changes_nothing(self):
+        self.choose_row(0)
+        self.side.log.correct.click()
+        count = len(self.session.entries)
+        self.fill(self.window.card, dry_um="-3")
+        self.window.card.submit()
+        self.assertIn("greater than 0", self.window.card.faults["dry_um"].text())
+        self.assertEqual(len(self.session.entries), count)
+
+    def test_any_entry_is_taken_back(self):
+        self.choose_row(3)
+        QTest.keyClick(self.list, Qt.Key.Key_Delete)
+        settle(self.window)
+        self.assertEqual(self.coats("heron"), 6)
+        self.assertEqual(self.list.count(), 7)
+        self.assertIn("Taken back", self.window.notice.text.text())
+
+    def test_a_reading_against_the_rest_is_kept_and_marked(self):
+        for um in (85, 260):
+            self.session.log(ReadingLogged(zone="top", um=um, n=3), instrument="heron")
+            settle(self.window)
+        self.assertIn("Check it", self.list.item(0).text())
+        self.assertNotIn("Check it", self.list.item(1).text())
+        self.assertLess(self.window.places.film_found.zones[0].film.mean_um, 110)
+        self.assertIn("disagrees", self.window.film.side.zones.measure.text() + self.window.film.side.zones.gun.text()
+                      + self.list.item(0).text())  # fmt: skip
+
+
+class Readings(Side):
+    def read(self, what, **typed):
+        self.key(Qt.Key.Key_R)
+        card = self.window.card
+        box = card.inputs["what"]
+        box.setCurrentIndex(box.findData(what))
+        box.activated.emit(box.currentIndex())
+        self.fill(card, **typed)
+        card.submit()
+        settle(self.window)
+        return card
+
+    def sd(self, zone="top"):
+        return next(z.film.sd_um for z in self.window.places.film_found.zones if z.name == zone)
+
+    def test_every_kind_narrows_the_film(self):
+        for what, typed in (
+            ("comb", {"zone": "top", "um": "50", "high_um": "75"}), ("volume", {"ml": "40"}),
+            ("card", {"g": "1.1"}), ("micrometer", {"um": "90"}),
+        ):  # fmt: skip
+            before = self.sd()
+            card = self.read(what, **typed)
+            self.assertTrue(card.isHidden(), card.fault.text())
+            self.assertEqual(self.session.entries[-1].body.what, what)
+            if what != "micrometer":  # it comes last, and a card on the scale has said the same better
+                self.assertLess(self.sd(), before)
+
+    def test_what_cannot_be_is_refused_beside_its_field(self):
+        count = len(self.session.entries)
+        card = self.read("comb", zone="top", um="75", high_um="50")
+        self.assertIn("teeth are reversed", card.faults["high_um"].text())
+        self.window.card.hide()
+        card = self.read("card", g="-0.4")
+        self.assertIn("gains weight", card.faults["g"].text())
+        self.assertEqual(len(self.session.entries), count)
+
+    def test_a_spot_seen_through(self):
+        before = next(z.film.mean_um for z in self.window.places.film_found.zones if z.name == "edges")
+        self.read("through", zone="edges", spot="spot")
+        after = next(z.film.mean_um for z in self.window.places.film_found.zones if z.name == "edges")
+        self.assertLess(after, before - 5)
+        self.read("through", zone="edges", spot="whole")
+        self.assertLess(next(z.film.mean_um for z in self.window.places.film_found.zones if z.name == "edges"), 1)
+
+    def test_a_reading_is_kept_where_it_was_taken_on_the_outline(self):
+        outline = self.side.zones.outline
+        top = next(path for name, path in outline._areas if name == "top")
+        spot = top.boundingRect().center()
+        QTest.mouseClick(outline, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+        settle(self.window)
+        self.key(Qt.Key.Key_R)
+        self.fill(self.window.card, um="90")
+        self.window.card.submit()
+        settle(self.window)
+        place = self.session.entries[-1].body.place
+        self.assertAlmostEqual(place[1], 0, delta=6)
+        self.assertTrue(100 < place[0] < 280, place)
+        self.assertEqual(self.window.places.film_shown.places[0][:2], place)
+
+    def test_odds_on_the_outline(self):
+        film = self.side.zones.outline.grab().toImage()
+        self.side.zones.odds.click()
+        self.assertNotEqual(self.side.zones.outline.grab().toImage(), film)
+
+
+class Coats(Side):
+    def lay(self, by, **typed):
+        self.window.ask("coat")
+        card = self.window.card
+        box = card.inputs["by"]
+        box.setCurrentIndex(box.findData(by))
+        box.activated.emit(box.currentIndex())
+        self.fill(card, **typed)
+        card.submit()
+        settle(self.window)
+        self.assertTrue(card.isHidden(), card.fault.text() + str([f.text() for f in card.faults.values()]))
+        return self.session.entries[-1].body
+
+    def test_by_gun_wet_film_volume_and_can(self):
+        self.assertAlmostEqual(self.lay("gun", passes="2").dry_um, 65 * 0.17 / 1.2, delta=0.01)
+        self.assertAlmostEqual(self.lay("wet", wet_um="60").dry_um, 10.8, delta=0.1)
+        self.assertIn("40 ml used", self.lay("volume", ml="40").how)
+        self.assertIn("from a can", self.lay("can", grams="60").how)
+
+    def test_nine_or_ten(self):
+        body = self.lay("dry", count="2 or 3")
+        self.assertEqual(body.count_odds, ((2, 0.5), (3, 0.5)))
+        self.assertIn("2 or 3 coats", self.window.notice.text.text().lower())
+        self.turn("log")
+        self.assertIn("2 or 3 coats", self.side.log.list.item(0).text())
+
+    def test_one_zone_alone(self):
+        before = {z.name: z.film.mean_um for z in self.window.places.film_found.zones}
+        self.lay("dry", on="edges")
+        after = {z.name: z.film.mean_um for z in self.window.places.film_found.zones}
+        self.assertGreater(after["edges"], before["edges"] + 4)
+        self.assertAlmostEqual(after["top"], before["top"], delta=1e-6)
+
+
+class Zones(Side):
+    def set_zones(self, **typed):
+        self.key(Qt.Key.Key_M)
+        self.fill(self.window.card, **typed)
+        self.window.card.submit()
+        settle(self.window)
+
+    def film(self):
+        return {z.name: z.film.mean_um for z in self.window.places.film_found.zones}
+
+    def test_a_masked_zone_gets_no_more_film(self):
+        self.set_zones(neck="masked")
+        before = self.film()
+        self.clock.turn(hours=2)
+        self.window.log_coat()
+        settle(self.window)
+        after = self.film()
+        self.assertAlmostEqual(after["neck"], before["neck"], delta=1e-6)
+        self.assertGreater(after["top"], before["top"] + 8)
+        planned = self.window.places.film_found.forward.coats
+        self.assertTrue(all("neck" in c.bare for c in planned))
+
+    def test_a_zone_in_another_finish_has_its_own_coats(self):
+        self.set_zones(neck="shellac-pad")
+        before = self.film()
+        self.clock.turn(hours=2)
+        self.window.ask("coat")
+        self.fill(self.window.card, on="finish:shellac-pad", dry_um="4")
+        self.window.card.submit()
+        settle(self.window)
+        self.assertEqual(self.session.entries[-1].body.finish, "shellac-pad")
+        after = self.film()
+        self.assertAlmostEqual(after["neck"] - before["neck"], 4 * 0.85, delta=0.5)
+        self.assertAlmostEqual(after["top"], before["top"], delta=1e-6)
+        self.assertEqual(self.window.places.film_found.progress.coats_done, 7)
+
+    def test_masking_everything_leaves_nothing_to_coat(self):
+        names = [z.name for z in self.session.rack.project.zones]
+        self.set_zones(**dict.fromkeys(names, "masked"))
+        self.key(Qt.Key.Key_C)
+        self.assertIn("every zone is masked", self.window.notice.text.text().lower())
