@@ -115,7 +115,7 @@ class FilmSays(Says):
         _, shown = self.show("tern")
         now = film.section(self.session, shown, shown.now_h)
         self.assertFalse(now.planned)
-        self.assertEqual([text.split(":")[0] for _, text in now.lines], ["top", "middle", "at the wood"])
+        self.assertEqual([text.split(":")[0] for _, text in now.lines], ["top", "middle", "wood"])
         later = film.section(self.session, shown, shown.now_h + 400)
         self.assertTrue(later.planned)
         before = film.section(self.session, shown, float(shown.timeline.hours[0]) - 2)

@@ -57,7 +57,7 @@ def entries(start: datetime) -> list[tuple[datetime, str, Body]]:
     for days_ago, coats in ((15, 3), (14, 3), (13, 3), (12, 2)):
         for i in range(coats):
             note(days_ago, MORNING_H + 1.5 * i, "tern", CoatLogged(dry_um=12))
-    note(9, 16, "tern", ReadingLogged(zone="top", um=131, n=3))
+    note(9, 16, "tern", ReadingLogged(zone="top", um=131, n=3, place=(300, 35)))
     note(9, 16.1, "tern", ReadingLogged(zone="sides", um=116, n=3))
 
     note(13, 8, "wren", _added("parlour-guitar", "Wren", "shellac-pad-rounds", "gloss", _day(start, -40, 17)))
@@ -67,7 +67,9 @@ def entries(start: datetime) -> list[tuple[datetime, str, Body]]:
     note(today + 4, 8, "heron", _added("mandola", "Heron", "lacquer-fine-start", "gloss", _day(start, -20, 17)))
     for days_ago, coats in ((today + 3, 3), (today + 2, 3)):
         for i in range(coats):
-            note(days_ago, MORNING_H + 1.5 * i, "heron", CoatLogged(dry_um=12))
+            note(days_ago, MORNING_H + 1.5 * i, "heron", CoatLogged(dry_um=12, how="67 µm wet, thinned 20 %"))
+    comb = ReadingLogged(what="comb", zone="top", um=50, high_um=75, landed=0.18, place=(230, -20))
+    note(today + 2, MORNING_H + 3.02, "heron", comb)
     note(today, 8.5, "heron", SandingLogged(um=2, grade="P400", purpose="scuff"))
     note(today, 9, "heron", CoatLogged(dry_um=12))
     return sorted(out, key=lambda e: e[0])

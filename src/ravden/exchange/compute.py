@@ -323,7 +323,7 @@ def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
             name: dict(zip(("ln_mean", "ln_sd"), ledger.applicator(name), strict=True)) for name in others
         },
         "counts": [{str(n): p for n, p in group.items()} for group in ledger.count_odds()],
-        "flags": list(ledger.flags),
+        "flags": [str(f) for f in ledger.flags],
         "thin_spots": list(ledger.thin_spots),
         "next_best": [
             {"measurement": c.measurement, "zone": c.zone or None, "sd_before_um": c.before_um,

@@ -67,6 +67,7 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         turn("tern", "rubout")
         shot("rub-out")
         window.add_instrument()
+        window.page.inputs["name"].setText("Plover")  # type: ignore[union-attr]
         shot("add-instrument")
         turn("tern", "film")
         window.ask("sanding")

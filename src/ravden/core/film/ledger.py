@@ -38,6 +38,20 @@ class ZoneFilm:
     p95_um: float
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Flag:
+    """A reading that contradicts the rest: what it was and said, and what was expected of it [um, cured]."""
+
+    what: str
+    read_um: float
+    expected_um: float
+
+    def __str__(self) -> str:
+        return (
+            f"{self.what} {self.read_um:.3g} um disagrees with the rest, which expects about {self.expected_um:.3g} um"
+        )
+
+
 class Ledger:
     """Film by zone after a run of entries. Immutable: every entry gives a new ledger that shares the old.
 
@@ -59,11 +73,11 @@ class Ledger:
         self._last_coat_um: Floats | None = None
         self._last_count = 1.0
         self._looked: frozenset[int] = frozenset()  # zones whose last sanding has already said "film left"
-        self.flags: tuple[str, ...] = ()
+        self.flags: tuple[Flag, ...] = ()
         self.thin_spots: tuple[str, ...] = ()  # zones seen through in a spot: they need a spot repair
         self._asked: dict[tuple[str | float, ...], list[float]] = {}
 
-    def _next(self, state: State, flag: str = "") -> "Ledger":
+    def _next(self, state: State, flag: Flag | None = None) -> "Ledger":
         out = Ledger.__new__(Ledger)
         for name in ("priors", "zones", "others", "_index", "_laid", "_last_coat_um", "_last_count", "_looked",
                      "thin_spots"):  # fmt: skip
@@ -243,9 +257,9 @@ class Ledger:
         return self._last_coat_um
 
     def _heard(self, name: str, y: float, read: Read) -> "Ledger":
-        flag = ""
+        flag = None
         if read.good < 0.5 or abs(y - read.expected) > CONTRADICTION_SD * read.sd:
-            flag = f"{name} {y:.3g} um disagrees with the rest, which expects about {read.expected:.3g} um"
+            flag = Flag(what=name, read_um=y, expected_um=read.expected)
         return self._next(read.state, flag)
 
     def film(self, name: str) -> ZoneFilm:

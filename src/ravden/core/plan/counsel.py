@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from ravden.core.film import layers, pores
 from ravden.core.film.advice import Choice, choices
 from ravden.core.film.coats import CoatsLeft, coats_left
+from ravden.core.film.ledger import Flag
 from ravden.core.materials.mixing import landed_solids, thinned_solids
 from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Act, Air, Coat, Sanding
@@ -22,7 +23,7 @@ class Entry:
     after_um: float
     sd_before_um: float
     sd_after_um: float
-    flag: str
+    flag: Flag | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,7 +99,7 @@ def _entries(found: Outlook) -> tuple[Entry, ...]:
                 after_um=m1,
                 sd_before_um=s0,
                 sd_after_um=s1,
-                flag=fresh[0] if fresh else "",
+                flag=fresh[0] if fresh else None,
             )
         )
     return tuple(out)

@@ -164,7 +164,11 @@ def entries(session: ShopSession, found: Outlook, advice: Counsel) -> tuple[Entr
             assert isinstance(act, Reading)
             what = words.reading(act, session.units)
         text = f"{at[:1].upper()}{at[1:]} · {what}"
-        out.append(EntryRow(id=act.id, what=text, did=_did(session, entry), doubt=entry.flag))
+        doubt = ""
+        if entry.flag is not None:
+            read, rest = session.units.film(entry.flag.read_um), session.units.film(entry.flag.expected_um)
+            doubt = f"cured it is {read}, the rest says about {rest}"
+        out.append(EntryRow(id=act.id, what=text, did=_did(session, entry), doubt=doubt))
     return tuple(reversed(out))
 
 

@@ -16,7 +16,7 @@ from ravden.ui.next_act import NextAct, next_act, when_text
 from ravden.ui.session import ShopSession
 
 LOOK_BACK_H = 3.0
-SECTION_DEPTHS = ((0.94, "top"), (0.5, "middle"), (0.06, "at the wood"))
+SECTION_DEPTHS = ((0.94, "top"), (0.5, "middle"), (0.06, "wood"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,7 +152,8 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         odds, tone = _odds(z.below_floor)
         rows.append(
             ZoneRow(
-                name=z.name, label=z.label, film=units.film_number(z.film.mean_um),
+                name=z.name, label=z.label + (" (masked)" if z.name in project.masked else ""),
+                film=units.film_number(z.film.mean_um),
                 range=units.film_range(z.film.p05_um, z.film.p95_um).replace(f" {units.film_unit}", ""),
                 odds=odds, tone=tone, mean_um=z.film.mean_um,
             )

@@ -128,9 +128,8 @@ def show(session: ShopSession, found: Outlook, trial: Trial, result: Tried | Non
             tone, verdict = "warn", f"Too much for one session: {units.film(dry)} dry drags and stays soft; split it."
         elif dry < low:
             tone, verdict = "plain", f"Very little: {units.film(dry)} dry."
-        detail = (
-            f"{units.film_range(low, high)} a session is usual (A); the pad keeps {100 - 100 * pad.transfer:.0f} %."
-        )
+        usual_span, kept = units.film_range(low, high), 100 - 100 * pad.transfer
+        detail = f"{usual_span} a session is usual (A); the pad keeps {kept:.0f}\u00a0%."
         return TrialShown(
             amount=f"{trial.amount:.1f} ml", mix=f"{trial.mix:.2g} lb", tone=tone, verdict=verdict, detail=detail,
             bar=None, amount_label="Taken up, a session", mix_label="Cut", trial=trial, coats=coats, outcome=outcome,
