@@ -143,7 +143,7 @@ class Log(Side):
     def test_every_entry_says_what_it_did(self):
         self.assertEqual(self.list.count(), 9)
         self.assertIn("coat 7", self.list.item(0).text())
-        self.assertRegex(self.list.item(0).text(), r"\+1\d, now \d+ \(±\d+ → ±\d+ µm\)")
+        self.assertRegex(self.list.item(0).text(), r"\+1\d, now \d+ \(±[\d.]+ → ±[\d.]+ µm\)")
         self.assertIn("scuff P400", self.list.item(1).text())
 
     def test_a_coat_is_corrected_and_the_record_keeps_both(self):

@@ -57,7 +57,7 @@ def entries(start: datetime) -> list[tuple[datetime, str, Body]]:
     for days_ago, coats in ((15, 3), (14, 3), (13, 3), (12, 2)):
         for i in range(coats):
             note(days_ago, MORNING_H + 1.5 * i, "tern", CoatLogged(dry_um=12))
-    note(9, 16, "tern", ReadingLogged(zone="top", um=131, n=3, place=(300, 35)))
+    note(9, 16, "tern", ReadingLogged(zone="top", um=131, n=3, place=(285, 85)))
     note(9, 16.1, "tern", ReadingLogged(zone="sides", um=116, n=3))
 
     note(13, 8, "wren", _added("parlour-guitar", "Wren", "shellac-pad-rounds", "gloss", _day(start, -40, 17)))

@@ -22,6 +22,7 @@ class LogPanel(QWidget):
         self.list = QListWidget()
         self.list.setWordWrap(True)
         self.list.setSpacing(2)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setAccessibleName("Entries, newest first")
         self.list.itemActivated.connect(lambda _: self._ask(self.correct_asked))
         self.list.currentRowChanged.connect(self._offer)
