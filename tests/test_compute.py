@@ -177,7 +177,7 @@ class BadInput(unittest.TestCase):
         self.expect_refused("cure", changed(CURE, bench_C=99), "bench_C")
         inline = REFERENCE["lacquer_9x10"]["material"]
         self.expect_refused("cure", changed(CURE, material=inline | {"solids": 1.5}), "material.solids")
-        self.expect_refused("cure", changed(CURE, material=inline | {"smell": 1}), "material", "smell")
+        self.expect_refused("cure", changed(CURE, material=inline | {"smell": 1}), "material.smell", "not a constant")
         self.expect_refused("cure", b" " * (compute.MAX_BYTES + 1), "input", "10 MB")
 
     def test_film(self):

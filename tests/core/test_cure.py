@@ -153,8 +153,8 @@ class Behaviour(unittest.TestCase):
 
     def test_softness_over_the_top_is_harder_than_over_the_whole(self):
         found = solve(LACQUER, [Coat(at_h=0, dry_um=100)], sample_h=[200.0])
-        top = found.least_Tg_over_top_C(0, 5.0, LACQUER)
-        whole = found.least_Tg_over_top_C(0, 500.0, LACQUER)
+        top = found.least_Tg_over_top_C(0, 5.0)
+        whole = found.least_Tg_over_top_C(0, 500.0)
         self.assertGreater(top, whole)
         self.assertAlmostEqual(whole, float(found.column("Tg_min_C")[0]), delta=0.5)
 

@@ -124,7 +124,7 @@ class Plan(Side):
         self.assertIn("That is too much", said)
 
     def test_shortcuts_turn_the_panels(self):
-        self.key(Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
+        self.key(Qt.Key.Key_4, Qt.KeyboardModifier.AltModifier)
         self.assertEqual(self.side.page, "plan")
         self.key(Qt.Key.Key_1, Qt.KeyboardModifier.AltModifier)
         self.assertEqual(self.side.page, "zones")

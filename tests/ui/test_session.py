@@ -217,7 +217,7 @@ class Corrections(SessionTest):
     def test_zones_and_readings_that_cannot_be_are_refused(self):
         for body in (
             ZonesSet(masked=("lid",)), ZonesSet(finishes={"neck": "paint"}),
-            ZonesSet(masked=("neck",), finishes={"neck": "shellac-pad"}), CoatLogged(dry_um=4, finish="shellac-pad"),
+            ZonesSet(masked=("neck",), finishes={"neck": "shellac-pad"}), CoatLogged(dry_um=4, finish="paint"),
             CoatLogged(dry_um=4, count_odds=((9, 0.5), (10, 0.4))), ReadingLogged(what="dance", um=4),
             ReadingLogged(what="comb", zone="top", um=75, high_um=50, landed=0.2), ReadingLogged(zone="lid", um=4),
         ):  # fmt: skip

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
-from ravden.core.record import Act, Instrument, Measures, Project, Zone
+from ravden.core.record import Act, Coat, Instrument, Measures, Project, Zone
 
 if TYPE_CHECKING:
     from ravden.core.instrument.outline import Outline
@@ -44,7 +44,7 @@ def zones(catalogue: Catalogue, instrument: Instrument) -> tuple[Zone, ...]:
         instrument.measures,
         body(instrument.measures),
         catalogue.zone_habits,
-        padded=catalogue.applied[catalogue.material(instrument.material).id] == "pad",
+        padded=catalogue.applied[catalogue.material(instrument.material).id] != "spray",
         neck_girth_mm=kind.neck_girth_mm,
         head_cm2=kind.head_cm2,
         contour_share=kind.contour_share,
@@ -65,6 +65,7 @@ def project(
         acts=acts,
         masked=masked,
         finishes={z: catalogue.material(m) for z, m in (finishes or {}).items()},
+        layers={a.finish: catalogue.material(a.finish) for a in acts if isinstance(a, Coat) and a.finish},
         drunk={z.name: catalogue.drunk("end-grain" if z.name == "end-grain" else instrument.ground) for z in parts},
     )
 

@@ -17,7 +17,7 @@ import msgspec
 from ravden.catalogue.shipped_files import DATA
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Method
-from ravden.core.record import Material
+from ravden.core.record import CureModel, Material
 
 if TYPE_CHECKING:
     from ravden.core.abrasive.grades import Abrasive
@@ -218,7 +218,7 @@ def _text(name: str) -> str:
 def convert(raw: Any, kind: type[T], where: str) -> T:
     """raw checked and converted into a record; a fault becomes an InputError at where."""
     try:
-        return msgspec.convert(raw, kind, strict=False)
+        return msgspec.convert(raw, kind, strict=False, dec_hook=_as_it_is)
     except InputError as error:
         raise error.within(where) from None
     except msgspec.ValidationError as error:
@@ -226,6 +226,13 @@ def convert(raw: Any, kind: type[T], where: str) -> T:
         if isinstance(cause, InputError):
             raise cause.within(where) from None
         raise InputError(where, str(error)) from None
+
+
+def _as_it_is(kind: type, value: Any) -> Any:
+    """A part that was read before, such as how a film hardens."""
+    if isinstance(value, kind):
+        return value
+    raise InputError("", f"must be a {kind.__name__}")
 
 
 def read_csv(text: str, kind: type[T], file: str) -> tuple[T, ...]:
@@ -252,12 +259,30 @@ def read_method(text: str, file: str) -> Method:
     return convert(read_toml(text, file), Method, file)
 
 
+def read_cure(raw: Any) -> CureModel:
+    """How a film hardens, from its constants; ``model`` says which way (evaporative where it does not)."""
+    from ravden.core.cure.models import model_class
+
+    if not isinstance(raw, dict):
+        raise InputError("", "must be a table of constants")
+    kind = model_class(str(raw.get("model", "evaporative")))
+    known = set(kind.__dataclass_fields__)  # type: ignore[attr-defined]
+    for name in raw:
+        if name not in known:
+            raise InputError(name, f"is not a constant of {kind.__name__}")
+    return convert(raw, kind, "")
+
+
 def _materials(text: str, file: str) -> tuple[dict[str, Material], dict[str, str]]:
     materials, applied = {}, {}
     for raw in read_toml(text, file).get("material", []):
         raw = dict(raw)
         where = f"{file}, material {raw.get('id', '?')}"
         applied[str(raw.get("id"))] = str(raw.pop("applied", "spray"))
+        try:
+            raw["cure"] = read_cure(raw.get("cure"))
+        except InputError as error:
+            raise error.within("cure").within(where) from None
         material = convert(raw, Material, where)
         materials[material.id] = material
     return materials, applied

@@ -15,6 +15,8 @@ class InputError(ValueError):
 
     def within(self, prefix: str) -> "InputError":
         """The same fault seen from one level further out."""
+        if not prefix:
+            return self
         joined = f"{prefix}{self.path}" if self.path.startswith("[") or not self.path else f"{prefix}.{self.path}"
         return InputError(joined, self.sentence)
 

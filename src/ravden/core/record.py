@@ -13,13 +13,22 @@ MAX_COUNT = 200  # coats in one entry
 READINGS = ("gauge", "comb", "card", "micrometer", "volume", "through", "not-through")
 
 
+class CureModel:
+    """A way a film hardens; which one is told by ``model``."""
+
+    __slots__ = ()
+    model: str
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
-class SolventLoss:
+class SolventLoss(CureModel):
     """Constants of a film that dries by losing solvent (docs/maths.md; all [A] but the physics).
 
     solids: polymer volume over volume as applied [-]; D0_um2_h: diffusivity at 20 C in the dry film [um2/h];
     beta, gamma: its rise with solvent [-]; Ea_J_mol: its activation energy [J/mol]; ke20_um_h: evaporation at the
-    surface at 20 C [um/h]; chi: Flory-Huggins [-]; Tg_dry_C, Tg_solvent_C: glass transitions [C].
+    surface at 20 C [um/h]; chi: Flory-Huggins [-]; Tg_dry_C, Tg_solvent_C: glass transitions [C]; water_share: water
+    to dry film by volume, which must leave first, and water_um_h: its pace into dry air at 20 C [um/h]; recoat_h: how
+    long a layering film takes the next coat without a scuff [h].
     """
 
     model: str = "evaporative"
@@ -32,8 +41,16 @@ class SolventLoss:
     chi: float
     Tg_dry_C: float
     Tg_solvent_C: float
+    water_share: float = 0.0
+    water_um_h: float = 0.0
+    recoat_h: float = 0.0
 
     def __post_init__(self) -> None:
+        need_in(self.water_share, 0, 50, "water_share")
+        need(
+            self.water_share == 0 or self.water_um_h > 0, "water_um_h", "a film with water needs the pace it leaves at"
+        )
+        need_in(self.recoat_h, 0, 1e5, "recoat_h", "h")
         need(self.model == "evaporative", "model", f"must be evaporative (got {self.model})")
         need_above(self.solids, 0, "solids", 1.0)
         need_above(self.D0_um2_h, 0, "D0_um2_h", 1e9)
@@ -62,7 +79,7 @@ class Material:
     max_film_um: float
     refractive_index: float
     flight_loss: float
-    cure: SolventLoss
+    cure: CureModel
     dust_colour: str = ""
     cautions: tuple[str, ...] = ()
     basis: str = ""
@@ -219,7 +236,25 @@ class Air:
         need_in(self.rh, 0, 1, "rh")
 
 
-Act = Coat | Sanding | Reading | Air
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Exposure:
+    """Light given to a light-cured film: dose [mJ/cm2] on these zones; None: everything that was turned to it."""
+
+    at_h: float
+    dose_mJ_cm2: float
+    zones: tuple[str, ...] | None = None
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need_above(self.dose_mJ_cm2, 0, "dose_mJ_cm2", 1e7)
+
+    def covers(self, zone: str) -> bool:
+        """Whether it fell on a zone."""
+        return self.zones is None or zone in self.zones
+
+
+Act = Coat | Sanding | Reading | Air | Exposure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -288,7 +323,7 @@ class Project:
     """One instrument and everything that happened to it, hours counted from its own zero.
 
     masked: zones that get no finish for now; finishes: zones under another finish; drunk: dry film [um] that the wood
-    of each zone drinks from its first, second, ... coat.
+    of each zone drinks from its first, second, ... coat; layers: other materials laid under or over its own finish.
     """
 
     instrument: Instrument
@@ -298,11 +333,25 @@ class Project:
     masked: tuple[str, ...] = ()
     finishes: Mapping[str, Material] = field(default_factory=dict)
     drunk: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
+    layers: Mapping[str, Material] = field(default_factory=dict)
 
     @property
     def bare(self) -> tuple[str, ...]:
         """Zones that a coat of the instrument's own finish would not be laid on now."""
         return tuple(z.name for z in self.zones if z.name in self.masked or z.name in self.finishes)
+
+    def models(self, zone: str) -> dict[str, CureModel]:
+        """How each finish that can lie on a zone hardens, by the finish of its coats."""
+        own = self.finish(zone).cure if zone else self.material.cure
+        return {
+            "": own,
+            **{m.id: m.cure for m in self.layers.values()},
+            **{m.id: m.cure for m in self.finishes.values()},
+        }
+
+    def light_on(self, zone: str) -> tuple[Exposure, ...]:
+        """The light that fell on a zone."""
+        return tuple(a for a in self.acts if isinstance(a, Exposure) and a.covers(zone))
 
     def finish(self, zone: str) -> Material:
         """What is on a zone."""

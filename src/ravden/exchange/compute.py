@@ -1,5 +1,6 @@
 """``ravden compute KIND``: one JSON object in, one out. The interface calls the same functions of the core."""
 
+import json
 import math
 from collections.abc import Callable
 from typing import Any, Literal, TypeVar
@@ -7,18 +8,18 @@ from typing import Any, Literal, TypeVar
 import msgspec
 import numpy as np
 
-from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, shipped
+from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, read_cure, shipped
 from ravden.core.abrasive import sandthrough
 from ravden.core.abrasive.grades import find
 from ravden.core.abrasive.scratch import Rung, hardness_from_margin_MPa
 from ravden.core.abrasive.sequence import Job, Ladder, evaluate, plan
-from ravden.core.cure.evaporative import solve
+from ravden.core.cure.film import harden
 from ravden.core.cure.windows import WINDOW_NAMES, windows
 from ravden.core.errors import InputError, need, need_in
 from ravden.core.film.advice import choices
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import CARD, Ledger
-from ravden.core.record import MAX_HOURS, Air, Coat, Sanding, SolventLoss, Zone
+from ravden.core.record import MAX_HOURS, Air, Coat, CureModel, Exposure, Sanding, Zone
 
 T = TypeVar("T")
 MAX_BYTES, MAX_COATS, MAX_AIR = 10_000_000, 5_000, 100_000
@@ -30,10 +31,18 @@ class _Case(msgspec.Struct, forbid_unknown_fields=True, kw_only=True):
 
 
 class CoatIn(_Case):
-    """A coat on the zone that is solved."""
+    """A coat on the zone that is solved; material: of this coat, where it is not the film's own."""
 
     at_h: float
     dry_um: float
+    material: str | dict[str, Any] | None = None
+
+
+class LightIn(_Case):
+    """Light on a light-cured film."""
+
+    at_h: float
+    dose_mJ_cm2: float
 
 
 class SandIn(_Case):
@@ -52,12 +61,14 @@ class AirIn(_Case):
 
 
 class CureIn(_Case):
-    """A film that dries by losing solvent."""
+    """A film, of one finish or of several on one another."""
 
     material: str | dict[str, Any]
     coats: list[CoatIn]
     sand: list[SandIn] = []
     climate: list[AirIn] = []
+    light: list[LightIn] = []
+    rate_factor: float = 1.0
     bench_C: float = 20.0
     airflow: float = 1.0
     sample_h: list[float] = []
@@ -153,18 +164,23 @@ def _cure(case: CureIn, catalogue: Catalogue) -> dict[str, Any]:
     need(len(case.sand) <= MAX_COATS, "sand", f"at most {MAX_COATS} sandings (got {len(case.sand)})")
     need(len(case.climate) <= MAX_AIR, "climate", f"at most {MAX_AIR} climate rows (got {len(case.climate)})")
     need(len(case.sample_h) <= MAX_AIR, "sample_h", f"at most {MAX_AIR} samples (got {len(case.sample_h)})")
-    film = catalogue.material(case.material).cure if isinstance(case.material, str) else _inline(case.material)
+    need(len(case.light) <= MAX_COATS, "light", f"at most {MAX_COATS} exposures (got {len(case.light)})")
+    models, finishes = _models(case, catalogue)
     need_in(case.bench_C, 0, 60, "bench_C", "C")
-    coats = [_at(f"coats[{i}]", Coat, at_h=c.at_h, dry_um=c.dry_um) for i, c in enumerate(case.coats)]
+    coats = [
+        _at(f"coats[{i}]", Coat, at_h=c.at_h, dry_um=c.dry_um, finish=finishes[i]) for i, c in enumerate(case.coats)
+    ]
+    light = [_at(f"light[{i}]", Exposure, at_h=e.at_h, dose_mJ_cm2=e.dose_mJ_cm2) for i, e in enumerate(case.light)]
     sand = [_at(f"sand[{i}]", Sanding, at_h=s.at_h, um=s.um) for i, s in enumerate(case.sand)]
     air = [_at(f"climate[{i}]", Air, at_h=a.at_h, temp_C=a.temp_C, rh=a.rh) for i, a in enumerate(case.climate)]
     for i, h in enumerate(case.sample_h):
         need_in(h, -MAX_HOURS, MAX_HOURS, f"sample_h[{i}]", "h")
     if case.until_h is not None:
         need_in(case.until_h, -MAX_HOURS, MAX_HOURS, "until_h", "h")
-    found = solve(
-        film, coats, sandings=sand, air=air, sample_h=case.sample_h, until_h=case.until_h, airflow=case.airflow
-    )
+    found = harden(
+        models, coats, sandings=sand, air=air, exposures=light, sample_h=case.sample_h, until_h=case.until_h,
+        airflow=case.airflow, rate_factor=case.rate_factor,
+    )  # fmt: skip
     opens = windows(found, case.bench_C)
     names = ("at_h", "dry_um", "film_um", "phi_mean", "phi_max", "Tg_min_C")
     samples = []
@@ -174,36 +190,34 @@ def _cure(case: CureIn, catalogue: Catalogue) -> dict[str, Any]:
     return {
         "samples": samples,
         "windows": {f"{n}_h": opens.at(n) for n in WINDOW_NAMES},
+        "next_coat_h": opens.next_coat_h,
+        "without_scuff_until_h": opens.keyless_until_h,
         "shrink_left_um": {f"{n}_h": opens.shrink_left_um[n] for n in WINDOW_NAMES},
     }
 
 
-def _inline(raw: dict[str, Any]) -> SolventLoss:
+def _models(case: CureIn, catalogue: Catalogue) -> tuple[dict[str, CureModel], list[str]]:
+    """The models of a film by the finish of its coats, and each coat's finish ("" for the film's own)."""
+    models = {"": _model(case.material, catalogue, "material")}
+    finishes = []
+    for i, coat in enumerate(case.coats):
+        given = coat.material
+        if given is None or given == case.material:
+            finishes.append("")
+            continue
+        name = given if isinstance(given, str) else f"inline {json.dumps(given, sort_keys=True)}"
+        if name not in models:
+            models[name] = _model(given, catalogue, f"coats[{i}].material")
+        finishes.append(name)
+    return models, finishes
+
+
+def _model(given: str | dict[str, Any], catalogue: Catalogue, path: str) -> CureModel:
     try:
-        return msgspec.convert(raw, SolventLossIn).record()
-    except msgspec.ValidationError as error:
-        raise _from_validation(error).within("material") from None
+        return catalogue.material(given).cure if isinstance(given, str) else read_cure(given)
     except InputError as error:
-        raise error.within("material") from None
-
-
-class SolventLossIn(_Case):
-    """An inline material that dries by losing solvent."""
-
-    solids: float
-    D0_um2_h: float
-    beta: float
-    gamma: float
-    Ea_J_mol: float
-    ke20_um_h: float
-    chi: float
-    Tg_dry_C: float
-    Tg_solvent_C: float
-    model: Literal["evaporative"] = "evaporative"
-
-    def record(self) -> SolventLoss:
-        """The core's record."""
-        return SolventLoss(**msgspec.structs.asdict(self))
+        field = "" if error.path == "material" else error.path
+        raise InputError(f"{path}.{field}" if field else path, error.sentence) from None
 
 
 def _given(value: Any, i: int, field: str, kind: str) -> Any:

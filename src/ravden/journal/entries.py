@@ -68,6 +68,16 @@ class ReadingLogged(
     how: str = ""
 
 
+class ExposureLogged(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="light", omit_defaults=True
+):
+    """Light on a light-cured film, in mJ/cm2; zones: None for all that were turned to it."""
+
+    dose_mJ_cm2: float
+    zones: tuple[str, ...] | None = None
+    how: str = ""
+
+
 class ZonesSet(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="zones", omit_defaults=True
 ):
@@ -100,7 +110,10 @@ class ShopNamed(
     name: str
 
 
-Body = InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | ZonesSet | Undone | ShopNamed
+Body = (
+    InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | ExposureLogged | ZonesSet | Undone
+    | ShopNamed
+)  # fmt: skip
 
 _encoder = msgspec.json.Encoder()
 _decoder = msgspec.json.Decoder(Body)

@@ -10,12 +10,13 @@ import msgspec
 from ravden.catalogue.assemble import project
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
-from ravden.core.record import Act, Air, Coat, Instrument, Project, Reading, Sanding
+from ravden.core.record import Act, Air, Coat, Exposure, Instrument, Project, Reading, Sanding
 from ravden.journal.entries import (
     AirLogged,
     Body,
     CoatLogged,
     Entry,
+    ExposureLogged,
     InstrumentAdded,
     ReadingLogged,
     SandingLogged,
@@ -97,8 +98,9 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
 def _laid(body: CoatLogged, at_h: float, entry_id: int, zones: ZonesSet) -> Coat:
     """A coat on the zones that get its finish: those the zones entry in force gives it."""
     on, bare = body.zones, (*zones.masked, *zones.finishes)
-    if body.finish and on is None:
-        on = tuple(z for z, finish in zones.finishes.items() if finish == body.finish)
+    own = tuple(z for z, finish in zones.finishes.items() if finish == body.finish)
+    if body.finish and on is None and own:
+        on = own  # the zones it was chosen for; where there are none, it is a layer on the whole instrument
     return Coat(
         at_h=at_h, dry_um=body.dry_um, zones=on, bare=bare, finish=body.finish, count=body.count,
         count_odds=body.count_odds, how=body.how, id=entry_id,
@@ -121,6 +123,8 @@ def _acts(entries: Iterable[Entry], zero: datetime, zones: ZonesSet) -> list[Act
             )  # fmt: skip
         elif isinstance(body, ReadingLogged):
             acts.append(Reading(at_h=at_h, id=e.id, **msgspec.structs.asdict(body)))
+        elif isinstance(body, ExposureLogged):
+            acts.append(Exposure(at_h=at_h, dose_mJ_cm2=body.dose_mJ_cm2, zones=body.zones, id=e.id))
         elif isinstance(body, AirLogged):
             acts.append(Air(at_h=at_h, temp_C=body.temp_C, rh=body.rh, id=e.id))
     return acts
@@ -152,10 +156,14 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
     act = acts[0]
     if isinstance(act, Reading):
         _check_reading(rack, act)
+    if isinstance(act, Exposure):
+        need(rack.project.material.cure.model == "light", "dose_mJ_cm2", "this finish is not cured by light")
+        need(bool(rack.project.coats), "dose_mJ_cm2", "there was no film to cure yet")
+        for name in act.zones or ():
+            rack.project.zone(name)
     if isinstance(act, Coat):
         if act.finish:
             rack.catalogue.material(act.finish)
-            need(bool(act.zones), "finish", "no zone is set to get this finish: set the zones first")
         for name in act.zones or ():
             rack.project.zone(name)
         need(any(act.covers(z.name) for z in rack.project.zones), "zones", "every zone is masked")

@@ -12,7 +12,10 @@ from ravden.core.units import Units
 from ravden.journal.entries import CoatLogged
 from ravden.ui.forms import WHEN_TIP, Field, at_fields, film, number
 
+BRUSHED = (("brush", "brush"), ("dry", "dry film meant"), ("volume", "volume used"), ("cloth", "cloth or squeegee"))
 BY = {
+    "brush": BRUSHED,
+    "wipe": (BRUSHED[3], *BRUSHED[:3]),
     "spray": (
         ("dry", "dry film meant"), ("wet", "wet film on the work"), ("gun", "gun settings"), ("volume", "volume used"),
         ("can", "spray can weighed"), ("brush", "brush"), ("cloth", "cloth or squeegee"),
@@ -121,6 +124,9 @@ def fields(
     out.append(Field(name="count", label="Coats alike", value=count, tip="A number, or 9 or 10 when you are not sure."))
     places = [("", "all its zones"), *((z.name, z.label) for z in project.zones if z.name not in project.bare)]
     places += [(f"finish:{m.id}", f"{m.label} on its zones") for m in _others(project)]
+    on_zones = {m.id for m in _others(project)} | {material.id}
+    places += [(f"finish:{m.id}", f"a layer of {m.label.lower()}") for m in catalogue.materials.values()
+               if m.id not in on_zones]  # fmt: skip
     out.append(Field(name="on", label="On", value="", choices=tuple(places)))
     out.append(Field(name="at", label="When", value="now", tip=WHEN_TIP))
     return tuple(out)
@@ -176,7 +182,9 @@ def covered_cm2(project: Project, on: str) -> float:
     """Area that a coat goes on [cm2]."""
     if on.startswith("finish:"):
         names = {z for z, m in project.finishes.items() if m.id == on.removeprefix("finish:")}
-        return sum(z.area_cm2 for z in project.zones if z.name in names)
+        if names:
+            return sum(z.area_cm2 for z in project.zones if z.name in names)
+        on = ""
     return sum(z.area_cm2 for z in project.zones if (z.name == on if on else z.name not in project.bare))
 
 

@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 from ravden.core.errors import InputError
 from ravden.core.record import Measures
 from ravden.core.units import Units
-from ravden.journal.entries import AirLogged, Body, InstrumentAdded, SandingLogged, iso
+from ravden.journal.entries import AirLogged, Body, ExposureLogged, InstrumentAdded, SandingLogged, iso
 
 PROMISED_HOUR = 17
 
@@ -88,6 +88,34 @@ def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[F
     )  # fmt: skip
 
 
+SUN_MW_CM2 = 1.0  # [A] curing light from the open sky for each step of the ultraviolet index
+
+
+def light_fields() -> tuple[Field, ...]:
+    return (
+        Field(
+            name="source", label="Light from", value="sun", choices=(("sun", "the sun"), ("lamp", "a lamp")),
+            tip="The index of the day for the sun; the lamp's rating at the work.",
+        ),
+        Field(name="strength", label="Index, or lamp in mW/cm²", value="5"),
+        Field(name="minutes", label="For", unit="min", value="10"),
+        Field(name="at", label="When", value="now", tip=WHEN_TIP),
+    )  # fmt: skip
+
+
+def light(typed: Mapping[str, str]) -> ExposureLogged:
+    """Light as typed, as a dose: irradiance times time."""
+    strength, minutes = number(typed["strength"], "strength"), number(typed["minutes"], "minutes")
+    if strength <= 0:
+        raise InputError("strength", "must be greater than 0")
+    if minutes <= 0:
+        raise InputError("minutes", "must be greater than 0")
+    sun = typed["source"] == "sun"
+    irradiance = strength * SUN_MW_CM2 if sun else strength
+    how = f"{minutes:g} min of sun, index {strength:g}" if sun else f"{minutes:g} min at {strength:g} mW/cm²"
+    return ExposureLogged(dose_mJ_cm2=irradiance * minutes * 60, how=how)
+
+
 def air_fields(units: Units, temp_C: float, rh: float) -> tuple[Field, ...]:
     return (
         Field(
@@ -102,6 +130,8 @@ def air_fields(units: Units, temp_C: float, rh: float) -> tuple[Field, ...]:
 
 def read(kind: str, typed: Mapping[str, str], units: Units) -> Body:
     """The journal entry a filled form stands for."""
+    if kind == "light":
+        return light(typed)
     if kind == "sanding":
         return SandingLogged(
             um=film(typed, "um", units), grade=typed["grade"].strip(), purpose=typed["purpose"],

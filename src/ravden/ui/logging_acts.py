@@ -15,6 +15,7 @@ from ravden.ui.widgets.log_card import LogCard
 
 HEADINGS = {
     "coat": "Log a coat on {}", "sanding": "Log a sanding on {}", "reading": "Take a reading on {}",
+    "light": "Log light on {}",
     "zones": "Zones of {}: finished, masked, or in another finish",
 }  # fmt: skip
 KINDS = {CoatLogged: "coat", SandingLogged: "sanding", ReadingLogged: "reading", AirLogged: "air"}
@@ -86,6 +87,8 @@ class Acts:
             return coat_forms.fields(catalogue, rack.project, units, choice)
         if kind == "sanding":
             return self._sanding(found)
+        if kind == "light":
+            return forms.light_fields()
         if kind == "zones":
             return zone_forms.fields(catalogue, rack.project)
         return reading_forms.fields(rack.project, units, zone or rack.project.zones[0].name, choice or "gauge")

@@ -171,6 +171,7 @@ class MainWindow(QMainWindow):
         self._action(log, "coat_form", "A coat, with its weight and time …", "Shift+C", lambda: self.ask("coat"))
         self._action(log, "sanding", "A sanding …", "S", lambda: self.ask("sanding"))
         self._action(log, "reading", "A reading …", "R", lambda: self.ask("reading"))
+        self._action(log, "light", "Light on a light-cured film …", "L", lambda: self.ask("light"))
         self._action(log, "zones", "Zones: masked, or in another finish …", "M", lambda: self.ask("zones"))
         self._action(log, "air", "The shop's air …", "A", lambda: self.ask("air"))
         log.addSeparator()

@@ -22,6 +22,7 @@ from ravden.journal.entries import (
     Body,
     CoatLogged,
     Entry,
+    ExposureLogged,
     InstrumentAdded,
     ReadingLogged,
     SandingLogged,
@@ -277,6 +278,8 @@ class ShopSession:
         elif isinstance(body, ZonesSet):
             masked = ", ".join(body.masked) or "nothing"
             text = f"{name}: {masked} masked" + "".join(f", {z} in {m}" for z, m in body.finishes.items())
+        elif isinstance(body, ExposureLogged):
+            text = f"light on {name}, {body.how or f'{body.dose_mJ_cm2:.0f} mJ/cm²'}"
         elif isinstance(body, AirLogged):
             text = f"shop air {units.temperature(body.temp_C)}, {100 * body.rh:.0f} % humidity"
         elif isinstance(body, InstrumentAdded):

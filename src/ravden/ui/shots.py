@@ -56,9 +56,9 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("rack")
         turn("heron", "film")
         shot("film-mid-build")
-        for page, name in (("coat", "film-next-coat"), ("plan", "film-plan"), ("log", "film-log")):
+        for page in ("waits", "coat", "plan", "log"):
             window.film.side.turn_to(page)
-            shot(name)
+            shot({"coat": "film-next-coat"}.get(page, f"film-{page}"))
         window.film.side.turn_to("zones")
         turn("tern", "film")
         shot("film-curing")

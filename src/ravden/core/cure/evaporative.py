@@ -10,7 +10,7 @@ it stands is the integral of (1+u); the shrink still to come is that less Z. Sou
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,6 +24,7 @@ CELLS = 18  # [C] halving the cells moves windows by < 1 %
 TOP_FINENESS = 6.0  # [C] bottom over top cell; 5 to 10 does as well
 STEP_TOLERANCE = 0.08  # [C] gap of second to first order in u; mean phi within 0.5 %
 DEFAULT_TEMP_C = 20.0
+WATER_EA_J_MOL = 38000.0  # [A] as solvent at the surface
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -32,7 +33,7 @@ class CureHistory:
 
     steps: (n, 10) one row per step taken; samples: (m, 10) one row per asked hour; profiles: (m, cells) solvent per
     polymer from the wood up; fractions: (cells,) share of the dry film in each cell; end_u, end_state: where it ended,
-    for a later solve to go on from.
+    for a later solve to go on from; wet: coats whose water had not left by then.
     """
 
     steps: Floats
@@ -42,6 +43,8 @@ class CureHistory:
     last_coat_h: float | None
     end_u: Floats
     end_state: Floats
+    material: SolventLoss
+    wet: tuple[Coat, ...] = ()
 
     def __post_init__(self) -> None:
         for array in (self.steps, self.samples, self.profiles, self.fractions, self.end_u, self.end_state):
@@ -52,7 +55,7 @@ class CureHistory:
         out: Floats = self.samples[:, COLUMN[name]]
         return out
 
-    def softness_C(self, depths: int, material: SolventLoss) -> Floats:
+    def softness_C(self, depths: int) -> Floats:
         """Tg [C] at ``depths`` equal shares of the film as it stands, from the wood up: (samples, depths)."""
         shares = (np.arange(depths) + 0.5) / depths
         thickness = (1 + self.profiles) * self.fractions
@@ -61,17 +64,29 @@ class CureHistory:
         phi = self.profiles / (1 + self.profiles)
         at = np.array([np.interp(shares, c, p) for c, p in zip(centres, phi, strict=True)]).reshape(-1, depths)
         bare = self.samples[:, COLUMN["dry_um"]] <= 0
-        out: Floats = np.where(bare[:, None], np.nan, glass_transition_C(at, material))
+        out: Floats = np.where(bare[:, None], np.nan, glass_transition_C(at, self.material))
         return out
 
-    def least_Tg_over_top_C(self, sample: int, depth_um: float, material: SolventLoss) -> float:
+    def least_Tg_over_top_C(self, sample: int, depth_um: float) -> float:
         """Lowest Tg [C] from the surface down to depth_um of film as it stands, at one sample: what a paper meets."""
         u = self.profiles[sample]
         thickness = self.samples[sample, 1] * (1 + u) * self.fractions
         below_surface = np.cumsum(thickness[::-1])[::-1] - thickness
         touched = u[below_surface <= max(depth_um, 0.0)]
         softest = touched.max() if len(touched) else u[-1]
-        return float(glass_transition_C(np.array([softest / (1 + softest)]), material)[0])
+        return float(glass_transition_C(np.array([softest / (1 + softest)]), self.material)[0])
+
+    def softest(self, sample: int) -> tuple[float, float]:
+        """Depth below the surface [um] of the wettest place, and the solvent there by volume [-]."""
+        u = self.profiles[sample]
+        thickness = self.samples[sample, 1] * (1 + u) * self.fractions
+        below_surface = np.cumsum(thickness[::-1])[::-1] - thickness
+        i = int(u.argmax())
+        return float(below_surface[i] + 0.5 * thickness[i]), float(u[i] / (1 + u[i]))
+
+    def at_samples(self, at: NDArray[np.intp]) -> "CureHistory":
+        """The same, sampled at these of its samples only."""
+        return replace(self, samples=self.samples[at].copy(), profiles=self.profiles[at].copy())
 
 
 COLUMN = {
@@ -103,7 +118,55 @@ def grid(cells: int = CELLS) -> Floats:
     return out
 
 
-def _sorted(name: str, hours: Sequence[float]) -> None:
+def appended(first: CureHistory, then: CureHistory) -> CureHistory:
+    """Two stretches of one film as one, the second having gone on from the first."""
+    return replace(
+        then, samples=np.vstack([first.samples, then.samples]), profiles=np.vstack([first.profiles, then.profiles])
+    )
+
+
+def water_gone_h(material: SolventLoss, coat: Coat, start_h: float, air: Sequence[Air]) -> float:
+    """Hour at which the water of a coat has left [h]; infinite in air that stays saturated.
+
+    .. math:: t = \\frac{h_w}{k_w (1-RH) f(T)}
+
+    over the air as it changes, f that of solvent at the surface. Source: [A], with water's pace k_w.
+    """
+    left, at = material.water_share * coat.dry_um, start_h
+    rows = sorted(air, key=lambda a: a.at_h) or [Air(at_h=0.0, temp_C=DEFAULT_TEMP_C)]
+    index = max((i for i, a in enumerate(rows) if a.at_h <= at), default=0)
+    while left > 0:
+        now = rows[index]
+        factor = np.exp(-WATER_EA_J_MOL / 8.314462618 * (1 / (now.temp_C + 273.15) - 1 / 293.15))
+        pace = material.water_um_h * (1.0 - now.rh) * float(factor)
+        stop = rows[index + 1].at_h if index + 1 < len(rows) else np.inf
+        if pace > 0 and left <= pace * (stop - at):
+            return at + left / pace
+        if not np.isfinite(stop):
+            return float(np.inf)
+        left -= pace * (stop - at)
+        at, index = stop, index + 1
+    return at
+
+
+def _after_water(
+    material: SolventLoss, coats: Sequence[Coat], air: Sequence[Air], end_h: float
+) -> tuple[list[Coat], tuple[Coat, ...]]:
+    """The coats dated from when their water has left, and those still wet at the end."""
+    dried: list[Coat] = []
+    wet: list[Coat] = []
+    done = -np.inf
+    for coat in coats:
+        done = water_gone_h(material, coat, max(coat.at_h, done), air)
+        if done <= end_h:
+            dried.append(replace(coat, at_h=done))
+        else:
+            wet.append(coat)
+    return dried, tuple(wet)
+
+
+def in_order(name: str, hours: Sequence[float]) -> None:
+    """Refuse events that run backwards in time."""
     for i in range(1, len(hours)):
         need(hours[i] >= hours[i - 1], f"{name}[{i}].at_h", f"runs backwards: {hours[i]:g} h after {hours[i - 1]:g} h")
 
@@ -130,12 +193,17 @@ def solve(
     coats and sandings since. Raises InputError for input out of order or
     out of range, and when a sanding takes more than there is.
     """
-    _sorted("coats", [c.at_h for c in coats])
-    _sorted("sand", [s.at_h for s in sandings])
-    _sorted("climate", [a.at_h for a in air])
+    in_order("coats", [c.at_h for c in coats])
+    in_order("sand", [s.at_h for s in sandings])
+    in_order("climate", [a.at_h for a in air])
     need_in(airflow, 0.05, 20, "airflow")
     need_in(rate_factor, 0.01, 100, "rate_factor")
     samples = np.asarray(sample_h, dtype=float)
+    wet: tuple[Coat, ...] = ()
+    if material.water_share > 0:
+        coats = [*(after.wet if after is not None else ()), *coats]
+        end_h = until_h if until_h is not None else max([*(c.at_h for c in coats), *samples[-1:].tolist(), 0.0])
+        coats, wet = _after_water(material, coats, air, end_h)
     need(bool(np.isfinite(samples).all()), "sample_h", "must be finite numbers")
     need(bool((np.diff(samples) >= 0).all()), "sample_h", "runs backwards")
     events: list[tuple[float, int, float]] = [(c.at_h, 0, c.dry_um) for c in coats]
@@ -199,6 +267,8 @@ def solve(
         last_coat_h=max([*earlier, *(c.at_h for c in coats)], default=None),
         end_u=u,
         end_state=state,
+        material=material,
+        wet=wet,
     )
 
 

@@ -7,6 +7,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ravden.core.cure.evaporative import COLUMN, CureHistory
+from ravden.core.cure.film import History, StackHistory
+from ravden.core.cure.layered import LayerHistory, Reacting
+from ravden.core.cure.models import Crosslink, LightCure, NeverHard, Oxidation
 
 Floats = NDArray[np.float64]
 
@@ -18,12 +21,18 @@ BUFF_SHRINK = 0.03  # [A] shrink still to come, share of the film
 CASE_MARGIN_K = 20.0  # [A] whole film
 NEXT_COAT_PHI = 0.15  # [A] film mean, dissolving coats
 
+TOP_CURED = 8  # column of a reacting film: the top layer's degree of cure
+LIT_THROUGH = 0.9  # [A] degree of cure beyond which light-cured resin no longer bonds by itself
+
 WINDOW_NAMES = ("touch_dry", "scuff", "level", "buff", "case")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Windows:
-    """Hours at which each window opens after the last coat; None: not before the history ends. Shrink in um there."""
+    """Hours at which each window opens after the last coat; None: not before the history ends. Shrink in um there.
+
+    keyless_until_h: last moment at which the next coat still bonds without a scuff; None: always, or not known.
+    """
 
     touch_dry_h: float | None
     scuff_h: float | None
@@ -31,6 +40,7 @@ class Windows:
     buff_h: float | None
     case_h: float | None
     next_coat_h: float | None
+    keyless_until_h: float | None
     shrink_left_um: dict[str, float | None]
 
     def at(self, name: str) -> float | None:
@@ -71,18 +81,24 @@ def _opens(rows: Floats, excess: Floats, start_h: float) -> float | None:
     return start_h + float(np.exp(np.log(ta) + share * (np.log(tb) - np.log(ta))))
 
 
-def windows(history: CureHistory, bench_C: float = 20.0) -> Windows:
+def windows(history: History, bench_C: float = 20.0) -> Windows:
     """When each window opens after the last coat, in the history's hours; bench_C is where the work will be done."""
     start = history.last_coat_h
-    if start is None:
+    top = history.top if isinstance(history, StackHistory) else history
+    still_wet = isinstance(top, CureHistory) and bool(top.wet)
+    never = isinstance(top, LayerHistory) and isinstance(top.model, NeverHard)
+    handled = None if not never or start is None else start + _handled_after(top)
+    if start is None or still_wet or never:
         return Windows(
-            touch_dry_h=None, scuff_h=None, level_h=None, buff_h=None, case_h=None, next_coat_h=None,
-            shrink_left_um=dict.fromkeys(WINDOW_NAMES),
+            touch_dry_h=None, scuff_h=None, level_h=None, buff_h=None, case_h=handled, next_coat_h=handled,
+            keyless_until_h=None, shrink_left_um=dict.fromkeys(WINDOW_NAMES),
         )  # fmt: skip
     rows = history.steps[history.steps[:, 0] > start]
     found: dict[str, float | None] = {}
     for name, excess in excesses(bench_C).items():
         found[name] = _opens(rows, excess(rows), start)
+    if isinstance(top, LayerHistory):
+        found["next_coat"] = _opens(rows, 100 * (rows[:, TOP_CURED] - _ready(top.model)), start)
     shrink = rows[:, COLUMN["film_um"]] - rows[:, COLUMN["dry_um"]]
     left: dict[str, float | None] = {}
     for name in WINDOW_NAMES:
@@ -90,5 +106,32 @@ def windows(history: CureHistory, bench_C: float = 20.0) -> Windows:
         left[name] = None if at is None else float(np.interp(at, rows[:, 0], shrink))
     return Windows(
         touch_dry_h=found["touch_dry"], scuff_h=found["scuff"], level_h=found["level"], buff_h=found["buff"],
-        case_h=found["case"], next_coat_h=found["next_coat"], shrink_left_um=left,
+        case_h=found["case"], next_coat_h=found["next_coat"], keyless_until_h=_keyless(top, rows, start),
+        shrink_left_um=left,
     )  # fmt: skip
+
+
+def _handled_after(top: CureHistory | LayerHistory) -> float:
+    return top.model.handle_h if isinstance(top, LayerHistory) and isinstance(top.model, NeverHard) else 0.0
+
+
+def _ready(model: Reacting) -> float:
+    """Degree of cure of the top at which the next coat may go on [-]: gelled, or past wrinkling."""
+    if isinstance(model, Crosslink):
+        return model.tack_share
+    if isinstance(model, Oxidation):
+        return model.buried_share
+    return 0.0
+
+
+def _keyless(top: CureHistory | LayerHistory, rows: Floats, start_h: float) -> float | None:
+    """Last hour at which a coat needs no scuff to hold; None where coats melt into one, or the end is not reached."""
+    if isinstance(top, CureHistory):
+        return start_h + top.material.recoat_h if top.material.recoat_h > 0 else None
+    if isinstance(top.model, Crosslink | Oxidation):
+        limit = top.model.recoat_share
+    elif isinstance(top.model, LightCure):
+        limit = LIT_THROUGH
+    else:
+        return None
+    return _opens(rows, 100 * (rows[:, TOP_CURED] - limit), start_h)

@@ -4,7 +4,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from ravden.core.cure.evaporative import CureHistory
+from ravden.core.cure.film import History
 from ravden.core.cure.windows import Windows, windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import Method, Stage, progress
@@ -83,7 +83,7 @@ def plan_forward(
     hours: WorkHours,
     level_um: float,
     rubout_um: float,
-    past: CureHistory | None = None,
+    past: History | None = None,
     change: WhatIf | None = None,
     ranges: bool = True,
 ) -> Forward:

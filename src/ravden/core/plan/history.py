@@ -1,14 +1,14 @@
 """What happened, folded: the ledger after every entry, and the coats as they must have been to leave that film."""
 
+import math
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
 
-from ravden.core.cure.evaporative import CELLS, STEP_TOLERANCE, CureHistory, solve
+from ravden.core.cure.film import History, harden
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
-from ravden.core.record import Act, Air, Coat, Project, Reading, Sanding, Zone
+from ravden.core.record import Act, Air, Coat, Exposure, Project, Reading, Sanding, Zone
 
-ROUGH_TOLERANCE = 0.3  # [C] of the cure solver, for the ends of a range and for a drag
 LEAST_LEFT_UM = 0.05  # keeps a sanded-through zone a film, if next to none
 
 
@@ -46,7 +46,7 @@ def known(
             ledger = seen[key]
         else:
             ledger = seen[key] = _after(project, ledger, act, acts[:i])
-        if not isinstance(act, Air):
+        if not isinstance(act, Air | Exposure):
             out.append(Known(at_h=act.at_h, ledger=ledger, act=act))
     return tuple(out)
 
@@ -112,14 +112,11 @@ def _cured_share(project: Project, reading: Reading, zone_name: str) -> float:
     laid, cuts = film_events(project, zone, 1.0, reading.at_h)
     if not laid:
         return 1.0
-    history = solve(
-        project.finish(zone.name).cure,
-        laid,
-        sandings=cuts,
-        air=project.air,
-        sample_h=[reading.at_h],
-        until_h=reading.at_h,
-    )
+    at, lit = reading.at_h, project.light_on(zone.name)
+    history = harden(
+        project.models(zone.name), laid, sandings=cuts, air=project.air, sample_h=[at], until_h=at,
+        exposures=[e for e in lit if e.at_h <= at],
+    )  # fmt: skip
     film, dry = float(history.column("film_um")[0]), float(history.column("dry_um")[0])
     return dry / film if film > 0 else 1.0
 
@@ -162,14 +159,15 @@ def thickest(project: Project, ledger: Ledger) -> Zone:
 
 def cure(
     project: Project, laid: Sequence[Coat], cuts: Sequence[Sanding], sample_h: Sequence[float], until_h: float,
-    rate_factor: float = 1.0, rough: bool = False, after: CureHistory | None = None, zone: str = "",
-) -> CureHistory:  # fmt: skip
+    rate_factor: float = 1.0, rough: bool = False, after: History | None = None, zone: str = "",
+) -> History:  # fmt: skip
     """The cure of a zone's film in this project's air; rough: for the ends of a range, at a quarter of the cost;
-    after: a history to go on from; zone: whose finish it is, the instrument's own by default."""
-    return solve(
-        project.finish(zone).cure, laid, sandings=cuts, air=project.air, sample_h=sample_h, until_h=until_h,
-        rate_factor=rate_factor, cells=8 if rough else CELLS, tolerance=ROUGH_TOLERANCE if rough else STEP_TOLERANCE,
-        after=after,
+    after: a history to go on from; zone: whose film it is, the instrument's own finish by default."""
+    start = -math.inf if after is None else float(after.end_state[0])
+    return harden(
+        project.models(zone), laid, sandings=cuts, air=project.air, sample_h=sample_h, until_h=until_h,
+        rate_factor=rate_factor, rough=rough, after=after,
+        exposures=[e for e in project.light_on(zone) if start < e.at_h <= until_h],
     )  # fmt: skip
 
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ravden.core.cure.evaporative import CureHistory
+from ravden.core.cure.film import History
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger, ZoneFilm
 from ravden.core.method.steps import Method, Progress, progress
@@ -61,7 +61,7 @@ class Outlook:
     history: tuple[Known, ...]
     hours: WorkHours
     spent_um: tuple[float, float]
-    slowest: CureHistory | None
+    slowest: History | None
     past: Line | None
     counsel: "Counsel | None" = None
 
@@ -131,7 +131,7 @@ def outlook(
 class _Softness:
     """The thickest zone's cure, whose last sample is the moment asked for, and the bench it is judged against."""
 
-    found: CureHistory | None
+    found: History | None
     project: Project
 
     @property
@@ -152,7 +152,7 @@ class _Softness:
         """Least margin over the depth about to be removed [K]."""
         if self.found is None:
             return None
-        least = self.found.least_Tg_over_top_C(-1, depth_um, self.project.material.cure)
+        least = self.found.least_Tg_over_top_C(-1, depth_um)
         return least - self.project.instrument.bench_C
 
 

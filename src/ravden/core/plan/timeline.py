@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ravden.core.cure.evaporative import STEP_TOLERANCE, CureHistory, solve
+from ravden.core.cure.film import ROUGH_TOLERANCE, History, harden
 from ravden.core.film.ledger import Ledger
 from ravden.core.plan.forward import Forward
-from ravden.core.plan.history import LEAST_LEFT_UM, ROUGH_TOLERANCE, Known, film_events, planned, scale_of
+from ravden.core.plan.history import LEAST_LEFT_UM, Known, film_events, planned, scale_of
 from ravden.core.record import Coat, Project, Sanding
 
 Floats = NDArray[np.float64]
@@ -47,7 +47,7 @@ class Line:
     """A stretch of the timeline: the cure as solved, sampled at hours, with the interval there [um]; scale: how much
     thicker than nominal this zone's coats are taken to be [-]; end: the ledger at its end."""
 
-    found: CureHistory
+    found: History
     hours: Floats
     low_um: Floats
     high_um: Floats
@@ -126,10 +126,11 @@ def _solved(
     states: Sequence[tuple[float, Ledger]], hours: Sequence[float], end_h: float, scale: float, past: Line | None,
     rough: bool = False,
 ) -> Line:  # fmt: skip
-    material = project.finish(zone_name).cure
-    found = solve(
-        material, laid, sandings=cuts, air=project.air, sample_h=hours, until_h=end_h,
-        after=None if past is None else past.found, tolerance=ROUGH_TOLERANCE if rough else STEP_TOLERANCE,
+    start = -np.inf if past is None else float(past.found.end_state[0])
+    found = harden(
+        project.models(zone_name), laid, sandings=cuts, air=project.air, sample_h=hours, until_h=end_h,
+        after=None if past is None else past.found, tolerance=ROUGH_TOLERANCE if rough else None,
+        exposures=[e for e in project.light_on(zone_name) if start < e.at_h <= end_h],
     )  # fmt: skip
     at = np.array(hours)
     dry, wet = found.column("dry_um"), found.column("film_um")
@@ -143,7 +144,7 @@ def _solved(
         if inside.any() and start > -1e8:
             q05, q95 = state.quantiles(zone_name, (0.05, 0.95))
             low[inside], high[inside] = q05 * swell[inside], q95 * swell[inside]
-    softness = found.softness_C(DEPTHS, material) - project.instrument.bench_C
+    softness = found.softness_C(DEPTHS) - project.instrument.bench_C
     return Line(
         found=found, hours=at, low_um=low, high_um=high, margin_K=softness, scale=scale, end=states[-1][1]
     )  # fmt: skip

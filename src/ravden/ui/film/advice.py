@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ravden.core.film import deposit, pores
 from ravden.core.materials.mixing import thinned_solids
-from ravden.core.record import Coat, Reading, Sanding
+from ravden.core.record import Coat, Exposure, Reading, Sanding
 from ravden.ui import words
 
 if TYPE_CHECKING:
@@ -160,6 +160,8 @@ def entries(session: ShopSession, found: Outlook, advice: Counsel) -> tuple[Entr
             what = _coat(session, act, first, number)
         elif isinstance(act, Sanding):
             what = f"{act.purpose} {act.grade}".strip()
+        elif isinstance(act, Exposure):
+            what = f"light, {act.dose_mJ_cm2:.0f} mJ/cm²"
         else:
             assert isinstance(act, Reading)
             what = words.reading(act, session.units)

@@ -16,6 +16,7 @@ from ravden.ui.next_act import NextAct, next_act, when_text
 from ravden.ui.session import ShopSession
 
 LOOK_BACK_H = 3.0
+TOOLS = {"spray": "gun", "pad": "pad", "brush": "brush", "wipe": "cloth"}
 SECTION_DEPTHS = ((0.94, "top"), (0.5, "middle"), (0.06, "wood"))
 
 
@@ -109,11 +110,11 @@ def section(session: ShopSession, shown: FilmShown, at_h: float) -> SectionShown
     )
 
 
-def gun_words(found: Outlook) -> str:
+def gun_words(found: Outlook, applied: str = "spray") -> str:
     """What the readings have taught about the applicator, in plain words."""
     mean, sd = found.applicator
     percent = 100 * (np.exp(mean) - 1)
-    tool = "pad" if found.project.material.family == "shellac" else "gun"
+    tool = TOOLS[applied]
     if sd > 0.2:
         return f"Your {tool} is not known yet (±{100 * sd:.0f}\u00a0%): one gauge reading would narrow every zone."
     if abs(percent) < 2:
@@ -196,7 +197,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         next_heading=f"Next: {act.what[:1].lower()}{act.what[1:]}",
         next_lines=_next_lines(session, found, act, now),
         cautions=project.material.cautions,
-        gun=gun_words(found),
+        gun=gun_words(found, session.catalogue.applied[project.material.id]),
         measure="" if found.counsel is None else measure_next(session, found, found.counsel),
         places=tuple(
             (*a.place, words.reading(a, units)) for a in past if isinstance(a, Reading) and a.place is not None

@@ -1,4 +1,4 @@
-"""The panel beside the timeline: zones, the next coat, the plan, the log; one at a time."""
+"""The panel beside the timeline: zones, the next coat, the waits, the plan, the log; one at a time."""
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
@@ -7,21 +7,23 @@ from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidg
 from ravden.ui.film.coat_panel import CoatPanel
 from ravden.ui.film.log_panel import LogPanel
 from ravden.ui.film.plan_panel import PlanPanel
+from ravden.ui.film.waits_panel import WaitsPanel
 from ravden.ui.film.zones_panel import ZonesPanel
 from ravden.ui.widgets.panel import panel
 
 SIDE_W = 320
-PAGES = (("zones", "Zones"), ("coat", "Next coat"), ("plan", "Plan"), ("log", "Log"))
+PAGES = (("zones", "Zones"), ("coat", "Next coat"), ("waits", "Waits"), ("plan", "Plan"), ("log", "Log"))
 
 
 class Side(QWidget):
-    """Four panels and the row of buttons that turns to them."""
+    """Five panels and the row of buttons that turns to them."""
 
     turned = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.zones, self.coat, self.plan, self.log = ZonesPanel(), CoatPanel(), PlanPanel(), LogPanel()
+        self.waits = WaitsPanel()
         self.page = "zones"
         self.buttons: dict[str, QPushButton] = {}
         row = QHBoxLayout()
@@ -40,7 +42,10 @@ class Side(QWidget):
             self.buttons[name] = button
         row.addStretch(1)
         self.stack = QStackedWidget()
-        for page in (self.zones, self.coat, self.plan, self.log):
+        self._pages: dict[str, QWidget] = {
+            "zones": self.zones, "coat": self.coat, "waits": self.waits, "plan": self.plan, "log": self.log,
+        }  # fmt: skip
+        for page in self._pages.values():
             self.stack.addWidget(page)
         frame, box = panel()
         box.addLayout(row)
@@ -55,5 +60,5 @@ class Side(QWidget):
         """Show a panel."""
         self.page = page
         self.buttons[page].setChecked(True)
-        self.stack.setCurrentWidget({"zones": self.zones, "coat": self.coat, "plan": self.plan, "log": self.log}[page])
+        self.stack.setCurrentWidget(self._pages[page])
         self.turned.emit(page)

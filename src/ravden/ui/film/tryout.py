@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ravden.core.errors import InputError
 from ravden.core.plan.outlook import Outlook
+from ravden.core.plan.waits import DRAWS, Waits
+from ravden.core.plan.waits import waits as waits_of
 from ravden.core.plan.whatif import Tried, tried
 from ravden.journal.entries import CoatLogged
 from ravden.ui.film import advice, presenter, trial
 from ravden.ui.film.presenter import FilmShown
 from ravden.ui.film.trial import Trial
 from ravden.ui.film.view import FilmView
+from ravden.ui.film.waits import show as waits_shown
 from ravden.ui.session import ShopSession
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
@@ -29,6 +33,8 @@ class TryOut(QObject):
         self._session, self._view = session, view
         self._job = LatestJob(self, pool)
         self._job.done.connect(self._ready)
+        self._waiting = LatestJob(self, pool)
+        self._waiting.done.connect(self._waited)
         self._found: Outlook | None = None
         self._shown: FilmShown | None = None
         self._trial: Trial | None = None
@@ -44,7 +50,7 @@ class TryOut(QObject):
     @property
     def busy(self) -> bool:
         """Whether a trial is being worked out."""
-        return self._job.busy
+        return self._job.busy or self._waiting.busy
 
     @property
     def trial(self) -> Trial | None:
@@ -77,6 +83,9 @@ class TryOut(QObject):
             return
         if side.page == "plan":
             side.plan.show_plan(advice.plan(self._session, found, found.counsel))
+        elif side.page == "waits":
+            # A first answer at once, and the one from samples when it is ready.
+            self._waiting.submit(partial(_waits, found, 0))
         elif side.page == "log":
             side.log.show_entries(advice.entries(self._session, found, found.counsel), shown.zone_label)
 
@@ -121,6 +130,18 @@ class TryOut(QObject):
         if not self.busy:
             self.settled.emit()
 
+    def _waited(self, outcome: Outcome) -> None:
+        if outcome.error is not None:
+            self.failed.emit(outcome)
+        else:
+            found, waits = outcome.value
+            if found is not None and found is self._found and self._view.side.page == "waits":
+                self._view.side.waits.show_waits(waits_shown(self._session, found, waits))
+                if waits is not None and not waits.draws:
+                    self._waiting.submit(partial(_waits, found, DRAWS))
+        if not self.busy:
+            self.settled.emit()
+
     def _laid(self, asked: Trial) -> None:
         if self._found is None:
             return
@@ -130,3 +151,7 @@ class TryOut(QObject):
             self._session.log(body, instrument=self._found.project.instrument.id, origin="panel")
         except InputError as error:
             self.failed.emit(Outcome(0, error=error))
+
+
+def _waits(found: Outlook, draws: int) -> tuple[Outlook, Waits | None]:
+    return found, waits_of(found, draws)

@@ -1,0 +1,253 @@
+"""What the film as it is may be used for, and when: every window with its range, its reason, and what would help.
+
+The plan's own coats are left out: this is about what hands may do with what is there.
+"""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ravden.core.cure.film import History, harden
+from ravden.core.cure.windows import Windows, windows
+from ravden.core.plan.forward import HORIZON_H, P90_Z, RATE_LN_SD
+from ravden.core.plan.history import air_at, film_events, scale_of
+from ravden.core.plan.outlook import Outlook
+from ravden.core.record import Air, Coat, Exposure, Project, Sanding
+
+NAMES = ("next_coat", "scuff", "level", "buff", "case")
+WARMER_K, FAN, THINNER, SPREAD = 5.0, 3.0, 0.8, 24.0
+SESSION_GAP_H = 8.0  # coats closer than this were one session
+DRAWS = 200
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wait:
+    """One window: likely hour, 10 and 90 % hours; None: not within sight."""
+
+    name: str
+    likely_h: float | None
+    early_h: float | None
+    late_h: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lever:
+    """What would bring the next window forward, and by how many hours."""
+
+    what: str
+    gained_h: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Why:
+    """The softest place now: depth below the surface [um] of a film so thick [um], solvent or uncured share there [-],
+    margin over the bench [K]; the session that put on most, in um and hours, beginning at an hour."""
+
+    depth_um: float
+    film_um: float
+    share: float
+    margin_K: float
+    session_um: float
+    session_h: float
+    session_at_h: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Waits:
+    """Every window of one zone's film, and why; keyless_until_h: last moment for a coat without a scuff; still_wet:
+    coats whose water has not left; underlit: zones that light has not cured to the wood; draws: how many samples the
+    ranges are from."""
+
+    zone: str
+    waits: tuple[Wait, ...]
+    keyless_until_h: float | None
+    why: Why | None
+    levers: tuple[Lever, ...]
+    still_wet: int
+    underlit: tuple[str, ...]
+    buried: tuple[int, ...]
+    draws: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Film:
+    """A zone's coats and cuts in its own um."""
+
+    project: Project
+    zone: str
+    laid: tuple[Coat, ...]
+    cuts: tuple[Sanding, ...]
+    light: tuple[Exposure, ...]
+    end_h: float
+
+    def solve(
+        self, *, rate: float = 1.0, thick: float = 1.0, rough: bool = True, air: tuple[Air, ...] | None = None,
+        airflow: float = 1.0, laid: tuple[Coat, ...] | None = None, sample_h: tuple[float, ...] = (),
+    ) -> History:  # fmt: skip
+        coats = [replace(c, dry_um=c.dry_um * thick) for c in (laid or self.laid)]
+        cuts = [replace(s, um=s.um * thick) for s in self.cuts]
+        return harden(
+            self.project.models(self.zone), coats, sandings=cuts, air=air or self.project.air, exposures=self.light,
+            sample_h=sample_h, until_h=self.end_h, airflow=airflow, rate_factor=rate, rough=rough,
+        )  # fmt: skip
+
+    def windows(self, found: History) -> Windows:
+        return windows(found, self.project.instrument.bench_C)
+
+
+def _film(found: Outlook) -> _Film | None:
+    project, zone = found.project, found.project.zone(found.zone)
+    laid, cuts = film_events(project, zone, scale_of(project, zone, found.ledger, found.now_h), found.now_h)
+    if not laid:
+        return None
+    return _Film(
+        project=project, zone=zone.name, laid=tuple(laid), cuts=tuple(cuts),
+        light=tuple(e for e in project.light_on(zone.name) if e.at_h <= found.now_h),
+        end_h=max(found.now_h, laid[-1].at_h) + HORIZON_H,
+    )  # fmt: skip
+
+
+def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
+    """The windows of the zone looked at; None without film. draws 0: ranges from a fast and a slow film at once, as a
+    first answer; otherwise from so many samples of the material's rate and of the film."""
+    film = _film(found)
+    if film is None:
+        return None
+    likely = film.windows(film.solve(rough=False))
+    rate, spread = _spreads(found)
+    if draws:
+        drawn = _drawn(film, rate, spread, draws, seed)
+    else:
+        total = math.hypot(rate, 2 * spread)
+        drawn = [film.windows(film.solve(rate=math.exp(z * total))) for z in (P90_Z, -P90_Z)]
+    base = film.windows(film.solve())
+    out = []
+    for name in NAMES:
+        early, late = _range(likely.at(name), base.at(name), [w.at(name) for w in drawn], draws, film.laid[-1].at_h)
+        out.append(Wait(name=name, likely_h=likely.at(name), early_h=early, late_h=late))
+    now = film.solve(rough=False, sample_h=(found.now_h,))
+    return Waits(
+        zone=found.zone, waits=tuple(out), keyless_until_h=likely.keyless_until_h, why=_why(found, film, now),
+        levers=_levers(found, film, base), still_wet=_still_wet(found, film), underlit=_underlit(found),
+        buried=_buried(now), draws=draws,
+    )  # fmt: skip
+
+
+def _spreads(found: Outlook) -> tuple[float, float]:
+    """ln sd of the rate, and relative sd of the film's thickness."""
+    film = found.ledger.film(found.zone)
+    spread = film.sd_um / film.mean_um if film.mean_um > 1 else 0.25
+    return RATE_LN_SD, min(spread, 0.5)
+
+
+def _drawn(film: _Film, rate: float, spread: float, draws: int, seed: int) -> list[Windows]:
+    rng = np.random.default_rng(seed)
+    s = math.sqrt(math.log1p(spread**2))
+    rates = np.exp(rate * rng.normal(size=draws))
+    thick = np.exp(s * rng.normal(size=draws) - 0.5 * s * s)
+    return [film.windows(film.solve(rate=float(r), thick=float(h))) for r, h in zip(rates, thick, strict=True)]
+
+
+def _range(
+    likely_h: float | None, base_h: float | None, ends: list[float | None], draws: int, last_coat_h: float
+) -> tuple[float | None, float | None]:
+    """10 and 90 % hours: the likely wait stretched as the quick solutions stretch their own middle one."""
+    if likely_h is None:
+        return None, None
+    if base_h is None or base_h <= last_coat_h or likely_h <= last_coat_h:
+        return likely_h, likely_h
+    share = [math.inf if h is None else (h - last_coat_h) / (base_h - last_coat_h) for h in ends]
+    low, high = (share[0], share[1]) if not draws else tuple(float(q) for q in _quantiles(share, (0.1, 0.9)))
+    wait = likely_h - last_coat_h
+    early = last_coat_h + wait * low
+    return early, None if math.isinf(high) else last_coat_h + wait * high
+
+
+def _quantiles(values: list[float], odds: tuple[float, float]) -> list[float]:
+    """By order, so that a window out of sight in some samples still leaves the others their say."""
+    ranked = sorted(values)
+    return [ranked[min(int(p * len(ranked)), len(ranked) - 1)] for p in odds]
+
+
+def _why(found: Outlook, film: _Film, now: History) -> Why | None:
+    row = now.samples[-1]
+    if row[1] <= 0:
+        return None
+    depth, share = now.softest(len(now.samples) - 1)
+    um, hours, start = _heaviest(film.laid)
+    return Why(
+        depth_um=depth, film_um=float(row[2]), share=share,
+        margin_K=float(row[5]) - found.project.instrument.bench_C, session_um=um, session_h=hours, session_at_h=start,
+    )  # fmt: skip
+
+
+def _heaviest(laid: tuple[Coat, ...]) -> tuple[float, float, float]:
+    """The session that put on most: its film [um], how long it took [h], and when it began [h]."""
+    sessions: list[list[Coat]] = []
+    for coat in laid:
+        if sessions and coat.at_h - sessions[-1][-1].at_h < SESSION_GAP_H:
+            sessions[-1].append(coat)
+        else:
+            sessions.append([coat])
+    # Later ones count for more where two put on as much: they have had less time.
+    most = max(reversed(sessions), key=lambda run: sum(c.dry_um for c in run))
+    return sum(c.dry_um for c in most), most[-1].at_h - most[0].at_h, most[0].at_h
+
+
+def _levers(found: Outlook, film: _Film, base: Windows) -> tuple[Lever, ...]:
+    """What would have brought, or still brings, the next window forward: each worked out, not looked up."""
+    name = next((n for n in ("scuff", "level", "buff", "case") if (base.at(n) or math.inf) > found.now_h), None)
+    at = None if name is None else base.at(name)
+    if name is None or at is None:
+        return ()
+    air = air_at(found.project, found.now_h)
+    past = tuple(a for a in found.project.air if a.at_h < found.now_h)
+    warm = (*past, Air(at_h=found.now_h, temp_C=min(air.temp_C + WARMER_K, 45.0), rh=air.rh))
+    tries: dict[str, Callable[[], History]] = {
+        "warmer": lambda: film.solve(air=warm), "fan": lambda: film.solve(airflow=FAN),
+        "thinner": lambda: film.solve(thick=THINNER), "spread": lambda: film.solve(laid=_spread(film.laid)),
+    }  # fmt: skip
+    out = []
+    for what, work in tries.items():
+        # A film spread over more days ends later; only the wait after its last coat is compared.
+        then = film.windows(work()).at(name)
+        late = _spread(film.laid)[-1].at_h - film.laid[-1].at_h if what == "spread" else 0.0
+        if then is not None and at - (then - late) > 1.0:
+            out.append(Lever(what=what, gained_h=at - (then - late)))
+    return tuple(sorted(out, key=lambda x: -x.gained_h))
+
+
+def _spread(laid: tuple[Coat, ...]) -> tuple[Coat, ...]:
+    """The same coats, one a day."""
+    out, at = [], -math.inf
+    for coat in laid:
+        at = max(coat.at_h, at + SPREAD)
+        out.append(replace(coat, at_h=at))
+    return tuple(out)
+
+
+def _still_wet(found: Outlook, film: _Film) -> int:
+    part = found.past.found if found.past is not None else None
+    return len(getattr(part, "wet", ())) if part is not None else 0
+
+
+def _buried(now: History) -> tuple[int, ...]:
+    return tuple(b.coat + 1 for b in getattr(now, "buried", ()))
+
+
+def _underlit(found: Outlook) -> tuple[str, ...]:
+    """Zones that have had film and light, but too little of it to cure down to the wood."""
+    from ravden.core.cure.layered import cure_depth_um
+    from ravden.core.cure.models import LightCure
+
+    out = []
+    for zone in found.project.zones:
+        model = found.project.finish(zone.name).cure
+        film = found.ledger.mean_um(zone.name)
+        if isinstance(model, LightCure) and film > 0:
+            dose = sum(e.dose_mJ_cm2 for e in found.project.light_on(zone.name) if e.at_h <= found.now_h)
+            if cure_depth_um(model, dose) < film:
+                out.append(zone.label)
+    return tuple(out)

@@ -1,0 +1,120 @@
+"""The waits in words: every window with its range, why the film is as it is, and what would help. No Qt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from ravden.core.plan import waits as core
+from ravden.ui import words
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from ravden.core.plan.outlook import Outlook
+    from ravden.core.plan.waits import Wait, Waits
+    from ravden.ui.session import ShopSession
+
+LABELS = {"next_coat": "Next coat", "scuff": "Scuff", "level": "Level sand", "buff": "Buff", "case": "Case"}
+LEVERS = {
+    "warmer": f"{core.WARMER_K:.0f} K warmer from now on", "fan": "a fan over it from the start",
+    "thinner": f"{100 - 100 * core.THINNER:.0f} % thinner coats", "spread": "one coat a day",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WaitRow:
+    """A window: what, when, between when and when; tone open where hands may now."""
+
+    label: str
+    when: str
+    range: str
+    tone: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WaitsShown:
+    """The Waits panel."""
+
+    rows: tuple[WaitRow, ...]
+    lines: tuple[tuple[str, str], ...]
+    note: str
+
+
+def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShown:
+    """The panel; waits None: bare wood."""
+    if waits is None:
+        return WaitsShown(rows=(), lines=(("plain", "Bare wood: nothing to wait for yet."),), note="")
+    rack = session.shop.on_rack(found.project.instrument.id)
+    now = session.local(session.now)
+
+    def at(hours: float) -> datetime:
+        return session.local(rack.moment(hours))
+
+    rows = tuple(_row(w, found.now_h, at, now) for w in waits.waits if not (w.likely_h is None and _never(found)))
+    lines = [*_wet(waits), *_keyless(found, waits, at, now), *_why(session, waits, at, now)]
+    if waits.levers:
+        gains = "; ".join(f"{LEVERS[lever.what]}, {words.wait(lever.gained_h)}" for lever in waits.levers[:3])
+        lines.append(("plain", f"The next window would come sooner by: {gains}."))
+    if waits.underlit:
+        lines.append(
+            ("warn", f"Not cured to the wood yet: {', '.join(waits.underlit).lower()}. Turn them to the light.")
+        )
+    for number in waits.buried[:1]:
+        lines.append(("warn", f"Coat {number} was covered before it had dried through: what lies on it dries slower "
+                      "and may wrinkle or crack."))  # fmt: skip
+    how = f"from {waits.draws} samples" if waits.draws else "a first estimate"
+    zone = found.project.zone(waits.zone).label.lower()
+    return WaitsShown(
+        rows=rows, lines=tuple(lines), note=f"The {zone} as it is now, without the coats planned; 10–90 %, {how}."
+    )
+
+
+def _never(found: Outlook) -> bool:
+    return found.project.finish(found.zone).cure.model == "never"
+
+
+def _row(wait: Wait, now_h: float, at: object, now: datetime) -> WaitRow:
+    if wait.likely_h is None:
+        return WaitRow(label=LABELS[wait.name], when="not within sight", range="", tone="plain")
+    moment = at(wait.likely_h)  # type: ignore[operator]
+    if wait.likely_h <= now_h:
+        return WaitRow(label=LABELS[wait.name], when="now", range=f"since {words.day(moment, now)}", tone="open")
+    early = None if wait.early_h is None else at(wait.early_h)  # type: ignore[operator]
+    late = None if wait.late_h is None else at(wait.late_h)  # type: ignore[operator]
+    span = words.day_range(early, late, now)
+    return WaitRow(label=LABELS[wait.name], when=words.moment(moment, now), range=span, tone="plain")
+
+
+def _wet(waits: Waits) -> list[tuple[str, str]]:
+    if not waits.still_wet:
+        return []
+    return [("warn", f"The water of {words.plural(waits.still_wet, 'coat')} has not left yet: no window until it has.")]
+
+
+def _keyless(found: Outlook, waits: Waits, at: object, now: datetime) -> list[tuple[str, str]]:
+    if found.project.finish(found.zone).dissolving:
+        return [("plain", "The next coat needs no scuff at any time: coats melt into one.")]
+    until = waits.keyless_until_h
+    if until is None:
+        return []
+    moment = at(until)  # type: ignore[operator]
+    if until > found.now_h:
+        return [("open", f"A coat holds without a scuff until {words.moment(moment, now)}.")]
+    return [("warn", f"A coat needs a scuff first: since {words.moment(moment, now)} it no longer bonds by itself.")]
+
+
+def _why(session: ShopSession, waits: Waits, at: object, now: datetime) -> list[tuple[str, str]]:
+    why = waits.why
+    if why is None or why.margin_K > 25:
+        return []
+    units = session.units
+    share = f"{100 * why.share:.0f} %" if why.share >= 0.095 else f"{100 * why.share:.1f} %"
+    begun = words.day(at(why.session_at_h), now)  # type: ignore[operator]
+    took = f" in {words.wait(why.session_h)}" if why.session_h > 0.1 else ""
+    where = f"{units.film(why.depth_um)} down in {units.film(why.film_um)}"
+    return [
+        ("plain", f"Softest {where}: {share} still to {'leave' if why.share < 0.9 else 'go'} there "
+         f"({words.kelvin(why.margin_K)} over the bench). The heaviest session, {begun}, put on "
+         f"{units.film(why.session_um)}{took}.")
+    ]  # fmt: skip

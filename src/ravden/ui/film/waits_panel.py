@@ -1,0 +1,58 @@
+"""When hands may do what with the film as it is, why, and what would help."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
+
+from ravden.ui.film.waits import WaitsShown
+from ravden.ui.widgets.tone import set_tone
+
+MOST_ROWS, MOST_LINES = 5, 5
+
+
+class WaitsPanel(QWidget):
+    """Shows a WaitsShown."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(8)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(10)
+        grid.setVerticalSpacing(0)
+        self.cells: list[tuple[QLabel, QLabel, QLabel]] = []
+        for i in range(MOST_ROWS):
+            label, when, span = QLabel(), QLabel(), QLabel()
+            when.setObjectName("odds")
+            span.setObjectName("muted")
+            grid.addWidget(label, 2 * i, 0, 2, 1, Qt.AlignmentFlag.AlignTop)
+            grid.addWidget(when, 2 * i, 1)
+            grid.addWidget(span, 2 * i + 1, 1)
+            self.cells.append((label, when, span))
+        grid.setColumnStretch(1, 1)
+        box.addLayout(grid)
+        self.lines = [QLabel() for _ in range(MOST_LINES)]
+        for line in self.lines:
+            line.setWordWrap(True)
+            line.setObjectName("said")
+            box.addWidget(line)
+        self.note = QLabel()
+        self.note.setObjectName("muted")
+        self.note.setWordWrap(True)
+        box.addWidget(self.note)
+        box.addStretch(1)
+
+    def show_waits(self, shown: WaitsShown) -> None:
+        """Show this."""
+        for i, cells in enumerate(self.cells):
+            row = shown.rows[i] if i < len(shown.rows) else None
+            for cell, text in zip(cells, (row.label, row.when, row.range) if row else ("", "", ""), strict=True):
+                cell.setText(text)
+                cell.setVisible(bool(text))
+            set_tone(cells[1], row.tone if row else "plain")
+        for i, line in enumerate(self.lines):
+            tone, text = shown.lines[i] if i < len(shown.lines) else ("plain", "")
+            line.setText(text)
+            line.setVisible(bool(text))
+            set_tone(line, tone)
+        self.note.setText(shown.note)
