@@ -223,11 +223,15 @@ class Reading:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Air:
-    """The shop's air from an hour on: temperature [C] and relative humidity as a share [-]."""
+    """The shop's air from an hour on: temperature [C] and relative humidity as a share [-].
+
+    source: told (by hand), log, forecast, usual (for the month) or cabinet.
+    """
 
     at_h: float
     temp_C: float
     rh: float = 0.5
+    source: str = "told"
     id: int = 0
 
     def __post_init__(self) -> None:

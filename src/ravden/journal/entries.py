@@ -68,6 +68,37 @@ class ReadingLogged(
     how: str = ""
 
 
+class AirSeries(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="air-series", omit_defaults=True
+):
+    """Readings of a logger, or a forecast (the newest counts): hours after the entry's own time, C, humidity [-]."""
+
+    source: str
+    hours: tuple[float, ...]
+    temp_C: tuple[float, ...]
+    rh: tuple[float, ...]
+    name: str = ""
+
+
+class AirUsual(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="air-usual", omit_defaults=True
+):
+    """The shop's usual air, January to December: C and humidity as a share."""
+
+    temp_C: tuple[float, ...]
+    rh: tuple[float, ...]
+
+
+class CabinetLogged(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="cabinet", omit_defaults=True
+):
+    """An instrument in the warm cabinet from then on, for so many hours."""
+
+    hours: float
+    temp_C: float
+    rh: float = 0.3
+
+
 class ExposureLogged(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="light", omit_defaults=True
 ):
@@ -111,8 +142,8 @@ class ShopNamed(
 
 
 Body = (
-    InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | ExposureLogged | ZonesSet | Undone
-    | ShopNamed
+    InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | AirSeries | AirUsual | CabinetLogged
+    | ExposureLogged | ZonesSet | Undone | ShopNamed
 )  # fmt: skip
 
 _encoder = msgspec.json.Encoder()

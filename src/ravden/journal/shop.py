@@ -9,11 +9,15 @@ import msgspec
 
 from ravden.catalogue.assemble import project
 from ravden.catalogue.tables import Catalogue
+from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.errors import InputError, need
 from ravden.core.record import Act, Air, Coat, Exposure, Instrument, Project, Reading, Sanding
 from ravden.journal.entries import (
     AirLogged,
+    AirSeries,
+    AirUsual,
     Body,
+    CabinetLogged,
     CoatLogged,
     Entry,
     ExposureLogged,
@@ -24,6 +28,7 @@ from ravden.journal.entries import (
     ZonesSet,
     instrument_of,
 )
+from ravden.journal.shop_air import ShopAir, check_air, shop_air
 from ravden.journal.store import effective
 
 FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
@@ -40,11 +45,19 @@ class OnRack:
     catalogue: Catalogue = field(repr=False, compare=False)
     masked: tuple[str, ...] = ()
     finishes: Mapping[str, str] = field(default_factory=dict)
+    air: ShopAir = field(default_factory=ShopAir)
+    cabinets: tuple[Cabinet, ...] = ()
 
     @functools.cached_property
     def project(self) -> Project:
-        """The instrument with its zones and material."""
-        return project(self.catalogue, self.instrument, self.acts, self.masked, self.finishes)
+        """The instrument with its zones, its material, and the air as it was told up to the last entry of it."""
+        return self.project_at(self.air.last or self.added)
+
+    def project_at(self, now: datetime) -> Project:
+        """The same, with the air as it was and is expected at a moment."""
+        around = in_cabinets(self.air.series(self.zero, now)[0], self.cabinets)
+        acts = tuple(sorted((*self.acts, *around), key=lambda a: a.at_h))
+        return project(self.catalogue, self.instrument, acts, self.masked, self.finishes)
 
     def hours(self, moment: datetime) -> float:
         return (moment - self.zero).total_seconds() / 3600.0
@@ -59,6 +72,7 @@ class Shop:
 
     name: str
     racked: dict[str, OnRack]
+    air: ShopAir = field(default_factory=ShopAir)
 
     def on_rack(self, instrument_id: str) -> OnRack:
         if instrument_id not in self.racked:
@@ -77,9 +91,10 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
         elif isinstance(entry.body, InstrumentAdded):
             added[entry.body.id] = entry
     racked: dict[str, OnRack] = {}
+    air = shop_air(counting)
     for instrument_id, entry in added.items():
         assert isinstance(entry.body, InstrumentAdded)
-        mine = [e for e in counting if e.instrument == instrument_id or isinstance(e.body, AirLogged)]
+        mine = [e for e in counting if e.instrument == instrument_id]
         zero = entry.at
         now = ZonesSet()
         acts: list[Act] = []
@@ -88,11 +103,20 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
                 now = e.body
             else:
                 acts += _acts([e], zero, now)
+        cabinets = tuple(
+            Cabinet(at_h=_hours(e, zero), hours=e.body.hours, temp_C=e.body.temp_C, rh=e.body.rh)
+            for e in mine
+            if isinstance(e.body, CabinetLogged)
+        )
         racked[instrument_id] = OnRack(
             zero=zero, added=entry.at, instrument=instrument_of(entry.body, zero), acts=tuple(acts),
-            catalogue=catalogue, masked=now.masked, finishes=now.finishes,
+            catalogue=catalogue, masked=now.masked, finishes=now.finishes, air=air, cabinets=cabinets,
         )  # fmt: skip
-    return Shop(name=name, racked=racked)
+    return Shop(name=name, racked=racked, air=air)
+
+
+def _hours(entry: Entry, zero: datetime) -> float:
+    return (entry.at - zero).total_seconds() / 3600.0
 
 
 def _laid(body: CoatLogged, at_h: float, entry_id: int, zones: ZonesSet) -> Coat:
@@ -125,8 +149,6 @@ def _acts(entries: Iterable[Entry], zero: datetime, zones: ZonesSet) -> list[Act
             acts.append(Reading(at_h=at_h, id=e.id, **msgspec.structs.asdict(body)))
         elif isinstance(body, ExposureLogged):
             acts.append(Exposure(at_h=at_h, dose_mJ_cm2=body.dose_mJ_cm2, zones=body.zones, id=e.id))
-        elif isinstance(body, AirLogged):
-            acts.append(Air(at_h=at_h, temp_C=body.temp_C, rh=body.rh, id=e.id))
     return acts
 
 
@@ -140,6 +162,9 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
     if isinstance(body, AirLogged):
         Air(at_h=0.0, temp_C=body.temp_C, rh=body.rh)
         return
+    if isinstance(body, AirSeries | AirUsual):
+        check_air(body)
+        return
     if isinstance(body, ShopNamed):
         need(body.name.strip() != "", "name", "give the shop a name")
         return
@@ -148,6 +173,11 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
     need(at >= earliest, "at", f"{rack.project.instrument.name} was not on the rack yet then")
     if isinstance(body, ZonesSet):
         _check_zones(rack, body, at)
+        return
+    if isinstance(body, CabinetLogged):
+        need(0 < body.hours <= 24 * 60, "hours", "must be more than none, and at most sixty days")
+        Air(at_h=0.0, temp_C=body.temp_C, rh=body.rh)
+        need(body.temp_C <= 60, "temp_C", "hotter than 60 C is no warm cabinet")
         return
     acts = _acts(
         [_entry(body, instrument_id, at)], rack.zero, ZonesSet(masked=rack.masked, finishes=dict(rack.finishes))

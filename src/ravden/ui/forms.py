@@ -9,7 +9,17 @@ from datetime import datetime, timedelta
 from ravden.core.errors import InputError
 from ravden.core.record import Measures
 from ravden.core.units import Units
-from ravden.journal.entries import AirLogged, Body, ExposureLogged, InstrumentAdded, SandingLogged, iso
+from ravden.journal.entries import (
+    AirLogged,
+    AirSeries,
+    AirUsual,
+    Body,
+    CabinetLogged,
+    ExposureLogged,
+    InstrumentAdded,
+    SandingLogged,
+    iso,
+)
 
 PROMISED_HOUR = 17
 
@@ -116,6 +126,67 @@ def light(typed: Mapping[str, str]) -> ExposureLogged:
     return ExposureLogged(dose_mJ_cm2=irradiance * minutes * 60, how=how)
 
 
+def cabinet_fields(units: Units) -> tuple[Field, ...]:
+    return (
+        Field(name="temp_C", label="Cabinet", unit=units.temperature_unit, value=f"{units.temperature_value(30):.0f}"),
+        Field(name="rh", label="Humidity", unit="%", value="30"),
+        Field(name="hours", label="For", unit="h", value="24", tip="Log it again for longer."),
+        Field(name="at", label="Since", value="now", tip=WHEN_TIP),
+    )  # fmt: skip
+
+
+MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+
+
+def usual_fields(units: Units, usual: tuple[tuple[float, float], ...]) -> tuple[Field, ...]:
+    """Each month as temperature and humidity, such as 18 55."""
+    out = []
+    for i, month in enumerate(MONTHS):
+        temp, rh = usual[i] if usual else (20.0, 0.5)
+        out.append(
+            Field(name=month, label=f"{month}, {units.temperature_unit} and %",
+                  value=f"{units.temperature_value(temp):.0f} {100 * rh:.0f}", tip="Temperature and humidity.")
+        )  # fmt: skip
+    return tuple(out)
+
+
+def forecast_fields(units: Units) -> tuple[Field, ...]:
+    """The coming days, each as temperature and humidity; empty days end it."""
+    return tuple(
+        Field(name=f"day{i}", label="Today" if i == 0 else f"In {i} day{'s' * (i > 1)}, {units.temperature_unit} and %",
+              tip="Temperature and humidity, such as 17 60; leave empty to end.") for i in range(8)
+    )  # fmt: skip
+
+
+def _pair(text: str, field: str, units: Units) -> tuple[float, float]:
+    parts = text.replace("%", " ").split()
+    if len(parts) != 2:
+        raise InputError(field, "write temperature and humidity, such as 18 55")
+    return units.temperature_to_C(number(parts[0], field)), number(parts[1], field) / 100
+
+
+def usual(typed: Mapping[str, str], units: Units) -> AirUsual:
+    """The twelve months as typed."""
+    pairs = [_pair(typed[m], m, units) for m in MONTHS]
+    return AirUsual(temp_C=tuple(p[0] for p in pairs), rh=tuple(p[1] for p in pairs))
+
+
+def forecast(typed: Mapping[str, str], units: Units) -> AirSeries:
+    """The days as typed: each holds for a day from now on."""
+    pairs = []
+    for i in range(8):
+        text = typed[f"day{i}"].strip()
+        if not text:
+            break
+        pairs.append(_pair(text, f"day{i}", units))
+    if not pairs:
+        raise InputError("day0", "write at least one day, such as 17 60")
+    return AirSeries(
+        source="forecast", hours=tuple(24.0 * i for i in range(len(pairs))), temp_C=tuple(p[0] for p in pairs),
+        rh=tuple(p[1] for p in pairs), name="by hand",
+    )  # fmt: skip
+
+
 def air_fields(units: Units, temp_C: float, rh: float) -> tuple[Field, ...]:
     return (
         Field(
@@ -132,6 +203,15 @@ def read(kind: str, typed: Mapping[str, str], units: Units) -> Body:
     """The journal entry a filled form stands for."""
     if kind == "light":
         return light(typed)
+    if kind == "usual":
+        return usual(typed, units)
+    if kind == "forecast":
+        return forecast(typed, units)
+    if kind == "cabinet":
+        return CabinetLogged(
+            hours=number(typed["hours"], "hours"), temp_C=units.temperature_to_C(number(typed["temp_C"], "temp_C")),
+            rh=number(typed["rh"], "rh") / 100,
+        )  # fmt: skip
     if kind == "sanding":
         return SandingLogged(
             um=film(typed, "um", units), grade=typed["grade"].strip(), purpose=typed["purpose"],

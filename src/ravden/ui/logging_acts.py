@@ -15,8 +15,11 @@ from ravden.ui.widgets.log_card import LogCard
 
 HEADINGS = {
     "coat": "Log a coat on {}", "sanding": "Log a sanding on {}", "reading": "Take a reading on {}",
-    "light": "Log light on {}",
+    "light": "Log light on {}", "cabinet": "{} into the warm cabinet",
     "zones": "Zones of {}: finished, masked, or in another finish",
+}  # fmt: skip
+SHOP_WIDE = {
+    "air": "The shop's air", "usual": "The shop's usual air, by month", "forecast": "The shop's air in the coming days",
 }  # fmt: skip
 KINDS = {CoatLogged: "coat", SandingLogged: "sanding", ReadingLogged: "reading", AirLogged: "air"}
 
@@ -37,9 +40,9 @@ class Acts:
         place: where on the outline a reading is taken [mm]; choice: how the coat is known, or what the reading is with.
         """
         self._correcting, self._place = None, place
-        if kind == "air":
+        if kind in SHOP_WIDE:
             self._need_file()
-            self._card.ask("air", "The shop's air", self._air(), lambda typed: self._log("air", typed, ""))
+            self._card.ask(kind, SHOP_WIDE[kind], self._shop_fields(kind), lambda typed: self._log(kind, typed, ""))
             return
         rack = self._rack()
         fields = self._fields(kind, rack, found, zone, choice)
@@ -87,6 +90,8 @@ class Acts:
             return coat_forms.fields(catalogue, rack.project, units, choice)
         if kind == "sanding":
             return self._sanding(found)
+        if kind == "cabinet":
+            return forms.cabinet_fields(units)
         if kind == "light":
             return forms.light_fields()
         if kind == "zones":
@@ -106,12 +111,18 @@ class Acts:
                 um = first.remove_um if purpose == "level" else um
         return forms.sanding_fields(units, um, purpose, grade)
 
+    def _shop_fields(self, kind: str) -> tuple[Field, ...]:
+        session = self._session
+        if kind == "usual":
+            return forms.usual_fields(session.units, session.shop.air.usual)
+        return forms.forecast_fields(session.units) if kind == "forecast" else self._air()
+
     def _air(self) -> tuple[Field, ...]:
         session = self._session
         rack = session.rack
         temp, rh = 20.0, 0.5
         if rack is not None:
-            air = air_at(rack.project, rack.hours(session.now))
+            air = air_at(rack.project_at(session.now), rack.hours(session.now))
             temp, rh = air.temp_C, air.rh
         return forms.air_fields(session.units, temp, rh)
 
@@ -140,7 +151,7 @@ class Acts:
 
     def _log(self, kind: str, typed: dict[str, str], instrument: str) -> None:
         session = self._session
-        at = forms.moment(typed["at"], session.local(session.now))
+        at = forms.moment(typed.get("at", ""), session.local(session.now))
         body: Body
         if kind in ("coat", "reading", "zones"):
             project = session.shop.on_rack(instrument).project

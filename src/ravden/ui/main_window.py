@@ -46,6 +46,10 @@ if TYPE_CHECKING:
 
 PLACES = (("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"))
 TICK_MS = 60_000
+AIR_FROM = {
+    "told": "", "log": ", from the logger", "forecast": ", as forecast", "usual": ", usual for the month",
+    "cabinet": "",
+}  # fmt: skip
 CARD_W, NOTICE_W = 880, 640
 LEAST_SIZE = (1120, 720)  # below it the Film place would have to hide something
 
@@ -173,6 +177,11 @@ class MainWindow(QMainWindow):
         self._action(log, "reading", "A reading …", "R", lambda: self.ask("reading"))
         self._action(log, "light", "Light on a light-cured film …", "L", lambda: self.ask("light"))
         self._action(log, "zones", "Zones: masked, or in another finish …", "M", lambda: self.ask("zones"))
+        self._action(log, "cabinet", "Into the warm cabinet …", "W", lambda: self.ask("cabinet"))
+        self._action(log, "air_file", "Air from a logger file …", "", lambda: self.read_air("log"))
+        self._action(log, "forecast_file", "Forecast from a file …", "", lambda: self.read_air("forecast"))
+        self._action(log, "forecast", "Forecast by hand …", "", lambda: self.ask("forecast"))
+        self._action(log, "usual", "The shop's usual air, by month …", "", lambda: self.ask("usual"))
         self._action(log, "air", "The shop's air …", "A", lambda: self.ask("air"))
         log.addSeparator()
         self._action(log, "undo", "Take back the last entry", "Ctrl+Z", self.undo)
@@ -255,6 +264,17 @@ class MainWindow(QMainWindow):
 
         self._guarded(form)
         self._lay_out()
+
+    def read_air(self, source: str) -> None:
+        """Choose a logger's file, or a forecast's, and log what can be read of it."""
+        if self.session.journal is None:
+            raise InputError("", "no shop file is open; make one or open one first")
+        name, _ = QFileDialog.getOpenFileName(self, "Air from a file", "", "Tables (*.csv *.txt *.tsv);;All files (*)")
+        if name:
+            from ravden.ui.air_files import import_air
+
+            self.notice.tell(import_air(self.session, Path(name), source), undo=True)
+            self._lay_out()
 
     def undo(self) -> None:
         """Take back the newest entry."""
@@ -351,9 +371,11 @@ class MainWindow(QMainWindow):
         rack = self.session.rack
         units = self.session.units
         text = "Shop air: not told, 20 °C taken (A)"
-        if rack is not None and rack.project.air:
-            air = air_at(rack.project, rack.hours(self.session.now))
-            text = f"Shop air {units.temperature(air.temp_C)}, {100 * air.rh:.0f} % humidity (A)"
+        project = None if rack is None else rack.project_at(self.session.now)
+        if rack is not None and project is not None and project.air:
+            air = air_at(project, rack.hours(self.session.now))
+            where = "Warm cabinet" if air.source == "cabinet" else "Shop air"
+            text = f"{where} {units.temperature(air.temp_C)}, {100 * air.rh:.0f} % humidity{AIR_FROM[air.source]} (A)"
         self.air.setText(text)
 
     def _failed(self, outcome: Outcome) -> None:

@@ -19,7 +19,10 @@ from ravden.core.record import Coat
 from ravden.core.units import Units
 from ravden.journal.entries import (
     AirLogged,
+    AirSeries,
+    AirUsual,
     Body,
+    CabinetLogged,
     CoatLogged,
     Entry,
     ExposureLogged,
@@ -77,9 +80,9 @@ class OutlookRequest:
         from ravden.core.plan.learnt import learnt, started_from
         from ravden.core.plan.outlook import outlook
 
-        belief = learnt([(r.project, r.hours(self.now), memory) for r, memory in self.earlier])
+        belief = learnt([(r.project_at(self.now), r.hours(self.now), memory) for r, memory in self.earlier])
         found = outlook(
-            self.rack.project,
+            self.rack.project_at(self.now),
             self.method,
             self.drawer,
             self.rack.hours(self.now),
@@ -278,6 +281,13 @@ class ShopSession:
         elif isinstance(body, ZonesSet):
             masked = ", ".join(body.masked) or "nothing"
             text = f"{name}: {masked} masked" + "".join(f", {z} in {m}" for z, m in body.finishes.items())
+        elif isinstance(body, AirSeries):
+            what = "forecast" if body.source == "forecast" else "logger file"
+            text = f"{what} {body.name}, {words.plural(len(body.hours), 'row')}"
+        elif isinstance(body, AirUsual):
+            text = "the shop's usual air, by month"
+        elif isinstance(body, CabinetLogged):
+            text = f"{name} in the warm cabinet, {units.temperature(body.temp_C)} for {words.wait(body.hours)}"
         elif isinstance(body, ExposureLogged):
             text = f"light on {name}, {body.how or f'{body.dose_mJ_cm2:.0f} mJ/cm²'}"
         elif isinstance(body, AirLogged):

@@ -40,13 +40,18 @@ def known(
         seen[base] = Ledger(project.zones, priors, others)
     ledger = seen[base]
     out = [Known(at_h=-1e9, ledger=ledger, act=None)]
+    air = tuple(a for a in acts if isinstance(a, Air))
+    acts = tuple(a for a in acts if not isinstance(a, Air))
+    read = False
     for i, act in enumerate(acts):
-        key = (*base, acts[: i + 1])
+        read = read or isinstance(act, Reading)
+        # Only a reading asks what the air was, to take the solvent off.
+        key = (*base, acts[: i + 1], tuple(a for a in air if a.at_h <= act.at_h) if read else ())
         if key in seen:
             ledger = seen[key]
         else:
             ledger = seen[key] = _after(project, ledger, act, acts[:i])
-        if not isinstance(act, Air | Exposure):
+        if not isinstance(act, Exposure):
             out.append(Known(at_h=act.at_h, ledger=ledger, act=act))
     return tuple(out)
 

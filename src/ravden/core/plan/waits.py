@@ -37,6 +37,7 @@ class Lever:
     """What would bring the next window forward, and by how many hours."""
 
     what: str
+    window: str
     gained_h: float
 
 
@@ -215,7 +216,7 @@ def _levers(found: Outlook, film: _Film, base: Windows) -> tuple[Lever, ...]:
         then = film.windows(work()).at(name)
         late = _spread(film.laid)[-1].at_h - film.laid[-1].at_h if what == "spread" else 0.0
         if then is not None and at - (then - late) > 1.0:
-            out.append(Lever(what=what, gained_h=at - (then - late)))
+            out.append(Lever(what=what, window=name, gained_h=at - (then - late)))
     return tuple(sorted(out, key=lambda x: -x.gained_h))
 
 

@@ -134,11 +134,12 @@ class TryOut(QObject):
         if outcome.error is not None:
             self.failed.emit(outcome)
         else:
-            found, waits = outcome.value
-            if found is not None and found is self._found and self._view.side.page == "waits":
-                self._view.side.waits.show_waits(waits_shown(self._session, found, waits))
+            answered: Outlook
+            answered, waits = outcome.value
+            if answered is self._found and self._view.side.page == "waits":
+                self._view.side.waits.show_waits(waits_shown(self._session, answered, waits))
                 if waits is not None and not waits.draws:
-                    self._waiting.submit(partial(_waits, found, DRAWS))
+                    self._waiting.submit(partial(_waits, answered, DRAWS))
         if not self.busy:
             self.settled.emit()
 

@@ -54,8 +54,8 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
     rows = tuple(_row(w, found.now_h, at, now) for w in waits.waits if not (w.likely_h is None and _never(found)))
     lines = [*_wet(waits), *_keyless(found, waits, at, now), *_why(session, waits, at, now)]
     if waits.levers:
-        gains = "; ".join(f"{LEVERS[lever.what]}, {words.wait(lever.gained_h)}" for lever in waits.levers[:3])
-        lines.append(("plain", f"The next window would come sooner by: {gains}."))
+        gains = ", ".join(f"{words.wait(x.gained_h)} with {LEVERS[x.what]}" for x in waits.levers[:3])
+        lines.append(("plain", f"{LABELS[waits.levers[0].window]} would come sooner: {gains}."))
     if waits.underlit:
         lines.append(
             ("warn", f"Not cured to the wood yet: {', '.join(waits.underlit).lower()}. Turn them to the light.")
@@ -113,8 +113,12 @@ def _why(session: ShopSession, waits: Waits, at: object, now: datetime) -> list[
     begun = words.day(at(why.session_at_h), now)  # type: ignore[operator]
     took = f" in {words.wait(why.session_h)}" if why.session_h > 0.1 else ""
     where = f"{units.film(why.depth_um)} down in {units.film(why.film_um)}"
+    left = "solvent" if session.catalogue.material(_finish(session)).cure.model == "evaporative" else "uncured"
     return [
-        ("plain", f"Softest {where}: {share} still to {'leave' if why.share < 0.9 else 'go'} there "
-         f"({words.kelvin(why.margin_K)} over the bench). The heaviest session, {begun}, put on "
-         f"{units.film(why.session_um)}{took}.")
+        ("plain", f"Softest {where}: {share} {left} there ({words.kelvin(why.margin_K)} over the bench). The heaviest "
+         f"session, {begun}, put on {units.film(why.session_um)}{took}.")
     ]  # fmt: skip
+
+
+def _finish(session: ShopSession) -> str:
+    return session.shop.on_rack(session.selected).instrument.material

@@ -1,0 +1,104 @@
+"""The air through time: what was told, what a logger wrote, a forecast, the usual for the month, and a warm cabinet."""
+
+import bisect
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from ravden.core.record import Air
+
+GAP_H = 6.0  # [A] a logger silent for longer than this has left a gap
+NOTICE_K, NOTICE_RH = 0.5, 0.03  # [A] changes smaller than these are not kept when a log is thinned
+LONGEST_H = 3.0  # but a row is kept at least so often, so that a gap can be told from calm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cabinet:
+    """An instrument in a warm cabinet from an hour on, for so long [h]."""
+
+    at_h: float
+    hours: float
+    temp_C: float
+    rh: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gap:
+    """Hours without a reading, bridged by the usual air."""
+
+    from_h: float
+    to_h: float
+
+
+def thinned(rows: Sequence[Air]) -> list[Air]:
+    """A log with the rows that say nothing new left out; the last is always kept."""
+    out: list[Air] = []
+    for i, row in enumerate(rows):
+        last = out[-1] if out else None
+        new = (
+            last is None
+            or i == len(rows) - 1
+            or abs(row.temp_C - last.temp_C) >= NOTICE_K
+            or abs(row.rh - last.rh) >= NOTICE_RH
+            or row.at_h - last.at_h >= LONGEST_H
+            or rows[i + 1].at_h - row.at_h > GAP_H
+        )
+        if new:
+            out.append(row)
+    return out
+
+
+def merged(
+    told: Sequence[Air], usual: Sequence[Air], forecast: Sequence[Air], now_h: float
+) -> tuple[tuple[Air, ...], tuple[Gap, ...]]:
+    """The air as one piecewise constant series, and the gaps in it.
+
+    told: by hand (holds until the next) and by logger (holds GAP_H); usual: by month, sorted; forecast: counts after
+    now_h only, its last row for a day. Where nothing else speaks, the usual does, or else what was told last.
+    """
+    out: list[Air] = []
+    gaps: list[Gap] = []
+    rows = sorted((a for a in told if a.at_h <= now_h), key=lambda a: a.at_h)
+    for i, row in enumerate(rows):
+        out.append(row)
+        if row.source != "log":
+            continue
+        until = rows[i + 1].at_h if i + 1 < len(rows) else now_h
+        if until - row.at_h > GAP_H:
+            gaps.append(Gap(from_h=row.at_h + GAP_H, to_h=until))
+            out += _usual_between(usual, row.at_h + GAP_H, until, row)
+    ahead = sorted((a for a in forecast if a.at_h > now_h), key=lambda a: a.at_h)
+    if ahead:
+        before = [a for a in forecast if a.at_h <= now_h]
+        if before:
+            out.append(replace(max(before, key=lambda a: a.at_h), at_h=now_h))
+        out += ahead
+        out += _usual_between(usual, ahead[-1].at_h + 24.0, float("inf"), ahead[-1])
+    elif rows and rows[-1].source == "log":
+        out += _usual_between(usual, max(now_h, rows[-1].at_h + GAP_H), float("inf"), rows[-1])
+    elif not rows:
+        out += list(usual)
+    elif usual:
+        out += _usual_between(usual, now_h + 24.0, float("inf"), rows[-1])
+    return tuple(sorted(out, key=lambda a: a.at_h)), tuple(gaps)
+
+
+def _usual_between(usual: Sequence[Air], from_h: float, to_h: float, held: Air) -> list[Air]:
+    """The usual air from one hour to another; what was told last where there is no usual."""
+    if not usual or from_h >= to_h:
+        return []
+    index = max(bisect.bisect_right([a.at_h for a in usual], from_h) - 1, 0)
+    first = replace(usual[index], at_h=from_h)
+    return [first, *(a for a in usual if from_h < a.at_h < to_h)]
+
+
+def in_cabinets(air: Sequence[Air], cabinets: Sequence[Cabinet]) -> tuple[Air, ...]:
+    """The air around one instrument: the cabinet's while it is in one."""
+    out = list(air)
+    for c in sorted(cabinets, key=lambda c: c.at_h):
+        end = c.at_h + c.hours
+        before = [a for a in out if a.at_h <= end]
+        back = max(before, key=lambda a: a.at_h) if before else Air(at_h=end, temp_C=20.0)
+        out = [a for a in out if not c.at_h <= a.at_h <= end]
+        out.append(Air(at_h=c.at_h, temp_C=c.temp_C, rh=c.rh, source="cabinet"))
+        out.append(replace(back, at_h=end))
+    return tuple(sorted(out, key=lambda a: a.at_h))

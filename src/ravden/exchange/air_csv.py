@@ -1,0 +1,170 @@
+"""Reads what loggers and weather services write: time, temperature and humidity as CSV, in several common layouts.
+
+Columns are found by their headings (or, without any, taken as time, temperature, humidity); times may be one column
+or a date and a time; temperatures C or F by heading; commas, semicolons or tabs; decimal points or commas. Rows that
+cannot be, or a sensor that lies, are told by number and left out.
+"""
+
+import csv
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime, tzinfo
+
+from ravden.core.errors import InputError, need
+
+MAX_ROWS = 500_000
+LEAST_C, MOST_C = -30.0, 60.0  # [A] a shop is never outside; a sensor that says so is broken
+FORMS = (
+    "%Y-%m-%d %H:%M:%S", "%Y-%m-%d %H:%M", "%Y/%m/%d %H:%M:%S", "%Y/%m/%d %H:%M", "%d.%m.%Y %H:%M:%S",
+    "%d.%m.%Y %H:%M", "%d.%m.%y %H:%M",
+)  # fmt: skip
+DAY_FIRST = ("%d/%m/%Y %H:%M:%S", "%d/%m/%Y %H:%M", "%d/%m/%y %H:%M")
+MONTH_FIRST = (
+    "%m/%d/%Y %H:%M:%S", "%m/%d/%Y %H:%M", "%m/%d/%y %H:%M", "%m/%d/%Y %I:%M:%S %p", "%m/%d/%Y %I:%M %p",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AirRow:
+    """One reading: when (UTC), C, humidity as a share."""
+
+    at: datetime
+    temp_C: float
+    rh: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AirFile:
+    """The readings in order of time, and what was wrong with the rows left out: (row number, reason)."""
+
+    rows: tuple[AirRow, ...]
+    bad: tuple[tuple[int, str], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Layout:
+    date: int
+    time: int | None
+    temp: int
+    rh: int | None
+    fahrenheit: bool
+    header: bool
+
+
+def read(text: str, zone: tzinfo | None = None, file: str = "the file") -> AirFile:
+    """Readings of a logger file. zone: that of times without one, the machine's own by default.
+
+    Raises InputError where no column can be made sense of, or no row is left.
+    """
+    lines = text.splitlines()
+    need(len(lines) <= MAX_ROWS, file, f"has more than {MAX_ROWS} rows")
+    sample = "\n".join(line for line in lines[:40] if line.strip())
+    need(bool(sample), file, "is empty")
+    delimiter = max(";\t,", key=lambda d: min(line.count(d) for line in sample.splitlines()[-10:]))
+    table = [(i, row) for i, row in enumerate(csv.reader(lines, delimiter=delimiter), start=1) if any(row)]
+    start, layout = _layout(table, file)
+    body = table[start:]
+    forms = _forms([_stamp(row, layout) for _, row in body])
+    rows: list[AirRow] = []
+    bad: list[tuple[int, str]] = []
+    last: datetime | None = None
+    for number, row in body:
+        try:
+            found = _row(row, layout, forms, zone, last)
+        except ValueError as error:
+            bad.append((number, str(error)))
+            continue
+        last = found.at
+        rows.append(found)
+    if not rows:
+        why = f"; row {bad[0][0]}: {bad[0][1]}" if bad else ""
+        raise InputError(file, f"has no row with a time and a temperature{why}")
+    return AirFile(rows=tuple(sorted(rows, key=lambda r: r.at)), bad=tuple(bad))
+
+
+def _layout(table: Sequence[tuple[int, list[str]]], file: str) -> tuple[int, _Layout]:
+    """Where the headings are, and which column is what; loggers put notes above them."""
+    for start, (_, row) in enumerate(table[:30]):
+        names = [cell.strip().lower() for cell in row]
+        temp = _find(names, r"temp|°\s*[cf]\b|celsius|fahrenheit|^[cf]$|^t$")
+        when = _find(names, r"date|time|stamp|zeit|datum|^at$")
+        if temp is None or when is None or any(re.fullmatch(r"-?\d+([.,]\d+)?", n) for n in names):
+            continue
+        apart = next((i for i, n in enumerate(names) if i != when and re.search(r"^time|uhrzeit|heure|hora", n)), None)
+        date_only = re.search(r"date|datum", names[when]) and not re.search(r"time|stamp", names[when])
+        return start + 1, _Layout(
+            date=when, time=apart if date_only else None, temp=temp, rh=_find(names, r"hum|rh|%|feuchte"),
+            fahrenheit=bool(re.search(r"°?\s*f\b|fahrenheit", names[temp])), header=True,
+        )  # fmt: skip
+    width = len(table[0][1])
+    if width < 2:
+        raise InputError(file, "needs columns for the time and the temperature")
+    return 0, _Layout(date=0, time=None, temp=1, rh=2 if width > 2 else None, fahrenheit=False, header=False)
+
+
+def _find(names: Sequence[str], pattern: str) -> int | None:
+    return next((i for i, n in enumerate(names) if re.search(pattern, n)), None)
+
+
+def _stamp(row: Sequence[str], layout: _Layout) -> str:
+    parts = [row[i].strip() for i in (layout.date, layout.time) if i is not None and i < len(row)]
+    return " ".join(parts)
+
+
+def _forms(stamps: Sequence[str]) -> tuple[str, ...]:
+    """With slashes, whether the day or the month comes first: whichever no row contradicts; the day where both fit."""
+    slashed = [s for s in stamps if re.match(r"\d{1,2}/\d{1,2}/", s)]
+    if not slashed:
+        return FORMS
+    month_first = any(int(s.split("/")[1]) > 12 for s in slashed)
+    if re.search(r"[ap]m", slashed[0].lower()):
+        month_first = True
+    return MONTH_FIRST if month_first else DAY_FIRST
+
+
+def _row(
+    row: Sequence[str], layout: _Layout, forms: Sequence[str], zone: tzinfo | None, last: datetime | None
+) -> AirRow:
+    temp = _number(row, layout.temp, "temperature")
+    if layout.fahrenheit:
+        temp = (temp - 32) / 1.8
+    if not LEAST_C <= temp <= MOST_C:
+        raise ValueError(f"{temp:.0f} °C cannot be the air of a shop")
+    rh = 50.0 if layout.rh is None else _number(row, layout.rh, "humidity")
+    if not 0 <= rh <= 100:
+        raise ValueError(f"{rh:.0f} % humidity cannot be")
+    return AirRow(at=_when(_stamp(row, layout), forms, zone, last), temp_C=temp, rh=rh / 100)
+
+
+def _number(row: Sequence[str], index: int, what: str) -> float:
+    text = row[index].strip().replace(",", ".").replace("−", "-").rstrip("°CF% ") if index < len(row) else ""
+    try:
+        return float(text)
+    except ValueError:
+        raise ValueError(f"no {what}" if not text else f"{text} is not a {what}") from None
+
+
+def _when(stamp: str, forms: Sequence[str], zone: tzinfo | None, last: datetime | None) -> datetime:
+    clean = stamp.replace("T", " ") if re.match(r"\d{4}-", stamp) else stamp
+    if re.match(r"\d{4}-", clean):
+        try:
+            found = datetime.fromisoformat(clean.replace("Z", "+00:00"))
+            return _aware(found, zone, last)
+        except ValueError:
+            pass
+    for form in forms:
+        try:
+            return _aware(datetime.strptime(clean, form), zone, last)
+        except ValueError:
+            continue
+    raise ValueError(f"{stamp} is not a date and time" if stamp else "no time")
+
+
+def _aware(found: datetime, zone: tzinfo | None, last: datetime | None) -> datetime:
+    """In UTC. An hour that comes twice when the clocks go back is the later one once the time would run backwards."""
+    if found.tzinfo is not None:
+        return found.astimezone(UTC)
+    first = (found.replace(tzinfo=zone) if zone else found).astimezone(UTC)
+    again = (found.replace(tzinfo=zone, fold=1) if zone else found.replace(fold=1)).astimezone(UTC)
+    return again if last is not None and first < last <= again else first
