@@ -29,7 +29,8 @@ class Layouts(unittest.TestCase):
         at = datetime(2026, 3, 14, 8, 30, tzinfo=UTC)
         for text in (
             "time,temp_C,rh\n2026-03-14T08:30:00Z,18.5,55\n2026-03-14T09:30:00Z,18.6,54\n",
-            "Timestamp;Temperature (\u00b0C);Relative humidity (%)\n14.03.2026 08:30;18,5;55\n14.03.2026 09:30;18,6;54\n",
+            "Timestamp;Temperature (\u00b0C);Relative humidity (%)\n14.03.2026 08:30;18,5;55\n"
+            "14.03.2026 09:30;18,6;54\n",
             "Date\tTime\tTemp\tHumidity\n2026/03/14\t08:30\t18.5\t55\n2026/03/14\t09:30\t18.6\t54\n",
             "logger 7 in the back room\nserial 12\n\nDate/Time,Celsius(C),Humidity(%rh)\n14/03/2026 08:30,18.5,55\n"
             "14/03/2026 09:30,18.6,54\n",

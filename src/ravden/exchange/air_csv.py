@@ -59,9 +59,10 @@ def read(text: str, zone: tzinfo | None = None, file: str = "the file") -> AirFi
     """
     lines = text.splitlines()
     need(len(lines) <= MAX_ROWS, file, f"has more than {MAX_ROWS} rows")
-    sample = "\n".join(line for line in lines[:40] if line.strip())
-    need(bool(sample), file, "is empty")
-    delimiter = max(";\t,", key=lambda d: min(line.count(d) for line in sample.splitlines()[-10:]))
+    last_line = next((line for line in reversed(lines) if line.strip()), "")
+    need(bool(last_line), file, "is empty")
+    # Readings are at the end, whatever notes stand above; a comma may also be the decimal point.
+    delimiter = next((d for d in ";\t" if d in last_line), ",")
     table = [(i, row) for i, row in enumerate(csv.reader(lines, delimiter=delimiter), start=1) if any(row)]
     start, layout = _layout(table, file)
     body = table[start:]
