@@ -1,5 +1,7 @@
 """The panels beside the timeline, in the real window: trying out a coat, the plan, putting the record right."""
 
+from datetime import timedelta
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
@@ -334,3 +336,159 @@ class Zones(Side):
         self.set_zones(**dict.fromkeys(names, "masked"))
         self.key(Qt.Key.Key_C)
         self.assertIn("every zone is masked", self.window.notice.text.text().lower())
+
+
+class Waiting(Side):
+    def setUp(self):
+        super().setUp()
+        self.turn("waits")
+
+    def test_every_window_with_its_range_reason_and_help(self):
+        panel = self.side.waits
+        self.assertEqual([c[0].text() for c in panel.cells], ["Next coat", "Scuff", "Level sand", "Buff", "Case"])
+        self.assertEqual(panel.cells[0][1].text(), "now")
+        self.assertIn("–", panel.cells[2][2].text())
+        said = " ".join(line.text() for line in panel.lines)
+        for words in ("needs no scuff", "% solvent there", "heaviest session", "would come sooner", "warmer"):
+            self.assertIn(words, said)
+        self.assertIn("from 200 samples", panel.note.text())
+
+    def test_warmth_brings_it_forward_as_it_said(self):
+        from ravden.core.plan.waits import waits
+
+        found = self.window.places.film_found
+        told = next(x for x in waits(found).levers if x.what == "warmer")
+        self.session.log(AirLogged(temp_C=26))
+        settle(self.window)
+        later = {w.name: w.likely_h for w in waits(self.window.places.film_found).waits}
+        before = {w.name: w.likely_h for w in waits(found).waits}
+        self.assertAlmostEqual(before[told.window] - later[told.window], told.gained_h, delta=0.1 * told.gained_h + 1)
+
+    def test_the_witness_card_is_fitted_and_taken_over_only_when_asked(self):
+        self.choose("tern", "film")
+        QTest.mouseClick(self.side.waits.card, Qt.MouseButton.LeftButton)
+        settle(self.window)
+        panel = self.side.witness
+        said = " ".join(line.text() for line in panel.lines)
+        self.assertIn("4 weighings", said)
+        self.assertIn("slower than assumed", said)
+        before = {w.name: w.likely_h for w in self.window.places.film_found.windows}
+        panel.take.click()
+        settle(self.window)
+        self.assertIn("This rate is in use.", " ".join(line.text() for line in panel.lines))
+        after = {w.name: w.likely_h for w in self.window.places.film_found.windows}
+        self.assertGreater(after["buff"], before["buff"])
+        self.assertFalse(panel.take.isEnabled())
+        self.window.undo()
+        settle(self.window)
+        self.assertAlmostEqual(
+            {w.name: w.likely_h for w in self.window.places.film_found.windows}["buff"], before["buff"]
+        )
+
+    def test_without_a_card_it_says_what_to_do(self):
+        QTest.mouseClick(self.side.waits.card, Qt.MouseButton.LeftButton)
+        settle(self.window)
+        self.assertIn("Weigh the witness card", self.side.witness.lines[0].text())
+        self.assertFalse(self.side.witness.take.isEnabled())
+        self.key(Qt.Key.Key_R)
+        box = self.window.card.inputs["what"]
+        box.setCurrentIndex(box.findData("nail-dents"))
+        box.activated.emit(box.currentIndex())
+        self.window.card.submit()
+        settle(self.window)
+        self.assertIn("1 observation", self.side.witness.lines[0].text())
+
+
+class OtherFinishes(WindowTest):
+    def add(self, method, kind="parlour-guitar", coats=((0.0, None),)):
+        from ravden.catalogue.assemble import measures_of
+        from ravden.journal.entries import InstrumentAdded
+        from tests.ui.support import NOW
+
+        found = self.session.catalogue
+        material = found.material(found.method(method).material)
+        body = InstrumentAdded(
+            id="new", name="New", instrument_kind=kind, measures=measures_of(found.kind(kind)), material=material.id,
+            method=method, sheen="gloss", min_film_um=material.min_film_um,
+        )  # fmt: skip
+        self.session.log(body, instrument="new", at=NOW - timedelta(days=20))
+        for days, um in coats:
+            self.session.log(
+                CoatLogged(dry_um=um or material.coat_dry_um), instrument="new", at=NOW - timedelta(days=days)
+            )
+        self.choose("new", "film")
+        self.window.film.side.turn_to("waits")
+        settle(self.window)
+        return self.window.film.side.waits
+
+    def said(self, panel):
+        return " ".join(line.text() for line in panel.lines)
+
+    def test_every_method_is_shown_in_every_place(self):
+        for method in self.session.catalogue.methods:
+            with self.subTest(method=method):
+                self.add(method, coats=((2.0, None), (1.0, None)))
+                for page in ("zones", "coat", "waits", "plan", "log"):
+                    self.window.film.side.turn_to(page)
+                    settle(self.window)
+                for place in ("rack", "rubout", "shop", "film"):
+                    self.window.turn_to(place)
+                    settle(self.window)
+                self.assertEqual(self.window.places.film_found.progress.coats_done, 2)
+            while "new" in self.session.shop.racked:
+                self.session.undo()
+            settle(self.window)
+
+    def test_oil_and_wax_are_offered_no_sanding(self):
+        panel = self.add("oil-and-wax")
+        labels = {c[0].text() for c in panel.cells if not c[0].isHidden()}
+        self.assertFalse({"Scuff", "Level sand", "Buff"} & labels)
+
+    def test_light_is_logged_and_dim_zones_are_named(self):
+        panel = self.add("light-cured-polyester", coats=((1.0, 200.0),))
+        self.assertIn("Not cured to the wood yet", self.said(panel))
+        self.key(Qt.Key.Key_L)
+        self.fill(self.window.card, source="sun", strength="6", minutes="0")
+        self.window.card.submit()
+        self.assertIn("greater than 0", self.window.card.faults["minutes"].text())
+        self.fill(self.window.card, minutes="30")
+        self.window.card.submit()
+        settle(self.window)
+        self.assertNotIn("Not cured", self.said(panel))
+        self.assertEqual(self.session.entries[-1].body.dose_mJ_cm2, 6 * 30 * 60)
+        self.assertEqual(panel.cells[2][1].text(), "now")
+
+    def test_light_on_lacquer_is_refused(self):
+        self.choose("heron", "film")
+        self.key(Qt.Key.Key_L)
+        self.window.card.submit()
+        self.assertIn("not cured by light", self.window.card.fault.text())
+
+    def test_a_two_part_clear_tells_the_last_moment_without_a_scuff(self):
+        self.assertIn("holds without a scuff until", self.said(self.add("two-part-clear", coats=((0.05, None),))))
+        self.session.undo()
+        self.session.log(CoatLogged(dry_um=30), instrument="new", at=self.clock.now() - timedelta(days=3))
+        settle(self.window)
+        self.assertIn("needs a scuff first", self.said(self.window.film.side.waits))
+
+    def test_a_varnish_covered_too_soon_is_told(self):
+        self.assertIn(
+            "covered before it had dried", self.said(self.add("varnish-brushed", coats=((2.0, 30.0), (1.8, 30.0))))
+        )
+
+    def test_a_wet_waterborne_coat_opens_nothing(self):
+        self.session.log(AirLogged(temp_C=18, rh=0.98))
+        panel = self.add("waterborne-sprayed", coats=((0.05, None),))
+        self.assertIn("water of 1 coat has not left", self.said(panel))
+        self.assertNotIn("now", [cells[1].text() for cells in panel.cells])
+
+    def test_a_layer_of_another_finish_lies_on_the_same_zones(self):
+        self.choose("heron", "film")
+        self.clock.turn(hours=3)
+        self.window.ask("coat")
+        self.fill(self.window.card, on="finish:shellac-pad", dry_um="3")
+        self.window.card.submit()
+        settle(self.window)
+        found = self.window.places.film_found
+        self.assertEqual(len(found.past.found.groups), 2)
+        self.assertIn("shellac-pad", found.ledger.others)

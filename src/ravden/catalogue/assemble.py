@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
-from ravden.core.record import Act, Coat, Instrument, Measures, Project, Zone
+from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Measures, Project, Zone
 
 if TYPE_CHECKING:
     from ravden.core.instrument.outline import Outline
@@ -54,7 +54,7 @@ def zones(catalogue: Catalogue, instrument: Instrument) -> tuple[Zone, ...]:
 
 def project(
     catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...], masked: tuple[str, ...] = (),
-    finishes: Mapping[str, str] | None = None,
+    finishes: Mapping[str, str] | None = None, rate_ln: tuple[float, float] = (0.0, RATE_LN_SD),
 ) -> Project:  # fmt: skip
     """Everything the core needs of one instrument; finishes: material ids of zones under another finish."""
     parts = zones(catalogue, instrument)
@@ -64,6 +64,7 @@ def project(
         zones=parts,
         acts=acts,
         masked=masked,
+        rate_ln=rate_ln,
         finishes={z: catalogue.material(m) for z, m in (finishes or {}).items()},
         layers={a.finish: catalogue.material(a.finish) for a in acts if isinstance(a, Coat) and a.finish},
         drunk={z.name: catalogue.drunk("end-grain" if z.name == "end-grain" else instrument.ground) for z in parts},

@@ -1,5 +1,6 @@
 """The domain records shared by the packages of the core. Units are in the names; checks fail on nan."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -9,8 +10,10 @@ MAX_FILM_UM = 5000.0  # a thicker layer is a slip of the keyboard, not a finish
 PURPOSES = ("scuff", "level", "rub-out")
 EDGE_WORKED = 1.5  # [A] film lost on an edge that a block runs over, against the flat
 MAX_HOURS = 24 * 366 * 100.0
+RATE_LN_SD = 0.22  # [A] spread of a material's rate factor before a witness card has been weighed
 MAX_COUNT = 200  # coats in one entry
-READINGS = ("gauge", "comb", "card", "micrometer", "volume", "through", "not-through")
+NOTICES = ("nail-dents", "nail-holds", "print", "no-print", "smells", "no-smell")
+READINGS = ("gauge", "comb", "card", "micrometer", "volume", "through", "not-through", *NOTICES)
 
 
 class CureModel:
@@ -212,7 +215,7 @@ class Reading:
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need(self.what in READINGS, "what", f"must be one of {', '.join(READINGS)} (got {self.what})")
-        if self.what not in ("through", "not-through"):
+        if self.what not in ("through", "not-through", *NOTICES):
             need_above(self.um, 0, "um", MAX_FILM_UM)
         if self.what == "comb":
             need(self.high_um > self.um, "high_um", f"must be greater than {self.um:g}: the teeth are reversed")
@@ -327,7 +330,8 @@ class Project:
     """One instrument and everything that happened to it, hours counted from its own zero.
 
     masked: zones that get no finish for now; finishes: zones under another finish; drunk: dry film [um] that the wood
-    of each zone drinks from its first, second, ... coat; layers: other materials laid under or over its own finish.
+    of each zone drinks from its first, second, ... coat; layers: other materials laid under or over its own finish;
+    rate_ln: mean and sd of ln of the rate factor of its finish in this shop.
     """
 
     instrument: Instrument
@@ -338,6 +342,12 @@ class Project:
     finishes: Mapping[str, Material] = field(default_factory=dict)
     drunk: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
     layers: Mapping[str, Material] = field(default_factory=dict)
+    rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
+
+    @property
+    def rate(self) -> float:
+        """How many times faster than assumed this finish dries in this shop [-]."""
+        return math.exp(self.rate_ln[0])
 
     @property
     def bare(self) -> tuple[str, ...]:

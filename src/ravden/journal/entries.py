@@ -89,6 +89,17 @@ class AirUsual(
     rh: tuple[float, ...]
 
 
+class RateAccepted(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="rate", omit_defaults=True
+):
+    """From then on a material is taken to dry at this rate in this shop: mean and sd of ln of the factor."""
+
+    material: str
+    ln_mean: float
+    ln_sd: float
+    how: str = ""
+
+
 class CabinetLogged(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="cabinet", omit_defaults=True
 ):
@@ -143,7 +154,7 @@ class ShopNamed(
 
 Body = (
     InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | AirSeries | AirUsual | CabinetLogged
-    | ExposureLogged | ZonesSet | Undone | ShopNamed
+    | RateAccepted | ExposureLogged | ZonesSet | Undone | ShopNamed
 )  # fmt: skip
 
 _encoder = msgspec.json.Encoder()

@@ -11,7 +11,7 @@ from ravden.catalogue.assemble import project
 from ravden.catalogue.tables import Catalogue
 from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.errors import InputError, need
-from ravden.core.record import Act, Air, Coat, Exposure, Instrument, Project, Reading, Sanding
+from ravden.core.record import RATE_LN_SD, Act, Air, Coat, Exposure, Instrument, Project, Reading, Sanding
 from ravden.journal.entries import (
     AirLogged,
     AirSeries,
@@ -22,6 +22,7 @@ from ravden.journal.entries import (
     Entry,
     ExposureLogged,
     InstrumentAdded,
+    RateAccepted,
     ReadingLogged,
     SandingLogged,
     ShopNamed,
@@ -47,6 +48,7 @@ class OnRack:
     finishes: Mapping[str, str] = field(default_factory=dict)
     air: ShopAir = field(default_factory=ShopAir)
     cabinets: tuple[Cabinet, ...] = ()
+    rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
 
     @functools.cached_property
     def project(self) -> Project:
@@ -57,7 +59,7 @@ class OnRack:
         """The same, with the air as it was and is expected at a moment."""
         around = in_cabinets(self.air.series(self.zero, now)[0], self.cabinets)
         acts = tuple(sorted((*self.acts, *around), key=lambda a: a.at_h))
-        return project(self.catalogue, self.instrument, acts, self.masked, self.finishes)
+        return project(self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln)
 
     def hours(self, moment: datetime) -> float:
         return (moment - self.zero).total_seconds() / 3600.0
@@ -92,6 +94,7 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
             added[entry.body.id] = entry
     racked: dict[str, OnRack] = {}
     air = shop_air(counting)
+    rates = {e.body.material: (e.body.ln_mean, e.body.ln_sd) for e in counting if isinstance(e.body, RateAccepted)}
     for instrument_id, entry in added.items():
         assert isinstance(entry.body, InstrumentAdded)
         mine = [e for e in counting if e.instrument == instrument_id]
@@ -111,6 +114,7 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
         racked[instrument_id] = OnRack(
             zero=zero, added=entry.at, instrument=instrument_of(entry.body, zero), acts=tuple(acts),
             catalogue=catalogue, masked=now.masked, finishes=now.finishes, air=air, cabinets=cabinets,
+            rate_ln=rates.get(entry.body.material, (0.0, RATE_LN_SD)),
         )  # fmt: skip
     return Shop(name=name, racked=racked, air=air)
 
@@ -161,6 +165,10 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         return
     if isinstance(body, AirLogged):
         Air(at_h=0.0, temp_C=body.temp_C, rh=body.rh)
+        return
+    if isinstance(body, RateAccepted):
+        need(any(r.instrument.material == body.material for r in shop.racked.values()), "material", "nothing is in it")
+        need(-2 <= body.ln_mean <= 2 and 0 < body.ln_sd <= 1, "ln_mean", "is no rate a shop could have")
         return
     if isinstance(body, AirSeries | AirUsual):
         check_air(body)

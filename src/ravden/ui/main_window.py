@@ -42,9 +42,11 @@ if TYPE_CHECKING:
     from ravden.ui.logging_acts import Acts
     from ravden.ui.places import Places
     from ravden.ui.rubout.view import RubOutView
+    from ravden.ui.shop.listening import Listening
+    from ravden.ui.shop.view import ShopView
     from ravden.ui.widgets.log_card import LogCard
 
-PLACES = (("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"))
+PLACES = (("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"), ("shop", "Shop"))
 TICK_MS = 60_000
 AIR_FROM = {
     "told": "", "log": ", from the logger", "forecast": ", as forecast", "usual": ", usual for the month",
@@ -59,6 +61,8 @@ class MainWindow(QMainWindow):
 
     film: FilmView
     rubout: RubOutView
+    shop: ShopView
+    listening: Listening
     page: InstrumentPage
     places: Places
     acts: Acts
@@ -112,15 +116,20 @@ class MainWindow(QMainWindow):
         from ravden.ui.logging_acts import Acts
         from ravden.ui.places import Places
         from ravden.ui.rubout.view import RubOutView
+        from ravden.ui.shop.listening import Listening
+        from ravden.ui.shop.view import ShopView
         from ravden.ui.widgets.log_card import LogCard
 
         self.card = LogCard(self.centralWidget())
         self.card.grown.connect(self._lay_out)
-        self.film, self.rubout = FilmView(), RubOutView()
+        self.film, self.rubout, self.shop = FilmView(), RubOutView(), ShopView()
         self.page = InstrumentPage(self.session.catalogue)
-        for view in (self.film, self.rubout, self.page):
+        for view in (self.film, self.rubout, self.shop, self.page):
             self.stack.addWidget(view)
-        self.places = Places(self.session, self.rack, self.film, self.rubout)
+        self.places = Places(self.session, self.rack, self.film, self.rubout, self.shop)
+        self.listening = Listening(self.session, self.shop)
+        self.listening.failed.connect(lambda text: self._say(text))
+        self.shop.asked.connect(self._shop_asked)
         self.acts = Acts(self.session, self.card)
         for view in (self.film, self.rubout):
             view.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
@@ -197,17 +206,30 @@ class MainWindow(QMainWindow):
         try:
             slot()
         except InputError as error:
-            self.notice.tell(f"{str(error)[:1].upper()}{str(error)[1:]}.", undo=False)
-            self._lay_out()
+            self._say(str(error))
+
+    def _say(self, text: str) -> None:
+        self.notice.tell(f"{text[:1].upper()}{text[1:]}.", undo=False)
+        self._lay_out()
+
+    def _shop_asked(self, what: str) -> None:
+        """The Shop place's buttons."""
+        if what in ("log", "forecast_file"):
+            self._guarded(lambda: self.read_air("log" if what == "log" else "forecast"))
+        else:
+            self.ask(what)
 
     @pyqtSlot(str)
     def turn_to(self, place: str) -> None:
         """Show a place."""
         self._place = place
-        self._show_place({"rack": self.rack, "film": self.film, "rubout": self.rubout}[place])
+        self._show_place({"rack": self.rack, "film": self.film, "rubout": self.rubout, "shop": self.shop}[place])
         self.rail.turn_to(place)
         self.places.show_all()
-        focus = {"rack": self.rack.lanes, "film": self.film.timeline, "rubout": self.rubout.texture}[place]
+        focus = {
+            "rack": self.rack.lanes, "film": self.film.timeline, "rubout": self.rubout.texture,
+            "shop": self.shop.buttons["air"],
+        }[place]  # fmt: skip
         focus.setFocus()
 
     def _show_place(self, view: QWidget) -> None:
@@ -439,6 +461,7 @@ class MainWindow(QMainWindow):
         settings.save(self.remembered, self._settings_file)
         self._tick.stop()
         if hasattr(self, "places"):
+            self.listening.stop()
             self.places.stop()
         self.session.close()
         super().closeEvent(event)

@@ -13,6 +13,8 @@ from ravden.ui.rack.view import RackView
 from ravden.ui.rubout import presenter as rubout_presenter
 from ravden.ui.rubout.view import RubOutView
 from ravden.ui.session import Changes, ShopSession
+from ravden.ui.shop import presenter as shop_presenter
+from ravden.ui.shop.view import ShopView
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
 
@@ -22,9 +24,11 @@ class Places(QObject):
     failed = pyqtSignal(object)
     settled = pyqtSignal()
 
-    def __init__(self, session: ShopSession, rack: RackView, film: FilmView, rubout: RubOutView) -> None:
+    def __init__(
+        self, session: ShopSession, rack: RackView, film: FilmView, rubout: RubOutView, shop: ShopView
+    ) -> None:
         super().__init__()
-        self.session, self.rack, self.film, self.rubout = session, rack, film, rubout
+        self.session, self.rack, self.film, self.rubout, self.shop = session, rack, film, rubout, shop
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
         self._rack_jobs: dict[str, LatestJob] = {}
@@ -76,6 +80,7 @@ class Places(QObject):
         if changes.selection:
             self.zone, self.cursor_h, self.texture_um, self.target = "", None, None, None
         self.place = None
+        self.show_shop()
         for gone in set(self.found) - set(self.session.shop.racked):
             del self.found[gone]
         self.show_rack()
@@ -176,6 +181,11 @@ class Places(QObject):
             return
         self.rack.show_rack(rack_presenter.show(self.session, self.found), self.session.selected)
 
+    def show_shop(self) -> None:
+        """Draw the Shop from what is known, if it is the place shown."""
+        if not self.shop.isHidden():
+            self.shop.show_shop(shop_presenter.show(self.session, self.found), self.session.units)
+
     def show_film(self) -> None:
         """Draw the Film place from what is known, if it is the place shown."""
         found = self.film_found
@@ -200,6 +210,7 @@ class Places(QObject):
         """Draw the place shown anew, as after turning to it or a change of units or theme."""
         self.show_rack()
         self.show_film()
+        self.show_shop()
         if self.rubout_found is not None:
             self._show_rubout(self.rubout_found)
 

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from ravden.core.errors import need
 from ravden.core.film import deposit
 from ravden.core.materials import mixing
-from ravden.core.record import Project, Reading
+from ravden.core.record import NOTICES, Project, Reading
 from ravden.core.units import Units
 from ravden.journal.entries import ReadingLogged
 from ravden.ui import words
@@ -56,7 +56,7 @@ def fields(project: Project, units: Units, zone: str, what: str = "gauge") -> tu
                 tip="Do not use it if the coat was logged by volume.",
             ),
         ]
-    else:
+    elif what not in NOTICES:
         out += [
             where,
             Field(
@@ -100,6 +100,8 @@ def read(
         with at_fields({"used_ml": "ml"}):
             um = deposit.volume_dry_um(used, covered_cm2(project, ""), share, lands, ON_WORK)
         body = ReadingLogged(what=what, um=um, how=f"{used:g} ml")
+    elif what in NOTICES:
+        body = ReadingLogged(what=what)
     else:
         body = ReadingLogged(what=what, zone=typed["zone"], spot=typed["spot"] == "spot", place=place)
     Reading(

@@ -27,6 +27,7 @@ from ravden.journal.entries import (
     Entry,
     ExposureLogged,
     InstrumentAdded,
+    RateAccepted,
     ReadingLogged,
     SandingLogged,
     ShopNamed,
@@ -284,6 +285,8 @@ class ShopSession:
         elif isinstance(body, AirSeries):
             what = "forecast" if body.source == "forecast" else "logger file"
             text = f"{what} {body.name}, {words.plural(len(body.hours), 'row')}"
+        elif isinstance(body, RateAccepted):
+            text = f"{self.catalogue.material(body.material).label} here: {words.rate(body.ln_mean)}"
         elif isinstance(body, AirUsual):
             text = "the shop's usual air, by month"
         elif isinstance(body, CabinetLogged):

@@ -59,13 +59,17 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         for page in ("waits", "coat", "plan", "log"):
             window.film.side.turn_to(page)
             shot({"coat": "film-next-coat"}.get(page, f"film-{page}"))
-        window.film.side.turn_to("zones")
         turn("tern", "film")
+        window.film.side.turn_to("witness")
+        shot("film-witness")
+        window.film.side.turn_to("zones")
         shot("film-curing")
         turn("wren", "film")
         shot("film-shellac")
         turn("tern", "rubout")
         shot("rub-out")
+        turn("tern", "shop")
+        shot("shop")
         window.add_instrument()
         window.page.inputs["name"].setText("Plover")  # type: ignore[union-attr]
         shot("add-instrument")

@@ -1,5 +1,6 @@
 """Moments, waits and margins in the words of the bench."""
 
+import math
 from datetime import datetime
 from typing import Protocol
 
@@ -15,7 +16,17 @@ ACTS = {
 READ_WITH = {
     "gauge": "film gauge", "comb": "wet comb", "card": "witness card weighed", "micrometer": "micrometer on the card",
     "volume": "volume used", "through": "wood or colour shows", "not-through": "looked: film everywhere",
+    "nail-dents": "a nail still dents it", "nail-holds": "a nail leaves nothing", "print": "a cloth left its print",
+    "no-print": "no print overnight", "smells": "it still smells", "no-smell": "it smells no more",
 }  # fmt: skip
+
+
+def rate(ln_mean: float) -> str:
+    """A rate factor in plain words."""
+    percent = 100 * (math.exp(ln_mean) - 1)
+    if abs(percent) < 2:
+        return "dries as assumed"
+    return f"dries {abs(percent):.0f} % {'faster' if percent > 0 else 'slower'} than assumed"
 
 
 class Seen(Protocol):
@@ -42,6 +53,8 @@ def reading(seen: Seen, units: Units) -> str:
         return f"{'wood or colour shows' if seen.what == 'through' else 'film everywhere'} {where}"
     if seen.what == "comb":
         return f"wet comb, {seen.zone}: {units.film_range(seen.um, seen.high_um)} wet"
+    if seen.what not in ("gauge", "card", "micrometer", "volume"):
+        return READ_WITH[seen.what]
     value = seen.how or units.film(seen.um)
     return f"{READ_WITH[seen.what]}{f', {seen.zone}' if seen.what == 'gauge' else ''}: {value}"
 

@@ -12,7 +12,6 @@ from ravden.core.plan.history import cure, film_events, scale_of, thickest
 from ravden.core.record import Coat, Project, Sanding
 
 HORIZON_H = 24 * 240.0
-RATE_LN_SD = 0.22  # [A] spread of a material's rate factor before a witness card has been weighed
 P90_Z = 1.2816
 
 
@@ -101,7 +100,7 @@ def plan_forward(
     laid, cuts = film_events(project, zone, scale, now_h)
     film_now = ledger.film(zone.name)
     relative_sd = film_now.sd_um / film_now.mean_um if film_now.mean_um > 1 else 0.25
-    spread = math.hypot(RATE_LN_SD, 2 * min(relative_sd, 0.5))  # time goes with the square of the film
+    spread = math.hypot(project.rate_ln[1], 2 * min(relative_sd, 0.5))  # time goes with the square of the film
     done = progress(method, project.acts, now_h)
     coats: list[Coat] = []
     sandings: list[Sanding] = []

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from ravden.core.cure.film import History, harden
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
-from ravden.core.record import Act, Air, Coat, Exposure, Project, Reading, Sanding, Zone
+from ravden.core.record import NOTICES, Act, Air, Coat, Exposure, Project, Reading, Sanding, Zone
 
 LEAST_LEFT_UM = 0.05  # keeps a sanded-through zone a film, if next to none
 
@@ -35,7 +35,7 @@ def known(
     seen: Memory = {} if memory is None else memory
     acts = tuple(sorted((a for a in project.acts if a.at_h <= until_h), key=lambda a: a.at_h))
     others = tuple(dict.fromkeys(a.finish for a in acts if isinstance(a, Coat) and a.finish))
-    base: tuple[Hashable, ...] = (project.zones, priors, others, tuple(project.drunk.items()))
+    base: tuple[Hashable, ...] = (project.zones, priors, others, tuple(project.drunk.items()), project.rate_ln[0])
     if base not in seen:
         seen[base] = Ledger(project.zones, priors, others)
     ledger = seen[base]
@@ -103,6 +103,8 @@ def _read(project: Project, ledger: Ledger, act: Reading) -> Ledger:
         return ledger.through(act.zone, spot=act.spot)
     if act.what == "not-through":
         return ledger.not_through(act.zone, spot=act.spot)
+    if act.what in NOTICES:
+        return ledger
     # The card hangs beside the instrument and had every coat, so its film holds about the top's share of solvent.
     cured = act.um * _cured_share(project, act, project.zones[0].name)
     return ledger.card(cured) if act.what == "card" else ledger.micrometer(cured)
@@ -120,7 +122,7 @@ def _cured_share(project: Project, reading: Reading, zone_name: str) -> float:
     at, lit = reading.at_h, project.light_on(zone.name)
     history = harden(
         project.models(zone.name), laid, sandings=cuts, air=project.air, sample_h=[at], until_h=at,
-        exposures=[e for e in lit if e.at_h <= at],
+        exposures=[e for e in lit if e.at_h <= at], rate_factor=project.rate,
     )  # fmt: skip
     film, dry = float(history.column("film_um")[0]), float(history.column("dry_um")[0])
     return dry / film if film > 0 else 1.0
@@ -171,7 +173,7 @@ def cure(
     start = -math.inf if after is None else float(after.end_state[0])
     return harden(
         project.models(zone), laid, sandings=cuts, air=project.air, sample_h=sample_h, until_h=until_h,
-        rate_factor=rate_factor, rough=rough, after=after,
+        rate_factor=rate_factor * project.rate, rough=rough, after=after,
         exposures=[e for e in project.light_on(zone) if start < e.at_h <= until_h],
     )  # fmt: skip
 

@@ -130,6 +130,7 @@ def _solved(
     found = harden(
         project.models(zone_name), laid, sandings=cuts, air=project.air, sample_h=hours, until_h=end_h,
         after=None if past is None else past.found, tolerance=ROUGH_TOLERANCE if rough else None,
+        rate_factor=project.rate,
         exposures=[e for e in project.light_on(zone_name) if start < e.at_h <= end_h],
     )  # fmt: skip
     at = np.array(hours)

@@ -11,7 +11,7 @@ import numpy as np
 
 from ravden.core.cure.film import History, harden
 from ravden.core.cure.windows import Windows, windows
-from ravden.core.plan.forward import HORIZON_H, P90_Z, RATE_LN_SD
+from ravden.core.plan.forward import HORIZON_H, P90_Z
 from ravden.core.plan.history import air_at, film_events, scale_of
 from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Air, Coat, Exposure, Project, Sanding
@@ -91,7 +91,8 @@ class _Film:
         cuts = [replace(s, um=s.um * thick) for s in self.cuts]
         return harden(
             self.project.models(self.zone), coats, sandings=cuts, air=air or self.project.air, exposures=self.light,
-            sample_h=sample_h, until_h=self.end_h, airflow=airflow, rate_factor=rate, rough=rough,
+            sample_h=sample_h, until_h=self.end_h, airflow=airflow, rate_factor=rate * self.project.rate,
+            rough=rough,
         )  # fmt: skip
 
     def windows(self, found: History) -> Windows:
@@ -140,7 +141,7 @@ def _spreads(found: Outlook) -> tuple[float, float]:
     """ln sd of the rate, and relative sd of the film's thickness."""
     film = found.ledger.film(found.zone)
     spread = film.sd_um / film.mean_um if film.mean_um > 1 else 0.25
-    return RATE_LN_SD, min(spread, 0.5)
+    return found.project.rate_ln[1], min(spread, 0.5)
 
 
 def _drawn(film: _Film, rate: float, spread: float, draws: int, seed: int) -> list[Windows]:

@@ -8,6 +8,7 @@ from ravden.ui.film.coat_panel import CoatPanel
 from ravden.ui.film.log_panel import LogPanel
 from ravden.ui.film.plan_panel import PlanPanel
 from ravden.ui.film.waits_panel import WaitsPanel
+from ravden.ui.film.witness_panel import WitnessPanel
 from ravden.ui.film.zones_panel import ZonesPanel
 from ravden.ui.widgets.panel import panel
 
@@ -23,7 +24,9 @@ class Side(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.zones, self.coat, self.plan, self.log = ZonesPanel(), CoatPanel(), PlanPanel(), LogPanel()
-        self.waits = WaitsPanel()
+        self.waits, self.witness = WaitsPanel(), WitnessPanel()
+        self.waits.card.clicked.connect(lambda: self.turn_to("witness"))
+        self.witness.left.connect(lambda: self.turn_to("waits"))
         self.page = "zones"
         self.buttons: dict[str, QPushButton] = {}
         row = QHBoxLayout()
@@ -44,6 +47,7 @@ class Side(QWidget):
         self.stack = QStackedWidget()
         self._pages: dict[str, QWidget] = {
             "zones": self.zones, "coat": self.coat, "waits": self.waits, "plan": self.plan, "log": self.log,
+            "witness": self.witness,
         }  # fmt: skip
         for page in self._pages.values():
             self.stack.addWidget(page)
@@ -59,6 +63,6 @@ class Side(QWidget):
     def turn_to(self, page: str) -> None:
         """Show a panel."""
         self.page = page
-        self.buttons[page].setChecked(True)
+        self.buttons["waits" if page == "witness" else page].setChecked(True)
         self.stack.setCurrentWidget(self._pages[page])
         self.turned.emit(page)

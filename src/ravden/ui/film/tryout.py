@@ -12,8 +12,10 @@ from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.waits import DRAWS, Waits
 from ravden.core.plan.waits import waits as waits_of
 from ravden.core.plan.whatif import Tried, tried
-from ravden.journal.entries import CoatLogged
-from ravden.ui.film import advice, presenter, trial
+from ravden.core.plan.witness import Verdict
+from ravden.core.plan.witness import witness as witness_of
+from ravden.journal.entries import CoatLogged, RateAccepted
+from ravden.ui.film import advice, presenter, trial, witness
 from ravden.ui.film.presenter import FilmShown
 from ravden.ui.film.trial import Trial
 from ravden.ui.film.view import FilmView
@@ -45,6 +47,8 @@ class TryOut(QObject):
         panel.tried.connect(self._moved)
         panel.laid.connect(self._laid)
         panel.left.connect(self._as_planned)
+        self._verdict: Verdict | None = None
+        view.side.witness.accepted.connect(self._accept)
         view.side.turned.connect(lambda _: self._turned())
 
     @property
@@ -86,6 +90,8 @@ class TryOut(QObject):
         elif side.page == "waits":
             # A first answer at once, and the one from samples when it is ready.
             self._waiting.submit(partial(_waits, found, 0))
+        elif side.page == "witness":
+            self._waiting.submit(partial(_witness, found))
         elif side.page == "log":
             side.log.show_entries(advice.entries(self._session, found, found.counsel), shown.zone_label)
 
@@ -136,12 +142,34 @@ class TryOut(QObject):
         else:
             answered: Outlook
             answered, waits = outcome.value
-            if answered is self._found and self._view.side.page == "waits":
+            if answered is not self._found:
+                pass
+            elif isinstance(waits, Verdict | InputError):
+                self._say_witness(answered, waits)
+            elif self._view.side.page == "waits":
                 self._view.side.waits.show_waits(waits_shown(self._session, answered, waits))
                 if waits is not None and not waits.draws:
                     self._waiting.submit(partial(_waits, answered, DRAWS))
         if not self.busy:
             self.settled.emit()
+
+    def _say_witness(self, found: Outlook, said: Verdict | InputError) -> None:
+        self._verdict = said if isinstance(said, Verdict) else None
+        shown = witness.refused(said) if isinstance(said, InputError) else witness.show(self._session, found, said)
+        self._view.side.witness.show_witness(shown)
+
+    def _accept(self) -> None:
+        """Use the fitted rate for this finish in this shop."""
+        if self._verdict is None or self._found is None:
+            return
+        fit, item = self._verdict.fit, self._found.project.instrument
+        how = f"card of {item.name}: {fit.weighings} weighings, {fit.observations} observations"
+        try:
+            self._session.log(
+                RateAccepted(material=item.material, ln_mean=fit.mean, ln_sd=fit.sd, how=how), origin="witness"
+            )
+        except InputError as error:
+            self.failed.emit(Outcome(0, error=error))
 
     def _laid(self, asked: Trial) -> None:
         if self._found is None:
@@ -156,3 +184,10 @@ class TryOut(QObject):
 
 def _waits(found: Outlook, draws: int) -> tuple[Outlook, Waits | None]:
     return found, waits_of(found, draws)
+
+
+def _witness(found: Outlook) -> tuple[Outlook, Verdict | InputError]:
+    try:
+        return found, witness_of(found)
+    except InputError as error:
+        return found, error

@@ -1,7 +1,7 @@
 """When hands may do what with the film as it is, why, and what would help."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.film.waits import WaitsShown
 from ravden.ui.widgets.tone import set_tone
@@ -41,6 +41,8 @@ class WaitsPanel(QWidget):
         self.note.setWordWrap(True)
         box.addWidget(self.note)
         box.addStretch(1)
+        self.card = QPushButton("What the witness card says …")
+        box.addWidget(self.card)
 
     def show_waits(self, shown: WaitsShown) -> None:
         """Show this."""

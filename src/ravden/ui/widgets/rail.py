@@ -37,7 +37,9 @@ class RailButton(QAbstractButton):
         colour = QColor(p.ink if on else p.rail_ink)
         painter.setPen(QPen(colour, 2.2))
         centre = QPointF(RAIL_W / 2, 26)
-        {"rack": self._rack, "film": self._film, "rubout": self._rubout}[self.place](painter, centre, colour)
+        {"rack": self._rack, "film": self._film, "rubout": self._rubout, "shop": self._shop}[self.place](
+            painter, centre, colour
+        )
         painter.setFont(font(13, bold=on))
         painter.setPen(colour)
         painter.drawText(QRectF(0, 44, RAIL_W, 22), Qt.AlignmentFlag.AlignCenter, self.text())
@@ -55,6 +57,15 @@ class RailButton(QAbstractButton):
         painter.fillRect(QRectF(c.x() - 14, c.y() + 7, 28, 4), colour)
         for i, width in enumerate((28, 20, 12)):
             painter.drawLine(QLineF(c.x() + 14 - width, c.y() + 2 - 6 * i, c.x() + 14, c.y() + 2 - 6 * i))
+
+    @staticmethod
+    def _shop(painter: QPainter, c: QPointF, _colour: QColor) -> None:
+        """A bench under a slanting roof."""
+        painter.drawLine(QLineF(c.x() - 14, c.y() - 2, c.x(), c.y() - 12))
+        painter.drawLine(QLineF(c.x(), c.y() - 12, c.x() + 14, c.y() - 2))
+        painter.drawLine(QLineF(c.x() - 11, c.y() + 5, c.x() + 11, c.y() + 5))
+        for x in (-8, 8):
+            painter.drawLine(QLineF(c.x() + x, c.y() + 5, c.x() + x, c.y() + 13))
 
     @staticmethod
     def _rubout(painter: QPainter, c: QPointF, _colour: QColor) -> None:
