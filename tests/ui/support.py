@@ -8,7 +8,7 @@ import unittest
 from datetime import UTC, datetime
 from pathlib import Path
 
-from PyQt6.QtCore import QEventLoop, Qt, QTimer
+from PyQt6.QtCore import QEvent, QEventLoop, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -70,6 +70,8 @@ class WindowTest(unittest.TestCase):
         self.window.close()
         self.window.deleteLater()
         QApplication.processEvents()
+        # Windows left behind would be styled anew with every window that is opened after them.
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
         sys.excepthook = self._hook
         self.assertEqual(self.faults, [])
 

@@ -345,9 +345,11 @@ class Waiting(Side):
 
     def test_every_window_with_its_range_reason_and_help(self):
         panel = self.side.waits
-        self.assertEqual([c[0].text() for c in panel.cells], ["Next coat", "Scuff", "Level sand", "Buff", "Case"])
-        self.assertEqual(panel.cells[0][1].text(), "now")
-        self.assertIn("–", panel.cells[2][2].text())
+        rows = {c[0].text(): (c[1].text(), c[2].text()) for c in panel.cells if c[0].text()}
+        self.assertEqual(list(rows), ["Next pass", "Next coat", "Scuff", "Level sand", "Buff", "Case"])
+        self.assertIn("s after the last", rows["Next pass"][0])
+        self.assertEqual(rows["Next coat"][0], "now")
+        self.assertIn("–", rows["Level sand"][1])
         said = " ".join(line.text() for line in panel.lines)
         for words in ("needs no scuff", "% solvent there", "heaviest session", "would come sooner", "warmer"):
             self.assertIn(words, said)
@@ -400,7 +402,7 @@ class Waiting(Side):
 
 
 class OtherFinishes(WindowTest):
-    def add(self, method, kind="parlour-guitar", coats=((0.0, None),)):
+    def add(self, method, kind="parlour-guitar", coats=((0.01, None),)):
         from ravden.catalogue.assemble import measures_of
         from ravden.journal.entries import InstrumentAdded
         from tests.ui.support import NOW
@@ -439,8 +441,33 @@ class OtherFinishes(WindowTest):
                 self.session.undo()
             settle(self.window)
 
+    def test_a_full_session_waits_for_the_morning(self):
+        panel = self.add("lacquer-fine-start", coats=((0.2, None), (0.15, None), (0.1, None)))
+        rows = {c[0].text(): c[2].text() for c in panel.cells}
+        self.assertEqual(rows["Session"], "this one is full")
+
+    def test_a_month_without_a_reading_is_told(self):
+        from ravden.journal.entries import AirSeries
+
+        log = AirSeries(source="log", hours=(0.0, 1.0), temp_C=(20.0, 20.0), rh=(0.5, 0.5))
+        self.session.log(log, at=self.clock.now() - timedelta(days=30))
+        panel = self.add("lacquer-fine-start", coats=((12.0, None),))
+        self.assertEqual(self.session.shop.air.told[-1][3], "told")
+        for entry in [e for e in self.session.entries if isinstance(e.body, AirLogged)]:
+            self.session.take_back(entry.id)
+        settle(self.window)
+        self.assertIn("Nobody knows the air of 12 days", self.said(panel))
+
+    def test_pot_life_and_rest_before_light_are_told(self):
+        self.assertIn("In a shallow cup the mix lasts", self.said(self.add("two-part-clear")))
+        while "new" in self.session.shop.racked:
+            self.session.undo()
+        settle(self.window)
+        self.assertIn("let it level and lose vapour for 15 min", self.said(self.add("light-cured-polyester")))
+
     def test_oil_and_wax_are_offered_no_sanding(self):
         panel = self.add("oil-and-wax")
+        self.assertIn("wipe off what is left after 15 min", self.said(panel))
         labels = {c[0].text() for c in panel.cells if not c[0].isHidden()}
         self.assertFalse({"Scuff", "Level sand", "Buff"} & labels)
 
@@ -456,7 +483,7 @@ class OtherFinishes(WindowTest):
         settle(self.window)
         self.assertNotIn("Not cured", self.said(panel))
         self.assertEqual(self.session.entries[-1].body.dose_mJ_cm2, 6 * 30 * 60)
-        self.assertEqual(panel.cells[2][1].text(), "now")
+        self.assertIn(("Level sand", "now"), [(c[0].text(), c[1].text()) for c in panel.cells])
 
     def test_light_on_lacquer_is_refused(self):
         self.choose("heron", "film")

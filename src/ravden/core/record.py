@@ -88,6 +88,7 @@ class Material:
     basis: str = ""
     flow: str = ""  # its row in the table of how finishes flow
     thinner_ratio: float = 0.0  # usual thinner to material by volume
+    flash_s: float = 60.0  # [A] flash-off between passes at 20 C
 
     def __post_init__(self) -> None:
         need_above(self.volume_solids, 0, "volume_solids", 1.0 + 1e-9)
@@ -331,7 +332,7 @@ class Project:
 
     masked: zones that get no finish for now; finishes: zones under another finish; drunk: dry film [um] that the wood
     of each zone drinks from its first, second, ... coat; layers: other materials laid under or over its own finish;
-    rate_ln: mean and sd of ln of the rate factor of its finish in this shop.
+    rate_ln: mean and sd of ln of the rate factor of its finish in this shop; air_gaps: hours nobody knows the air of.
     """
 
     instrument: Instrument
@@ -343,6 +344,7 @@ class Project:
     drunk: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
     layers: Mapping[str, Material] = field(default_factory=dict)
     rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
+    air_gaps: tuple[tuple[float, float], ...] = ()
 
     @property
     def rate(self) -> float:

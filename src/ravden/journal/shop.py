@@ -2,7 +2,7 @@
 
 import functools
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 
 import msgspec
@@ -57,9 +57,10 @@ class OnRack:
 
     def project_at(self, now: datetime) -> Project:
         """The same, with the air as it was and is expected at a moment."""
-        around = in_cabinets(self.air.series(self.zero, now)[0], self.cabinets)
-        acts = tuple(sorted((*self.acts, *around), key=lambda a: a.at_h))
-        return project(self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln)
+        series, gaps = self.air.series(self.zero, now)
+        acts = tuple(sorted((*self.acts, *in_cabinets(series, self.cabinets)), key=lambda a: a.at_h))
+        made = project(self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln)
+        return replace(made, air_gaps=tuple((g.from_h, g.to_h) for g in gaps))
 
     def hours(self, moment: datetime) -> float:
         return (moment - self.zero).total_seconds() / 3600.0

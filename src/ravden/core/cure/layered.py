@@ -266,6 +266,23 @@ def cure_depth_um(model: LightCure, dose_mJ_cm2: float) -> float:
     return model.depth_um * math.log(dose_mJ_cm2 / model.gel_mJ_cm2)
 
 
+def pot_life_h(model: Crosslink, temp_C: float) -> float:
+    """Time until the cup has thickened, at the pot conversion [h]; a deep cup warms itself and is quicker.
+
+    .. math:: t = \\frac{1}{k(T)} \\int_0^{\\alpha_p} \\frac{d\\alpha}{(1-\\alpha)^n}
+
+    temp_C: of the cup [C]. Source: the rate law [S given its constants], far from glassy.
+
+    >>> round(60 * pot_life_h(Crosslink(k20_per_h=0.2, n=2.0), 20))
+    33
+    """
+    need_in(temp_C, 0, 60, "temp_C", "C")
+    factor = math.exp(-model.Ea_J_mol / 8.314462618 * (1 / (temp_C + 273.15) - 1 / 293.15))
+    a, n = model.pot_share, model.n
+    reacted = -math.log(1 - a) if abs(n - 1) < 1e-9 else ((1 - a) ** (1 - n) - 1) / (n - 1)
+    return reacted / (model.k20_per_h * factor)
+
+
 def _rows(model: Reacting, hours: Floats, alpha: Floats, left: Floats, thick: Floats) -> Floats:
     rows = np.zeros((len(hours), 10))
     rows[:, 0] = hours

@@ -132,12 +132,15 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
     """The coats and cuts of one zone in its own um, up to until_h; a cut never takes the last of the film."""
     laid: list[Coat] = []
     cuts: list[Sanding] = []
-    film = 0.0
+    film, had = 0.0, 0
     for act in sorted((a for a in project.acts if isinstance(a, Coat | Sanding)), key=lambda a: a.at_h):
         if act.at_h > until_h:
             break
         um = act.share(zone)
         if isinstance(act, Coat) and um > 0:
+            drinks = project.drunk.get(zone.name, ())
+            um = max(um - (drinks[had] if had < len(drinks) else 0.0), LEAST_LEFT_UM)
+            had += round(act.likely_count)
             laid.append(replace(act, dry_um=um * scale, zones=None, bare=(), count=1, count_odds=()))
             film += um * scale
         elif isinstance(act, Sanding):
@@ -150,8 +153,7 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
 
 def scale_of(project: Project, zone: Zone, ledger: Ledger, until_h: float) -> float:
     """How much thicker than nominal this zone's coats must have been for the ledger's film to be there now [-]."""
-    # What the wood drank counts as coats that were thinner: the film that cures is what stayed on top.
-    laid = sum(c.share(zone) for c in project.coats if c.at_h <= until_h)
+    laid = sum(c.dry_um for c in film_events(project, zone, 1.0, until_h)[0])
     if laid <= 0:
         return 1.0
     taken = sum(s.share(zone) for s in project.sandings if s.at_h <= until_h)

@@ -9,7 +9,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ravden.core.climate.air import evaporation_factor
 from ravden.core.cure.film import History, harden
+from ravden.core.cure.models import LightCure, Oxidation
 from ravden.core.cure.windows import Windows, windows
 from ravden.core.plan.forward import HORIZON_H, P90_Z
 from ravden.core.plan.history import air_at, film_events, scale_of
@@ -58,8 +60,10 @@ class Why:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Waits:
     """Every window of one zone's film, and why; keyless_until_h: last moment for a coat without a scuff; still_wet:
-    coats whose water has not left; underlit: zones that light has not cured to the wood; draws: how many samples the
-    ranges are from."""
+    coats whose water has not left; underlit: zones that light has not cured to the wood; flash_s: between passes now
+    [s]; session_h: when the next session may begin; slower: how much longer the last coat takes than the first [-];
+    unlit: there is a coat light has not reached; unknown_h: hours since the first coat of which nobody knows the air;
+    draws: how many samples the ranges are from."""
 
     zone: str
     waits: tuple[Wait, ...]
@@ -69,6 +73,11 @@ class Waits:
     still_wet: int
     underlit: tuple[str, ...]
     buried: tuple[int, ...]
+    flash_s: float
+    session_h: float | None
+    slower: float
+    unlit: bool
+    unknown_h: float
     draws: int
 
 
@@ -133,7 +142,9 @@ def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
     return Waits(
         zone=found.zone, waits=tuple(out), keyless_until_h=likely.keyless_until_h, why=_why(found, film, now),
         levers=_levers(found, film, base), still_wet=_still_wet(found, film), underlit=_underlit(found),
-        buried=_buried(now), draws=draws,
+        buried=_buried(now), flash_s=found.project.material.flash_s / evaporation_factor(_air(found)) * _AT_20,
+        session_h=_session(found), slower=_slower(film), unlit=_unlit(found, film), unknown_h=_unknown(found, film),
+        draws=draws,
     )  # fmt: skip
 
 
@@ -230,6 +241,43 @@ def _spread(laid: tuple[Coat, ...]) -> tuple[Coat, ...]:
     return tuple(out)
 
 
+_AT_20 = evaporation_factor(20.0)
+
+
+def _air(found: Outlook) -> float:
+    return air_at(found.project, found.now_h).temp_C
+
+
+def _session(found: Outlook) -> float | None:
+    """When the next session of coats may begin: now, or the next morning once this one is full; None: no coats left."""
+    stage = next((s for s in found.method.stage[found.progress.index :] if s.kind == "coats"), None)
+    last = found.progress.last_coat_h
+    if stage is None or last is None:
+        return None
+    full = found.progress.in_session >= stage.per_session
+    return max(found.now_h, found.hours.next_morning(last)) if full else found.now_h
+
+
+def _slower(film: _Film) -> float:
+    """A coat of an oil that the wood no longer drinks is thicker, and takes longer with the square of it."""
+    model = film.project.models(film.zone)[film.laid[-1].finish]
+    if not isinstance(model, Oxidation):
+        return 1.0
+    first, last = (1 + (c.dry_um / model.thick_um) ** 2 for c in (film.laid[0], film.laid[-1]))
+    return last / first
+
+
+def _unlit(found: Outlook, film: _Film) -> bool:
+    model = film.project.models(film.zone)[film.laid[-1].finish]
+    return isinstance(model, LightCure) and not any(e.at_h > film.laid[-1].at_h for e in film.light)
+
+
+def _unknown(found: Outlook, film: _Film) -> float:
+    start = film.laid[0].at_h
+    spans = ((max(a, start), min(b, found.now_h)) for a, b in found.project.air_gaps)
+    return sum(max(b - a, 0.0) for a, b in spans)
+
+
 def _still_wet(found: Outlook, film: _Film) -> int:
     part = found.past.found if found.past is not None else None
     return len(getattr(part, "wet", ())) if part is not None else 0
@@ -242,7 +290,6 @@ def _buried(now: History) -> tuple[int, ...]:
 def _underlit(found: Outlook) -> tuple[str, ...]:
     """Zones that have had film and light, but too little of it to cure down to the wood."""
     from ravden.core.cure.layered import cure_depth_um
-    from ravden.core.cure.models import LightCure
 
     out = []
     for zone in found.project.zones:

@@ -107,6 +107,11 @@ def plan(session: ShopSession, found: Outlook, advice: Counsel) -> PlanShown:
              f"{units.film(witness.layer_um)}, {units.film(witness.needed_um)} would keep them to 1 in 10.")
         )  # fmt: skip
     rows = []
+    line = found.timeline
+    if line is not None and found.ledger.mean_um(found.zone) > 0:
+        left = float(line.phi_mean[line.index_at(found.now_h)])
+        sunk = units.film(pores.sink_um(pores.PORE_UM, min(max(left, 0.0), 0.9)))
+        lines.append(("plain", f"Levelled now, an unfilled pore would sink by {sunk} in the months to come."))
     now = session.local(session.now)
     rack = session.shop.on_rack(project.instrument.id)
     for sink in advice.sinks:

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
 from ravden.ui.film.advice import PlanShown
 from ravden.ui.widgets.tone import set_tone
 
-MOST_LINES, MOST_ROWS = 5, 4
+MOST_LINES, MOST_ROWS = 6, 4
 
 
 class PlanPanel(QWidget):

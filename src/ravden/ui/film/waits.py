@@ -5,7 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ravden.core.cure.layered import pot_life_h
+from ravden.core.cure.models import Crosslink, LightCure, NeverHard
 from ravden.core.plan import waits as core
+from ravden.core.plan.history import air_at
 from ravden.ui import words
 
 if TYPE_CHECKING:
@@ -51,8 +54,15 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
     def at(hours: float) -> datetime:
         return session.local(rack.moment(hours))
 
+    session_row = _session(waits, found.now_h, at, now)
     rows = tuple(_row(w, found.now_h, at, now) for w in waits.waits if not (w.likely_h is None and _never(found)))
-    lines = [*_wet(waits), *_keyless(found, waits, at, now), *_why(session, waits, at, now)]
+    rows = (*session_row, *rows)
+    lines = [
+        *_wet(waits),
+        *_nature(found, waits),
+        *_keyless(found, waits, at, now),
+        *_why(session, waits, at, now),
+    ]
     if waits.levers:
         gains = ", ".join(f"{words.wait(x.gained_h)} with {LEVERS[x.what]}" for x in waits.levers[:3])
         lines.append(("plain", f"{LABELS[waits.levers[0].window]} would come sooner: {gains}."))
@@ -63,11 +73,44 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
     for number in waits.buried[:1]:
         lines.append(("warn", f"Coat {number} was covered before it had dried through: what lies on it dries slower "
                       "and may wrinkle or crack."))  # fmt: skip
+    if waits.unknown_h > 1:
+        gone = words.wait(waits.unknown_h)
+        lines.append(("warn", f"Nobody knows the air of {gone} since the first coat: these dates are less sure."))
     how = f"from {waits.draws} samples" if waits.draws else "a first estimate"
     zone = found.project.zone(waits.zone).label.lower()
     return WaitsShown(
         rows=rows, lines=tuple(lines), note=f"The {zone} as it is now, without the coats planned; 10–90 %, {how}."
     )
+
+
+def _session(waits: Waits, now_h: float, at: object, now: datetime) -> tuple[WaitRow, ...]:
+    """When the next pass, and the next session, may go on."""
+    flash = f"{waits.flash_s:.0f} s" if waits.flash_s < 90 else f"{waits.flash_s / 60:.0f} min"
+    out = [WaitRow(label="Next pass", when=f"{flash} after the last", range="", tone="plain")]
+    if waits.session_h is not None and waits.session_h > now_h:
+        moment = at(waits.session_h)  # type: ignore[operator]
+        out.append(WaitRow(label="Session", when=words.moment(moment, now), range="this one is full", tone="plain"))
+    return tuple(out)
+
+
+def _nature(found: Outlook, waits: Waits) -> list[tuple[str, str]]:
+    """What this way of hardening asks of hands."""
+    model = found.project.finish(found.zone).cure
+    out: list[tuple[str, str]] = []
+    if isinstance(model, NeverHard):
+        wipe, months = f"{model.wipe_min:.0f} min", f"{model.reoil_h / 24 / 30:.0f} months"
+        text = f"It never hardens: wipe off what is left after {wipe}, oil again in about {months}."
+        out.append(("plain", f"{text} There is no levelling and no buffing."))
+    if isinstance(model, LightCure) and waits.unlit:
+        text = f"Wet until light reaches it: let it level and lose vapour for {model.rest_min:.0f} min"
+        out.append(("plain", f"{text}, then a short flash, a pause, and the full dose on each face."))
+    if isinstance(model, Crosslink):
+        pot = words.wait(pot_life_h(model, max(air_at(found.project, found.now_h).temp_C, 0.0)))
+        out.append(("plain", f"In a shallow cup the mix lasts about {pot}; a deep one warms and is quicker."))
+    if waits.slower > 1.1:
+        times = f"{waits.slower:.1f} times as long as the first"
+        out.append(("plain", f"The last coat takes {times}: the wood drinks no more of it."))
+    return out
 
 
 def _never(found: Outlook) -> bool:

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 from ravden.ui.film.waits import WaitsShown
 from ravden.ui.widgets.tone import set_tone
 
-MOST_ROWS, MOST_LINES = 5, 5
+MOST_ROWS, MOST_LINES = 7, 6
 
 
 class WaitsPanel(QWidget):
@@ -16,7 +16,7 @@ class WaitsPanel(QWidget):
         super().__init__(parent)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(8)
+        box.setSpacing(6)
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(0)
