@@ -250,8 +250,8 @@ def integrate(
             i_ev += 1
         while i_cl + 1 < n_cl and cl_t[i_cl + 1] <= t + 1e-12:
             i_cl += 1
-            dt = min(dt, 0.01)
-            since = t
+            # Air changes the pace, not the film: the error alone says whether steps must be shorter now.
+            dt = min(dt, 0.5)
         if t >= t_end - 1e-12:
             state[0], state[1], state[2], state[3], state[4], state[5], state[6] = t, z, u_s, put, lost, dt, since
             break

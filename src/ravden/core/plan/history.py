@@ -1,5 +1,7 @@
 """What happened, folded: the ledger after every entry, and the coats as they must have been to leave that film."""
 
+import bisect
+import itertools
 import math
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
@@ -40,13 +42,14 @@ def known(
         seen[base] = Ledger(project.zones, priors, others)
     ledger = seen[base]
     out = [Known(at_h=-1e9, ledger=ledger, act=None)]
-    air = tuple(a for a in acts if isinstance(a, Air))
+    air = [a for a in acts if isinstance(a, Air)]
     acts = tuple(a for a in acts if not isinstance(a, Air))
-    read = False
+    # Only a reading asks what the air was, to take the solvent off; a long log is told apart by a running hash.
+    read = next((i for i, a in enumerate(acts) if isinstance(a, Reading)), len(acts))
+    hours = [a.at_h for a in air]
+    until = list(itertools.accumulate(air, lambda h, a: hash((h, a)), initial=0)) if read < len(acts) else []
     for i, act in enumerate(acts):
-        read = read or isinstance(act, Reading)
-        # Only a reading asks what the air was, to take the solvent off.
-        key = (*base, acts[: i + 1], tuple(a for a in air if a.at_h <= act.at_h) if read else ())
+        key = (*base, acts[: i + 1], until[bisect.bisect_right(hours, act.at_h)] if i >= read else 0)
         if key in seen:
             ledger = seen[key]
         else:

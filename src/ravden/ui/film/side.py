@@ -1,8 +1,8 @@
 """The panel beside the timeline: zones, the next coat, the waits, the plan, the log; one at a time."""
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton, QScrollArea, QStackedWidget, QWidget
 
 from ravden.ui.film.coat_panel import CoatPanel
 from ravden.ui.film.log_panel import LogPanel
@@ -49,6 +49,9 @@ class Side(QWidget):
             "zones": self.zones, "coat": self.coat, "waits": self.waits, "plan": self.plan, "log": self.log,
             "witness": self.witness,
         }  # fmt: skip
+        for name in ("waits", "plan", "witness"):
+            # Sentences that may be many, in a window that may be low.
+            self._pages[name] = _scrolled(self._pages[name])
         for page in self._pages.values():
             self.stack.addWidget(page)
         frame, box = panel()
@@ -66,3 +69,12 @@ class Side(QWidget):
         self.buttons["waits" if page == "witness" else page].setChecked(True)
         self.stack.setCurrentWidget(self._pages[page])
         self.turned.emit(page)
+
+
+def _scrolled(page: QWidget) -> QScrollArea:
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setWidget(page)
+    return area

@@ -1,0 +1,55 @@
+"""The window ranges of a demo instrument from 200 samples, against its first answer in the same run; and an outlook
+with a fortnight of a logger's air, against the same outlook with the air told by hand. Prints ratios.
+"""
+
+import statistics
+import tempfile
+import time
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from ravden.catalogue.tables import shipped
+from ravden.core.cure.evaporative import warm_up
+from ravden.core.plan.waits import DRAWS, waits
+from ravden.demo import ferrow_lane
+from ravden.journal.entries import AirSeries
+from ravden.ui.clock import HandClock
+from ravden.ui.session import ShopSession
+
+NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
+
+
+def median_ms(work, runs):
+    out = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        out.append(time.perf_counter() - start)
+    return 1e3 * statistics.median(out)
+
+
+def main():
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "lane.ravden"
+        ferrow_lane.build(path, NOW)
+        session = ShopSession(shipped(), HandClock(NOW))
+        session.open(path)
+        warm_up()
+        for instrument in session.shop.racked:
+            found = session.request(instrument, zone="top").run()
+            one = median_ms(lambda found=found: waits(found), 5)
+            many = median_ms(lambda found=found: waits(found, DRAWS), 3)
+            print(f"{instrument}: first answer {one:.0f} ms, {DRAWS} samples {many:.0f} ms; ratio {many / one:.0f}")
+        told = median_ms(session.request("tern", zone="top").run, 7)
+        hours = tuple(float(h) for h in range(24 * 14))
+        swing = tuple(19.0 + (h % 24) / 8 for h in hours)
+        log = AirSeries(source="log", hours=hours, temp_C=swing, rh=(0.5,) * len(hours))
+        session.log(log, at=NOW - timedelta(days=14))
+        logged = median_ms(session.request("tern", zone="top").run, 7)
+        ratio = logged / told
+        print(f"an outlook with {len(hours)} hours of log {logged:.0f} ms, by hand {told:.0f} ms; ratio {ratio:.1f}")
+        session.close()
+
+
+if __name__ == "__main__":
+    main()
