@@ -235,3 +235,11 @@ class Corrections(SessionTest):
         self.assertEqual(tern.earlier, ())
         wren = self.session.request("wren").run()
         self.assertAlmostEqual(wren.applicator[0], 0, places=3)  # another finish, another tool
+
+    def test_a_reading_whose_coat_is_gone_is_left_out_and_marked(self):
+        newest = self.newest_coat()
+        self.session.log(ReadingLogged(what="comb", zone="top", um=50, high_um=75, landed=0.2), instrument="heron")
+        self.session.correct(newest.id, CoatLogged(dry_um=12, count=3))
+        found = self.session.request("heron", advise=True).run()
+        self.assertIn("left out", str(found.ledger.flags[-1]))
+        self.assertGreater(found.ledger.mean_um("top"), 80)

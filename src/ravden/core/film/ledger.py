@@ -40,13 +40,19 @@ class ZoneFilm:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Flag:
-    """A reading that contradicts the rest: what it was and said, and what was expected of it [um, cured]."""
+    """A reading that contradicts the rest: what it was and said, and what was expected of it [um, cured].
+
+    why: it was left out altogether, since it cannot be about what is logged now.
+    """
 
     what: str
     read_um: float
     expected_um: float
+    why: str = ""
 
     def __str__(self) -> str:
+        if self.why:
+            return f"{self.what} is left out: {self.why}"
         return (
             f"{self.what} {self.read_um:.3g} um disagrees with the rest, which expects about {self.expected_um:.3g} um"
         )
@@ -261,6 +267,10 @@ class Ledger:
         if read.good < 0.5 or abs(y - read.expected) > CONTRADICTION_SD * read.sd:
             flag = Flag(what=name, read_um=y, expected_um=read.expected)
         return self._next(read.state, flag)
+
+    def left_out(self, what: str, um: float, why: str) -> "Ledger":
+        """The same film, with a reading flagged that speaks of something no longer logged."""
+        return self._next(self._state, Flag(what=what, read_um=um, expected_um=0.0, why=why))
 
     def film(self, name: str) -> ZoneFilm:
         """The film of a zone: mean, sd and quantiles, never below 0."""

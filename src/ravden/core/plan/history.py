@@ -7,6 +7,7 @@ from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.cure.film import History, harden
+from ravden.core.errors import InputError
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import NOTICES, Act, Air, Coat, Exposure, Project, Reading, Sanding, Zone
@@ -70,7 +71,11 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
         coated = {z for a in before if isinstance(a, Coat) for z in shares if a.covers(z)}
         return ledger.sanding({name: um for name, um in shares.items() if um > 0 and name in coated})
     if isinstance(act, Reading):
-        return _read(project, ledger, act)
+        try:
+            return _read(project, ledger, act)
+        except InputError as error:
+            # What it spoke of was corrected or taken back since: the rest of the record still counts.
+            return ledger.left_out(act.what, act.um, error.sentence)
     return ledger
 
 

@@ -172,7 +172,9 @@ def entries(session: ShopSession, found: Outlook, advice: Counsel) -> tuple[Entr
             what = words.reading(act, session.units)
         text = f"{at[:1].upper()}{at[1:]} · {what}"
         doubt = ""
-        if entry.flag is not None:
+        if entry.flag is not None and entry.flag.why:
+            doubt = f"left out, {entry.flag.why}"
+        elif entry.flag is not None:
             read, rest = session.units.film(entry.flag.read_um), session.units.film(entry.flag.expected_um)
             doubt = f"cured it is {read}, the rest says about {rest}"
         out.append(EntryRow(id=act.id, what=text, did=_did(session, entry), doubt=doubt))
