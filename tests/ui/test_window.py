@@ -387,7 +387,7 @@ class Files(WindowTest):
         self.assertEqual(self.window.remembered.recent[0], str(self.path.resolve()))
         foreign = self.folder / "list.ravden"
         foreign.write_text("a list of things to buy " * 20)
-        self.window._guarded(lambda: self.session.open(foreign))
+        self.window.guarded(lambda: self.session.open(foreign))
         self.assertIn("not a Ravden shop file", self.window.notice.text.text())
         self.assertEqual(len(self.session.shop.racked), 3)
         self.key(Qt.Key.Key_C)
@@ -412,7 +412,7 @@ class Files(WindowTest):
             self.window.open_file()
         settle(self.window)
         self.assertEqual(self.session.shop.name, "Ferrow Lane")
-        self.assertEqual(self.window.recent.actions()[1].text(), str(path.with_suffix(".ravden").resolve()))
+        self.assertEqual(self.window.menus.recent.actions()[1].text(), str(path.with_suffix(".ravden").resolve()))
 
 
 class Trouble(WindowTest):

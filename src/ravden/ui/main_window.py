@@ -6,12 +6,11 @@ The Rack is built and painted first; the other places, and what they import, are
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QTimer, pyqtSlot
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
+from PyQt6.QtGui import QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
@@ -27,6 +26,7 @@ from ravden.core.errors import InputError
 from ravden.journal.entries import ShopNamed
 from ravden.journal.store import SUFFIX
 from ravden.ui import settings
+from ravden.ui.menus import Menus
 from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
 from ravden.ui.session import Changes, ShopSession
@@ -77,7 +77,7 @@ class MainWindow(QMainWindow):
         self.rack = RackView()
         self.stack = QStackedWidget()
         self.empty = EmptyPlace()
-        self.empty.asked.connect(lambda: self._guarded(self._fill_emptiness))
+        self.empty.asked.connect(lambda: self.guarded(self._fill_emptiness))
         self.stack.addWidget(self.rack)
         self.stack.addWidget(self.empty)
         ground = QWidget()
@@ -95,8 +95,7 @@ class MainWindow(QMainWindow):
         bar.addPermanentWidget(self.air)
         bar.setSizeGripEnabled(False)
         self._place = "rack"
-        self._actions: dict[str, QAction] = {}
-        self._menus()
+        self.menus = Menus(self, PLACES)
         self._wire()
         self._restore()
         session.listen(self._changed)
@@ -135,21 +134,16 @@ class MainWindow(QMainWindow):
             view.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
             view.sanding_asked.connect(lambda: self.ask("sanding"))
         self.film.side.log.correct_asked.connect(self.correct)
-        self.film.side.log.back_asked.connect(lambda i: self._guarded(lambda: self.session.take_back(i, "log")))
+        self.film.side.log.back_asked.connect(lambda i: self.guarded(lambda: self.session.take_back(i, "log")))
         self.film.coat_asked.connect(self.log_coat)
         self.film.reading_asked.connect(lambda: self.ask("reading"))
         self.page.left.connect(lambda: self.turn_to(self._place))
         self.places.failed.connect(self._failed)
-        self._menu(True)
+        self.menus.offer(True)
         self.turn_to(self.remembered.place if self.remembered.place in dict(PLACES) else "rack")
         self.places.start()
         self._tick.start(TICK_MS)
         self._show_air()
-
-    def _menu(self, ready: bool) -> None:
-        """Acts are offered once there is something to act on them."""
-        for action in self._actions.values():
-            action.setEnabled(ready)
 
     def _wire(self) -> None:
         self.rail.chosen.connect(self.turn_to)
@@ -157,51 +151,9 @@ class MainWindow(QMainWindow):
         self.rack.opened.connect(self._open_film)
         self.rack.add_asked.connect(self.add_instrument)
         self.notice.undo_asked.connect(self.undo)
-        self._menu(False)
+        self.menus.offer(False)
 
-    def _action(self, menu: object, key: str, text: str, shortcut: str, slot: Callable[[], object]) -> QAction:
-        action = QAction(text, self)
-        if shortcut:
-            action.setShortcut(QKeySequence(shortcut))
-        action.triggered.connect(lambda _=False: self._guarded(slot))
-        self._actions[key] = action
-        menu.addAction(action)  # type: ignore[attr-defined]
-        return action
-
-    def _menus(self) -> None:
-        bar = self.menuBar()
-        assert bar is not None
-        shop, log, look = bar.addMenu("&Shop"), bar.addMenu("&Log"), bar.addMenu("&View")
-        assert shop is not None and log is not None and look is not None
-        self._action(shop, "new", "New shop file …", "Ctrl+N", self.new_file)
-        self._action(shop, "open", "Open a shop file …", "Ctrl+O", self.open_file)
-        self.recent = shop.addMenu("Open again")
-        shop.addSeparator()
-        self._action(shop, "instrument", "Add an instrument", "N", self.add_instrument)
-        shop.addSeparator()
-        self._action(shop, "quit", "Leave", "Ctrl+Q", self.close)
-        self._action(log, "coat", "The usual coat, now", "C", self.log_coat)
-        self._action(log, "coat_form", "A coat, with its weight and time …", "Shift+C", lambda: self.ask("coat"))
-        self._action(log, "sanding", "A sanding …", "S", lambda: self.ask("sanding"))
-        self._action(log, "reading", "A reading …", "R", lambda: self.ask("reading"))
-        self._action(log, "light", "Light on a light-cured film …", "L", lambda: self.ask("light"))
-        self._action(log, "zones", "Zones: masked, or in another finish …", "M", lambda: self.ask("zones"))
-        self._action(log, "cabinet", "Into the warm cabinet …", "W", lambda: self.ask("cabinet"))
-        self._action(log, "air_file", "Air from a logger file …", "", lambda: self.read_air("log"))
-        self._action(log, "forecast_file", "Forecast from a file …", "", lambda: self.read_air("forecast"))
-        self._action(log, "forecast", "Forecast by hand …", "", lambda: self.ask("forecast"))
-        self._action(log, "usual", "The shop's usual air, by month …", "", lambda: self.ask("usual"))
-        self._action(log, "air", "The shop's air …", "A", lambda: self.ask("air"))
-        log.addSeparator()
-        self._action(log, "undo", "Take back the last entry", "Ctrl+Z", self.undo)
-        self._action(log, "redo", "Bring it back", "Ctrl+Shift+Z", self.redo)
-        for i, (place, label) in enumerate(PLACES, start=1):
-            self._action(look, place, label, f"Ctrl+{i}", partial(self.turn_to, place))
-        look.addSeparator()
-        self._action(look, "units", "Metric or US units", "Ctrl+U", self.turn_units)
-        self._action(look, "theme", "Light or dark", "Ctrl+D", self.turn_theme)
-
-    def _guarded(self, slot: Callable[[], object]) -> None:
+    def guarded(self, slot: Callable[[], object]) -> None:
         """Bad input becomes one line."""
         try:
             slot()
@@ -215,7 +167,7 @@ class MainWindow(QMainWindow):
     def _shop_asked(self, what: str) -> None:
         """The Shop place's buttons."""
         if what in ("log", "forecast_file"):
-            self._guarded(lambda: self.read_air("log" if what == "log" else "forecast"))
+            self.guarded(lambda: self.read_air("log" if what == "log" else "forecast"))
         else:
             self.ask(what)
 
@@ -262,7 +214,7 @@ class MainWindow(QMainWindow):
             self._no_form_open()
             self.session.log_usual_coat("key")
 
-        self._guarded(coat)
+        self.guarded(coat)
 
     def ask(self, kind: str) -> None:
         """Open the log card."""
@@ -274,7 +226,7 @@ class MainWindow(QMainWindow):
             self.acts.ask(kind, self.places.film_found, self.places.zone, here)
 
         self.card.setFixedWidth(min(CARD_W, self.width() - 140))
-        self._guarded(form)
+        self.guarded(form)
         self._lay_out()
 
     def correct(self, entry_id: int) -> None:
@@ -284,7 +236,7 @@ class MainWindow(QMainWindow):
             self._no_form_open()
             self.acts.correct(self.session.entry(entry_id))
 
-        self._guarded(form)
+        self.guarded(form)
         self._lay_out()
 
     def read_air(self, source: str) -> None:
@@ -300,11 +252,11 @@ class MainWindow(QMainWindow):
 
     def undo(self) -> None:
         """Take back the newest entry."""
-        self._guarded(lambda: self.session.undo("key"))
+        self.guarded(lambda: self.session.undo("key"))
 
     def redo(self) -> None:
         """Bring back what was taken back."""
-        self._guarded(lambda: self.session.redo("key"))
+        self.guarded(lambda: self.session.redo("key"))
 
     def add_instrument(self) -> None:
         """Turn to the guided page."""
@@ -367,7 +319,7 @@ class MainWindow(QMainWindow):
             self.remembered.remember(self.session.journal.path)
             name = self.session.shop.name
             self.setWindowTitle(f"{name} — Ravden" + (" (reading only)" if self.session.journal.read_only else ""))
-            self._fill_recent()
+            self.menus.show_recent(self.remembered.recent, lambda n: self.session.open(Path(n)))
         if changes.message:
             self.notice.tell(changes.message, undo=not changes.file)
         if hasattr(self, "places") and (changes.file or changes.selection or changes.instruments):
@@ -376,14 +328,6 @@ class MainWindow(QMainWindow):
                 self.turn_to(self._place)
         self._show_air()
         self._lay_out()
-
-    def _fill_recent(self) -> None:
-        assert self.recent is not None
-        self.recent.clear()
-        for name in self.remembered.recent:
-            action = QAction(name, self)
-            action.triggered.connect(lambda _=False, n=name: self._guarded(lambda: self.session.open(Path(n))))
-            self.recent.addAction(action)
 
     def _show_air(self) -> None:
         if not hasattr(self, "places"):

@@ -62,7 +62,7 @@ class Drawn:
 class Against(unittest.TestCase):
     zones = (0, 2, 7)
 
-    def agree(self, drawn, ledger, *, mean=0.9, sd=0.07, quantile=2.0):
+    def assertAgrees(self, drawn, ledger, *, mean=0.9, sd=0.07, quantile=2.0):
         for i, zone in enumerate(self.zones):
             want_mean, want_sd, want = drawn.told(i)
             got = ledger.film(str(zone))
@@ -74,7 +74,7 @@ class Against(unittest.TestCase):
     def test_coats_alone(self):
         drawn = Drawn(1, self.zones)
         drawn.coats(12, 12)
-        self.agree(drawn, coated(Ledger(ZONES), 12))
+        self.assertAgrees(drawn, coated(Ledger(ZONES), 12))
 
     def test_two_rounds_and_sandings(self):
         drawn = Drawn(2, self.zones)
@@ -85,19 +85,19 @@ class Against(unittest.TestCase):
         ledger = Ledger(few)
         for um in (15.0, 20.0):
             ledger = coated(ledger, 6).sanding({str(z): um * SHARES[z] for z in self.zones})
-        self.agree(drawn, ledger)
+        self.assertAgrees(drawn, ledger)
 
     def test_a_gauge_on_the_top(self):
         drawn = Drawn(3, self.zones)
         drawn.coats(10, 12)
         drawn.gauge(0, 118, 3)
-        self.agree(drawn, coated(Ledger([ZONES[z] for z in self.zones]), 10).gauge("0", 118, 3), sd=0.08)
+        self.assertAgrees(drawn, coated(Ledger([ZONES[z] for z in self.zones]), 10).gauge("0", 118, 3), sd=0.08)
 
     def test_a_card_on_the_scale(self):
         drawn = Drawn(4, self.zones, 500_000)
         drawn.coats(12, 12)
         drawn.card(150)
-        self.agree(drawn, coated(Ledger([ZONES[z] for z in self.zones]), 12).card(150), mean=0.7, sd=0.05)
+        self.assertAgrees(drawn, coated(Ledger([ZONES[z] for z in self.zones]), 12).card(150), mean=0.7, sd=0.05)
 
     def test_beside_a_sand_through(self):
         drawn = Drawn(5, self.zones, 500_000)

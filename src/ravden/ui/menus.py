@@ -1,0 +1,75 @@
+"""The menu bar: every act by name, with its key. The window is told which one was asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING
+
+from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtWidgets import QMenu
+
+if TYPE_CHECKING:
+    from ravden.ui.main_window import MainWindow
+
+LOG_FORMS = (
+    ("coat", "A coat, with its weight and time …", "Shift+C"), ("sanding", "A sanding …", "S"),
+    ("reading", "A reading …", "R"), ("light", "Light on a light-cured film …", "L"),
+    ("zones", "Zones: masked, or in another finish …", "M"), ("cabinet", "Into the warm cabinet …", "W"),
+    ("forecast", "Forecast by hand …", ""), ("usual", "The shop's usual air, by month …", ""),
+    ("air", "The shop's air …", "A"),
+)  # fmt: skip
+
+
+class Menus:
+    """Made once, before there is anything to act on: acts are offered when the window says so."""
+
+    def __init__(self, window: MainWindow, places: tuple[tuple[str, str], ...]) -> None:
+        self._window = window
+        self._actions: list[QAction] = []
+        bar = window.menuBar()
+        assert bar is not None
+        shop, log, look = bar.addMenu("&Shop"), bar.addMenu("&Log"), bar.addMenu("&View")
+        assert shop is not None and log is not None and look is not None
+        self._add(shop, "New shop file …", "Ctrl+N", window.new_file)
+        self._add(shop, "Open a shop file …", "Ctrl+O", window.open_file)
+        self.recent = shop.addMenu("Open again")
+        shop.addSeparator()
+        self._add(shop, "Add an instrument", "N", window.add_instrument)
+        shop.addSeparator()
+        self._add(shop, "Leave", "Ctrl+Q", window.close)
+        self._add(log, "The usual coat, now", "C", window.log_coat)
+        for kind, text, key in LOG_FORMS:
+            self._add(log, text, key, partial(window.ask, kind))
+        self._add(log, "Air from a logger file …", "", partial(window.read_air, "log"))
+        self._add(log, "Forecast from a file …", "", partial(window.read_air, "forecast"))
+        log.addSeparator()
+        self._add(log, "Take back the last entry", "Ctrl+Z", window.undo)
+        self._add(log, "Bring it back", "Ctrl+Shift+Z", window.redo)
+        for i, (place, label) in enumerate(places, start=1):
+            self._add(look, label, f"Ctrl+{i}", partial(window.turn_to, place))
+        look.addSeparator()
+        self._add(look, "Metric or US units", "Ctrl+U", window.turn_units)
+        self._add(look, "Light or dark", "Ctrl+D", window.turn_theme)
+
+    def _add(self, menu: QMenu, text: str, shortcut: str, slot: Callable[[], object]) -> None:
+        action = QAction(text, self._window)
+        if shortcut:
+            action.setShortcut(QKeySequence(shortcut))
+        action.triggered.connect(lambda _=False: self._window.guarded(slot))
+        self._actions.append(action)
+        menu.addAction(action)
+
+    def offer(self, ready: bool) -> None:
+        """Acts are offered once there is something to act on them."""
+        for action in self._actions:
+            action.setEnabled(ready)
+
+    def show_recent(self, names: list[str], reopen: Callable[[str], object]) -> None:
+        """The files that were open lately."""
+        assert self.recent is not None
+        self.recent.clear()
+        for name in names:
+            action = QAction(name, self._window)
+            action.triggered.connect(lambda _=False, n=name: self._window.guarded(lambda: reopen(n)))
+            self.recent.addAction(action)
