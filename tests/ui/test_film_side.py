@@ -472,8 +472,9 @@ class OtherFinishes(WindowTest):
         self.assertFalse({"Scuff", "Level sand", "Buff"} & labels)
 
     def test_light_is_logged_and_dim_zones_are_named(self):
-        panel = self.add("light-cured-polyester", coats=((1.0, 200.0),))
+        panel = self.add("light-cured-polyester", coats=((1.0, 70.0), (0.98, 70.0), (0.96, 70.0)))
         self.assertIn("Not cured to the wood yet", self.said(panel))
+        self.assertIn("once light has cured it to the wood", self.window.film.told.heading.text())
         self.key(Qt.Key.Key_L)
         self.fill(self.window.card, source="sun", strength="6", minutes="0")
         self.window.card.submit()

@@ -41,7 +41,8 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         window = found.forward.windows[0]
         what = {"scuff": "Scuff", "level": "Level sand", "buff": "Rub out", "case": "Case or hang"}[window.name]
         if window.likely_h is None:
-            return NextAct(what=what, at=None, late=None, open=False, kind="wait")
+            lit = found.project.material.cure.model == "light"
+            return NextAct(what=what, at=None, late=None, open=False, kind="light" if lit else "wait")
         at = session.local(rack.moment(window.likely_h))
         late = session.local(rack.moment(window.late_h)) if window.late_h is not None else None
         return NextAct(what=what, at=at, late=late, open=at <= now, kind="window")
@@ -51,6 +52,8 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
 def when_text(act: NextAct, now: datetime) -> str:
     """open since Sat 21 Nov; from today 14:30; about Thu 3 Dec."""
     if act.at is None:
+        if act.kind == "light":
+            return "once light has cured it to the wood"
         return "" if act.kind == "done" else "not within sight: warm the room or wait for a reading"
     if act.open:
         if act.kind == "window":

@@ -65,6 +65,7 @@ def past_line(project: Project, history: Sequence[Known], now_h: float, zone_nam
         return None
     marks = [c.at_h for c in laid] + [s.at_h for s in cuts]
     marks += [k.at_h for k in history if k.act is not None and k.at_h >= laid[0].at_h]
+    marks += [e.at_h for e in project.light_on(zone_name) if laid[0].at_h <= e.at_h <= now_h]
     states = [(k.at_h, k.ledger) for k in history]
     return _solved(project, zone_name, laid, cuts, states, _sample_hours(marks, now_h), now_h, scale, None)
 

@@ -22,6 +22,7 @@ NAMES = ("next_coat", "scuff", "level", "buff", "case")
 WARMER_K, FAN, THINNER, SPREAD = 5.0, 3.0, 0.8, 24.0
 SESSION_GAP_H = 8.0  # coats closer than this were one session
 DRAWS = 200
+HARD_DOSE = math.log(10) / math.log(2)  # [S] dose at which nine tenths are cured, in doses that set it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -288,7 +289,7 @@ def _buried(now: History) -> tuple[int, ...]:
 
 
 def _underlit(found: Outlook) -> tuple[str, ...]:
-    """Zones that have had film and light, but too little of it to cure down to the wood."""
+    """Zones of a light-cured finish that have had too little light to harden down to the wood."""
     from ravden.core.cure.layered import cure_depth_um
 
     out = []
@@ -297,6 +298,6 @@ def _underlit(found: Outlook) -> tuple[str, ...]:
         film = found.ledger.mean_um(zone.name)
         if isinstance(model, LightCure) and film > 0:
             dose = sum(e.dose_mJ_cm2 for e in found.project.light_on(zone.name) if e.at_h <= found.now_h)
-            if cure_depth_um(model, dose) < film:
+            if cure_depth_um(model, dose / HARD_DOSE) < film:
                 out.append(zone.label)
     return tuple(out)
