@@ -350,6 +350,9 @@ class Waiting(Side):
         self.assertIn("s after the last", rows["Next pass"][0])
         self.assertEqual(rows["Next coat"][0], "now")
         self.assertIn("–", rows["Level sand"][1])
+        self.assertRegex(rows["Level sand"][1], r"softest −\d+ K, \+8 K wanted")
+        self.assertIn("15 % allowed", rows["Next coat"][1])
+        self.assertIn("3 % allowed", rows["Buff"][1])
         said = " ".join(line.text() for line in panel.lines)
         for words in ("needs no scuff", "% solvent there", "heaviest session", "would come sooner", "warmer"):
             self.assertIn(words, said)
@@ -445,6 +448,7 @@ class OtherFinishes(WindowTest):
         panel = self.add("lacquer-fine-start", coats=((0.2, None), (0.15, None), (0.1, None)))
         rows = {c[0].text(): c[2].text() for c in panel.cells}
         self.assertEqual(rows["Session"], "this one is full")
+        self.assertIn("solvent", rows["Next coat"])
 
     def test_a_month_without_a_reading_is_told(self):
         from ravden.journal.entries import AirSeries

@@ -59,6 +59,18 @@ class Why:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Now:
+    """How the film stands now: least margin and that of the top over the bench [K], mean solvent [-], shrink still to
+    come as a share of the film [-], and the degree of cure of the top of a reacting film [-]."""
+
+    least_K: float
+    top_K: float
+    solvent: float
+    shrink: float
+    cured: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Waits:
     """Every window of one zone's film, and why; keyless_until_h: last moment for a coat without a scuff; still_wet:
     coats whose water has not left; underlit: zones that light has not cured to the wood; flash_s: between passes now
@@ -74,7 +86,10 @@ class Waits:
     still_wet: int
     underlit: tuple[str, ...]
     buried: tuple[int, ...]
+    keyless_range_h: tuple[float, float] | None
     flash_s: float
+    flash_range_s: tuple[float, float]
+    now: Now | None
     session_h: float | None
     slower: float
     unlit: bool
@@ -140,10 +155,12 @@ def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
         early, late = _range(likely.at(name), base.at(name), [w.at(name) for w in drawn], draws, film.laid[-1].at_h)
         out.append(Wait(name=name, likely_h=likely.at(name), early_h=early, late_h=late))
     now = film.solve(rough=False, sample_h=(found.now_h,))
+    flash_s = found.project.material.flash_s / evaporation_factor(_air(found)) * _AT_20
     return Waits(
         zone=found.zone, waits=tuple(out), keyless_until_h=likely.keyless_until_h, why=_why(found, film, now),
         levers=_levers(found, film, base), still_wet=_still_wet(found, film), underlit=_underlit(found),
-        buried=_buried(now), flash_s=found.project.material.flash_s / evaporation_factor(_air(found)) * _AT_20,
+        buried=_buried(now), keyless_range_h=_keyless_range(drawn), flash_s=flash_s,
+        flash_range_s=(flash_s * math.exp(-P90_Z * rate), flash_s * math.exp(P90_Z * rate)), now=_now(found, now),
         session_h=_session(found), slower=_slower(film), unlit=_unlit(found, film), unknown_h=_unknown(found, film),
         draws=draws,
     )  # fmt: skip
@@ -195,6 +212,25 @@ def _why(found: Outlook, film: _Film, now: History) -> Why | None:
         depth_um=depth, film_um=float(row[2]), share=share,
         margin_K=float(row[5]) - found.project.instrument.bench_C, session_um=um, session_h=hours, session_at_h=start,
     )  # fmt: skip
+
+
+def _now(found: Outlook, now: History) -> Now | None:
+    row, bench = now.samples[-1], found.project.instrument.bench_C
+    if row[1] <= 0:
+        return None
+    return Now(
+        least_K=float(row[5]) - bench, top_K=float(row[6]) - bench, solvent=float(row[3]),
+        shrink=float(1.0 - row[1] / row[2]), cured=float(row[8]),
+    )  # fmt: skip
+
+
+def _keyless_range(drawn: list[Windows]) -> tuple[float, float] | None:
+    """10 and 90 % hours of the last moment without a scuff, where it has one."""
+    hours = [w.keyless_until_h for w in drawn if w.keyless_until_h is not None]
+    if not hours:
+        return None
+    low, high = _quantiles(hours, (0.1, 0.9))
+    return low, high
 
 
 def _heaviest(laid: tuple[Coat, ...]) -> tuple[float, float, float]:

@@ -6,7 +6,15 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ravden.core.cure.layered import pot_life_h
-from ravden.core.cure.models import Crosslink, LightCure, NeverHard
+from ravden.core.cure.models import Crosslink, LightCure, NeverHard, Oxidation
+from ravden.core.cure.windows import (
+    BUFF_MARGIN_K,
+    BUFF_SHRINK,
+    CASE_MARGIN_K,
+    LEVEL_MARGIN_K,
+    NEXT_COAT_PHI,
+    SCUFF_MARGIN_K,
+)
 from ravden.core.plan import waits as core
 from ravden.core.plan.history import air_at
 from ravden.ui import words
@@ -55,7 +63,7 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
         return session.local(rack.moment(hours))
 
     session_row = _session(waits, found.now_h, at, now)
-    rows = tuple(_row(w, found.now_h, at, now) for w in waits.waits if not (w.likely_h is None and _never(found)))
+    rows = tuple(_row(w, found, waits, at, now) for w in waits.waits if not (w.likely_h is None and _never(found)))
     rows = (*session_row, *rows)
     lines = [
         *_wet(waits),
@@ -85,7 +93,8 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
 
 def _session(waits: Waits, now_h: float, at: object, now: datetime) -> tuple[WaitRow, ...]:
     """When the next pass, and the next session, may go on."""
-    flash = f"{waits.flash_s:.0f} s" if waits.flash_s < 90 else f"{waits.flash_s / 60:.0f} min"
+    low, high = waits.flash_range_s
+    flash = f"{low:.0f}–{high:.0f} s" if high < 120 else f"{low / 60:.0f}–{high / 60:.0f} min"
     out = [WaitRow(label="Next pass", when=f"{flash} after the last", range="", tone="plain")]
     if waits.session_h is not None and waits.session_h > now_h:
         moment = at(waits.session_h)  # type: ignore[operator]
@@ -117,16 +126,37 @@ def _never(found: Outlook) -> bool:
     return found.project.finish(found.zone).cure.model == "never"
 
 
-def _row(wait: Wait, now_h: float, at: object, now: datetime) -> WaitRow:
+def _reason(name: str, found: Outlook, waits: Waits) -> str:
+    """How far the film is from what a window asks, in its own numbers."""
+    now = waits.now
+    if now is None:
+        return ""
+    if name == "next_coat":
+        model = found.project.finish(found.zone).cure
+        if isinstance(model, Crosslink | Oxidation):
+            ready = model.tack_share if isinstance(model, Crosslink) else model.buried_share
+            return f"top {100 * now.cured:.0f} % cured, {100 * ready:.0f} % wanted"
+        return f"{100 * now.solvent:.0f} % solvent, {100 * NEXT_COAT_PHI:.0f} % allowed"
+    margin = now.top_K if name == "scuff" else now.least_K
+    asked = {"scuff": SCUFF_MARGIN_K, "level": LEVEL_MARGIN_K, "buff": BUFF_MARGIN_K, "case": CASE_MARGIN_K}[name]
+    where = "top" if name == "scuff" else "softest"
+    text = f"{where} {words.kelvin(margin)}, {words.kelvin(asked)} wanted"
+    if name == "buff" and now.shrink > BUFF_SHRINK:
+        text += f"; shrink {100 * now.shrink:.0f} %, {100 * BUFF_SHRINK:.0f} % allowed"
+    return text
+
+
+def _row(wait: Wait, found: Outlook, waits: Waits, at: object, now: datetime) -> WaitRow:
+    now_h, why = found.now_h, _reason(wait.name, found, waits)
     if wait.likely_h is None:
-        return WaitRow(label=LABELS[wait.name], when="not within sight", range="", tone="plain")
+        return WaitRow(label=LABELS[wait.name], when="not within sight", range=why, tone="plain")
     moment = at(wait.likely_h)  # type: ignore[operator]
     if wait.likely_h <= now_h:
-        return WaitRow(label=LABELS[wait.name], when="now", range=f"since {words.day(moment, now)}", tone="open")
+        return WaitRow(label=LABELS[wait.name], when="now", range=f"since {words.day(moment, now)}: {why}", tone="open")
     early = None if wait.early_h is None else at(wait.early_h)  # type: ignore[operator]
     late = None if wait.late_h is None else at(wait.late_h)  # type: ignore[operator]
     span = words.day_range(early, late, now)
-    return WaitRow(label=LABELS[wait.name], when=words.moment(moment, now), range=span, tone="plain")
+    return WaitRow(label=LABELS[wait.name], when=words.moment(moment, now), range=f"{span}\n{why}", tone="plain")
 
 
 def _wet(waits: Waits) -> list[tuple[str, str]]:
@@ -143,7 +173,11 @@ def _keyless(found: Outlook, waits: Waits, at: object, now: datetime) -> list[tu
         return []
     moment = at(until)  # type: ignore[operator]
     if until > found.now_h:
-        return [("open", f"A coat holds without a scuff until {words.moment(moment, now)}.")]
+        span = ""
+        if waits.keyless_range_h is not None:
+            low, high = (at(h) for h in waits.keyless_range_h)  # type: ignore[operator]
+            span = f" ({words.moment(low, now)} – {words.moment(high, now)})"
+        return [("open", f"A coat holds without a scuff until {words.moment(moment, now)}{span}.")]
     return [("warn", f"A coat needs a scuff first: since {words.moment(moment, now)} it no longer bonds by itself.")]
 
 

@@ -25,6 +25,7 @@ class WaitsPanel(QWidget):
             label, when, span = QLabel(), QLabel(), QLabel()
             when.setObjectName("odds")
             span.setObjectName("muted")
+            span.setWordWrap(True)
             grid.addWidget(label, 2 * i, 0, 2, 1, Qt.AlignmentFlag.AlignTop)
             grid.addWidget(when, 2 * i, 1)
             grid.addWidget(span, 2 * i + 1, 1)
