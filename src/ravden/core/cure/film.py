@@ -49,7 +49,6 @@ class StackHistory:
     coats: tuple[Coat, ...]
     sandings: tuple[Sanding, ...]
     exposures: tuple[Exposure, ...]
-    offsets: Floats
 
     def column(self, name: str) -> Floats:
         """One quantity at the asked hours."""
@@ -211,7 +210,7 @@ def _stacked(
     return StackHistory(
         steps=rows, samples=rows[at], parts=tuple(sampled), groups=groups,
         last_coat_h=max(c.at_h for c in coats), end_state=np.array([end, float(rows[-1, 1])]), coats=tuple(coats),
-        sandings=tuple(sandings), exposures=tuple(exposures), offsets=np.zeros(0),
+        sandings=tuple(sandings), exposures=tuple(exposures),
     )  # fmt: skip
 
 

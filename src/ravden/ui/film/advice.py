@@ -9,6 +9,7 @@ from ravden.core.film import deposit, pores
 from ravden.core.materials.mixing import thinned_solids
 from ravden.core.record import Coat, Exposure, Reading, Sanding
 from ravden.ui import words
+from ravden.ui.coat_forms import ON_WORK
 
 if TYPE_CHECKING:
     from ravden.core.film.advice import Choice
@@ -17,7 +18,6 @@ if TYPE_CHECKING:
     from ravden.ui.session import ShopSession
 
 WORTH_IT = 0.85  # [A] a measurement that leaves more of the uncertainty than this is not advised
-ON_WORK = 0.8  # [A] share of the trigger path over the work
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
