@@ -77,6 +77,41 @@ class Results(unittest.TestCase):
         own = run("rubout", changed(RUBOUT, sequence=["P1000", "P2000"]))
         self.assertEqual([s["grade"] for s in own["sequence"]], ["FEPA-P:P1000", "FEPA-P:P2000"])
 
+    def test_rubout_says_what_else_could_be_done(self):
+        found = run("rubout", changed(RUBOUT, slack=1.0))
+        self.assertGreater(len(found["equally_good"]), 4)
+        self.assertEqual(len(found["schools"]), 2)
+        unused = {c["grade"]: c for c in found["changes"] if not c["used"]}
+        self.assertAlmostEqual(unused["FEPA-P:P1500"]["film_um"], 2.09, delta=0.01)
+        self.assertEqual(found["sequence"][0]["odds"], {"top": "under 1 %"})
+
+    def test_rubout_takes_what_is_told_in_micrometres_and_what_is_worn(self):
+        mine = {"label": "mine", "d50_um": 10.3}
+        own = run("rubout", changed(RUBOUT, owned=["P1000"], custom=[mine], target="satin", slack=1.0))
+        self.assertEqual([s["grade"] for s in own["sequence"]], ["FEPA-P:P1000", "CUSTOM:mine"])
+        worn = run("rubout", changed(RUBOUT, sequence=["P1000", "P2000"], wear={"P2000": 1.0}))
+        usual = run("rubout", changed(RUBOUT, sequence=["P1000", "P2000"]))
+        self.assertLess(worn["sequence"][1]["scratch_um"], usual["sequence"][1]["scratch_um"])
+        self.assertGreater(worn["sequence"][1]["minutes"], usual["sequence"][1]["minutes"])
+        fast = run("rubout", changed(RUBOUT, sequence=["P1000", "P2000"], cut=2.0))
+        self.assertLess(fast["minutes"], 0.7 * usual["minutes"])
+
+    def test_rubout_judges_in_remarks(self):
+        own = run("rubout", changed(RUBOUT, sequence=["P400", "P1500"], margin_K=20))
+        codes = [r["code"] for r in own["remarks"]]
+        self.assertEqual(codes[0], "SOFT")
+        self.assertIn("JUMP_TOO_BIG", codes)
+        asked = run("rubout", changed(RUBOUT, sequence=["P400", "800"]))
+        self.assertEqual((asked["verdict"], asked["remarks"][0]["code"]), ("refused", "AMBIGUOUS_SYSTEM"))
+        edges = [TOP, {"name": "edges", "film_um": 72, "sd_um": 14.4, "area_cm2": 60, "kind": "edge"}]
+        found = run("rubout", changed(RUBOUT, zones=edges, sequence=["P1000", "P2000"]))
+        self.assertIn("Keep off the edges until P2000.", [r["text"] for r in found["remarks"]])
+        strict = run("rubout", changed(RUBOUT, zones=[TOP | {"film_um": 75}], odds_limit={"flat": 0.0001}))
+        self.assertEqual(strict["verdict"], "refused")
+        machine = run("rubout", changed(RUBOUT, mode="machine"))
+        self.assertLess(machine["minutes"], found["minutes"] + 60)
+        self.assertEqual(run("rubout", changed(RUBOUT, flatted=True))["verdict"], "refused")
+
     def test_rubout_refuses_in_words(self):
         soft = run("rubout", changed(RUBOUT, margin_K=5))
         self.assertEqual((soft["verdict"], soft["sequence"]), ("refused", []))
@@ -206,6 +241,12 @@ class BadInput(unittest.TestCase):
         self.expect_refused("rubout", changed(RUBOUT, backing="sponge"), "backing")
         self.expect_refused("rubout", changed(RUBOUT, zones=[TOP | {"sd_um": -1}]), "zones[0].sd_um")
         self.expect_refused("rubout", changed(RUBOUT, hardness_MPa=0), "hardness_MPa")
+        self.expect_refused("rubout", changed(RUBOUT, owned=["P800", "P800"]), "owned", "named twice")
+        self.expect_refused("rubout", changed(RUBOUT, custom=[{"label": "x", "d50_um": -1}]), "custom[0].d50_um")
+        self.expect_refused("rubout", changed(RUBOUT, wear={"P800": 3}), "wear.P800")
+        self.expect_refused("rubout", changed(RUBOUT, odds_limit={"rim": 0.1}), "odds_limit")
+        self.expect_refused("rubout", changed(RUBOUT, zones=[TOP, TOP]), "zones", "the same name")
+        self.expect_refused("rubout", changed(RUBOUT, cut=0), "cut")
 
 
 class CommandLine(unittest.TestCase):

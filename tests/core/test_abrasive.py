@@ -3,35 +3,17 @@
 import itertools
 import unittest
 
-from ravden.catalogue.tables import shipped
 from ravden.core.abrasive import gloss, sandthrough
 from ravden.core.abrasive.grades import find
+from ravden.core.abrasive.job import finishes, reachable
+from ravden.core.abrasive.ladder import evaluate, plan
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft
-from ravden.core.abrasive.scratch import Rung, deepest_factor, hardness_from_margin_MPa, minutes, peak_to_valley_um
-from ravden.core.abrasive.sequence import Job, _reachable, cheapest, evaluate, finishes, plan
+from ravden.core.abrasive.scratch import deepest_factor, hardness_from_margin_MPa, minutes, peak_to_valley_um
+from ravden.core.abrasive.sequence import cheapest
 from ravden.core.errors import InputError
+from tests.core.rubbing import CATALOGUE, COMPOUNDS, OWNED, job, names, rung
 
-CATALOGUE = shipped()
-PAPERS = ("P320", "P400", "P500", "P600", "P800", "P1000", "P1200", "P1500", "P2000", "P2500")
-COMPOUNDS = tuple(a.id for a in CATALOGUE.abrasives if a.system == "COMPOUND")
-OWNED = (*(f"FEPA-P:{p}" for p in PAPERS), "FOAM-CLASS:3000", *COMPOUNDS)
 FOUR = ["coarse compound", "medium compound", "fine compound", "ultrafine compound"]
-
-
-def rung(name, hardness=120.0, mode="wet"):
-    grade = find(CATALOGUE.abrasives, name)
-    backing = {"foam": "foam", "polish": "pad", "wool": "foam"}.get(grade.kind, "firm")
-    return Rung(abrasive=grade, backing=CATALOGUE.backings[backing], mode=mode, hardness_MPa=hardness)
-
-
-def job(texture, film=120.0, **kw):
-    zones = (ZoneFilmLeft(name="top", kind="flat", film_um=film, sd_um=10, area_cm2=1200),)
-    given = {"target": "mirror", "slack": 1.0, "zones": zones} | kw
-    return Job(texture_um=texture, min_film_um=40, hardness_MPa=120, refractive_index=1.51, **given)
-
-
-def names(ladder):
-    return [s.rung.abrasive.name for s in ladder.steps]
 
 
 class Scratch(unittest.TestCase):
@@ -108,7 +90,7 @@ class Ladders(unittest.TestCase):
             best = None
             for size in range(1, len(drawer) + 1):
                 for pick in itertools.combinations(drawer, size):
-                    steps = [_reachable(the_job, r, pick[i - 1] if i else None, last=False) for i, r in enumerate(pick)]
+                    steps = [reachable(the_job, r, pick[i - 1] if i else None, last=False) for i, r in enumerate(pick)]
                     if None in steps or not finishes(the_job, pick[-1]):
                         continue
                     ladder = evaluate(the_job, pick)
@@ -137,7 +119,7 @@ class Ladders(unittest.TestCase):
         drawer = [rung(o) for o in OWNED]
         thin = plan(job(18, film=60), drawer)
         self.assertEqual(thin.verdict, "refused")
-        self.assertIn("Spray more first", thin.reason)
+        self.assertIn("Spray about", thin.reason)
         vague = (ZoneFilmLeft(name="top", kind="flat", film_um=140, sd_um=40, area_cm2=1200),)
         unsure = plan(job(18, zones=vague), drawer)
         self.assertIn("gauge reading", unsure.reason)

@@ -9,11 +9,11 @@ from ravden.core.method.steps import Stage, progress
 from ravden.core.plan.forward import WorkHours, plan_forward
 from ravden.core.plan.history import film_events, known, scale_of, thickest
 from ravden.core.plan.outlook import outlook
-from ravden.core.plan.rubout import rub_out, split
+from ravden.core.plan.rubout import Ask, RubFilm, rub_out, split
 from ravden.core.record import Air, Coat, Instrument, Reading, Sanding
 
 CATALOGUE = shipped()
-DRAWER = assemble.default_drawer(CATALOGUE)
+DRAWER = assemble.drawer_of(CATALOGUE, None)
 LACQUER = CATALOGUE.method("lacquer-fine-start")
 SHELLAC = CATALOGUE.method("shellac-pad-rounds")
 NINE = WorkHours(hour_at_zero=9)
@@ -207,7 +207,10 @@ class Outlooks(unittest.TestCase):
 
     def test_split_of_a_ladder(self):
         p = project(coats())
-        rub = rub_out(p, known(p, 900)[-1].ledger, DRAWER, margin_K=30, texture_um=18, target="mirror")
+        film = RubFilm(
+            project=p, ledger=known(p, 900)[-1].ledger, margin_K=lambda um: 30.0, whole_K=30.0, texture_um=18, at_h=900
+        )
+        rub = rub_out(film, DRAWER, Ask(target="mirror"))
         level, rest = split(rub.ladder, 18)
         self.assertGreater(level, 15)
         self.assertLess(rest, 6)

@@ -3,6 +3,7 @@
 from datetime import timedelta
 
 from ravden.catalogue.assemble import body
+from ravden.core.plan.rubout import Ask, rub_out
 from ravden.core.record import Coat
 from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
 from ravden.ui.film import presenter as film
@@ -164,7 +165,9 @@ class RubOutSays(Says):
         self.assertTrue(all(z.odds in ("under 1 %", "1–5 %", "kept off") for z in shown.zones[:5]), shown.zones)
 
     def test_film_left_falls_rung_by_rung(self):
-        shown = rubout.show(self.session, self.outlook("tern", texture_um=18.0, target="mirror"))
+        found = self.outlook("tern")
+        asked = rub_out(found.rub_out.film, self.session.drawer, Ask(texture_um=18.0, target="mirror"), full=True)
+        shown = rubout.show(self.session, found, asked)
         left = [shown.start_um, *(r.left_um for r in shown.rungs)]
         self.assertEqual(left, sorted(left, reverse=True))
 

@@ -238,45 +238,6 @@ class Logging(WindowTest):
         self.assertEqual(self.coats("heron"), 8)
 
 
-class RubOut(WindowTest):
-    def setUp(self):
-        super().setUp()
-        self.choose("tern", "rubout")
-
-    def ask(self, texture_um, sheen):
-        view = self.window.rubout
-        view.texture.setCurrentIndex(view.texture.findData(texture_um))
-        view.sheen.setCurrentIndex(view.sheen.findData(sheen))
-        view.sheen.activated.emit(view.sheen.currentIndex())
-        settle(self.window)
-        return view.ladder._shown
-
-    def test_texture_and_sheen_change_the_ladder(self):
-        mirror = self.ask(8.0, "mirror")
-        satin = self.ask(8.0, "satin")
-        rough = self.ask(18.0, "satin")
-        self.assertEqual(mirror.rungs[-1].sheen, "mirror")
-        self.assertEqual(satin.rungs[-1].sheen, "satin")
-        self.assertLess(len(satin.rungs), len(mirror.rungs))
-        self.assertLess(rough.rungs[-1].left_um, satin.rungs[-1].left_um - 5)
-        self.assertGreater(self.colours(self.window.rubout.ladder), 20)
-
-    def test_every_rung_says_what_to_look_for(self):
-        for rung in self.ask(8.0, "mirror").rungs:
-            self.assertTrue(rung.look_for and rung.why and rung.scratch and rung.time)
-
-    def test_too_rough_for_the_film_is_said(self):
-        shown = self.ask(35.0, "mirror")
-        self.assertEqual(shown.tone, "warn")
-        self.assertTrue("Spray more" in shown.detail or "gauge reading" in shown.detail, shown.detail)
-
-    def test_us_units_reach_every_sentence(self):
-        self.window.turn_units()
-        shown = self.ask(8.0, "mirror")
-        self.assertNotIn("um", " ".join(r.why for r in shown.rungs).replace("medium", ""))
-        self.assertTrue(all(r.off.endswith("mil") for r in shown.rungs))
-
-
 class AddInstrument(WindowTest):
     demo = False
 

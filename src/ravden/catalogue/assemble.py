@@ -6,15 +6,40 @@ What needs NumPy is imported when it is first used: the first paint does without
 from __future__ import annotations
 
 import functools
-from collections.abc import Mapping
-from typing import TYPE_CHECKING
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, Protocol
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
+from ravden.core.errors import need, need_in
 from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Measures, Project, Zone
 
 if TYPE_CHECKING:
     from ravden.core.instrument.outline import Outline
     from ravden.core.plan.rubout import Drawer
+
+
+class OwnGrade(Protocol):
+    """An abrasive told in micrometres."""
+
+    @property
+    def label(self) -> str: ...
+    @property
+    def d50_um(self) -> float: ...
+    @property
+    def grain(self) -> str: ...
+
+
+class Owned(Protocol):
+    """What a shop says is in its drawer."""
+
+    @property
+    def owned(self) -> tuple[str, ...]: ...
+    @property
+    def own(self) -> Sequence[OwnGrade]: ...
+    @property
+    def wear(self) -> Mapping[str, float]: ...
+    @property
+    def block(self) -> str: ...
 
 
 @functools.lru_cache(maxsize=64)
@@ -71,10 +96,21 @@ def project(
     )
 
 
-def default_drawer(catalogue: Catalogue) -> Drawer:
-    """A usual drawer of papers and compounds, until the user's own is entered."""
-    from ravden.core.abrasive.grades import find
+def drawer_of(catalogue: Catalogue, owned: Owned | None) -> Drawer:
+    """The papers and compounds of the shop; a usual drawer until it has told its own. Raises InputError for a grade
+    nobody knows, one named twice, or a block there is not."""
+    from ravden.core.abrasive.grades import custom, find
     from ravden.core.plan.rubout import Drawer
 
-    owned = tuple(find(catalogue.abrasives, name) for name in DEFAULT_DRAWER)
-    return Drawer(abrasives=owned, backings=dict(catalogue.backings))
+    if owned is None:
+        grades = tuple(find(catalogue.abrasives, name) for name in DEFAULT_DRAWER)
+        return Drawer(abrasives=grades, backings=dict(catalogue.backings))
+    need(owned.block in catalogue.backings, "block", f"must be one of {', '.join(catalogue.backings)}")
+    own = [custom(o.label, o.d50_um, o.grain) for o in owned.own]
+    grades = (*(find(catalogue.abrasives, name) for name in owned.owned), *own)
+    ids = [g.id for g in grades]
+    for grade in grades:
+        need(ids.count(grade.id) == 1, "owned", f"{grade.name} is in the drawer twice")
+    for name, wear in owned.wear.items():
+        need_in(wear, 0, 1, f"wear of {name}")
+    return Drawer(abrasives=grades, backings=dict(catalogue.backings), wear=dict(owned.wear), block=owned.block)

@@ -21,14 +21,21 @@ from ravden.core.record import CureModel, Material
 
 if TYPE_CHECKING:
     from ravden.core.abrasive.grades import Abrasive
+    from ravden.core.abrasive.prep import PrepHabit
     from ravden.core.abrasive.scratch import Backing
+    from ravden.core.abrasive.scuff import ScuffHabit
     from ravden.core.film.wetcoat import Flow
     from ravden.core.instrument.zones import ZoneHabit
 
 T = TypeVar("T")
 
-ABRASIVE_KINDS = {"foam disc": "foam", "polish": "polish", "wool": "wool", "non-woven": "wool"}
+ABRASIVE_KINDS = {
+    "foam disc": "foam", "polish": "polish", "wool": "wool", "non-woven": "wool", "cushioned cloth/pad": "cushion",
+    "powder": "powder", "powder/bonded": "stone",
+}  # fmt: skip
+SCRATCH_OF_PAPER = {"CUSHION-CLOTH": 0.4, "GARNET": 0.85}  # [ENG] from the basis column of grades.csv
 DEFAULT_DRAWER = (
+    "FEPA-P:P80", "FEPA-P:P120", "FEPA-P:P150", "FEPA-P:P180", "FEPA-P:P220", "FEPA-P:P280",
     "FEPA-P:P320", "FEPA-P:P400", "FEPA-P:P500", "FEPA-P:P600", "FEPA-P:P800", "FEPA-P:P1000", "FEPA-P:P1200",
     "FEPA-P:P1500", "FEPA-P:P2000", "FEPA-P:P2500", "FOAM-CLASS:3000", "COMPOUND:coarse (Ra 0.07)",
     "COMPOUND:medium (Ra 0.04)", "COMPOUND:fine (Ra 0.02)", "COMPOUND:ultrafine (Ra 0.008)",
@@ -195,6 +202,20 @@ class Catalogue:
         """Surfaces to start from."""
         return read_csv(_text("textures.csv"), Texture, "textures.csv")
 
+    @functools.cached_property
+    def scuffs(self) -> dict[str, ScuffHabit]:
+        """Why and how each chemistry is scuffed between coats."""
+        from ravden.core.abrasive.scuff import ScuffHabit
+
+        return {s.chemistry: s for s in read_csv(_text("scuffs.csv"), ScuffHabit, "scuffs.csv")}
+
+    @functools.cached_property
+    def preps(self) -> dict[str, PrepHabit]:
+        """How fine bare wood is sanded, by what comes next."""
+        from ravden.core.abrasive.prep import PrepHabit
+
+        return {p.id: p for p in read_csv(_text("prep.csv"), PrepHabit, "prep.csv")}
+
     def material(self, material_id: str) -> Material:
         if material_id not in self.materials:
             raise InputError("material", f"unknown material {material_id}; known: {', '.join(self.materials)}")
@@ -292,14 +313,15 @@ def _abrasives() -> tuple[Abrasive, ...]:
     from ravden.core.abrasive.grades import Abrasive
 
     polishes = {row["label"]: row for row in csv.DictReader(_text("polishes.csv").splitlines())}
+    covered = {row["label"]: row["covered"] for row in csv.DictReader(_text("wools.csv").splitlines())}
     out = []
     for line, row in enumerate(csv.DictReader(_text("grades.csv").splitlines()), start=2):
         kind = ABRASIVE_KINDS.get(row["kind"], "paper")
-        if row["kind"] == "powder" or row["system"] == "FEPA-F":
-            continue  # loose grain and stones have no rung of their own yet
         polish = polishes.get(row["label"])
         raw: dict[str, Any] = {k: row[k] for k in ("system", "label", "d50_um", "low_um", "high_um", "basis")}
         raw["kind"] = kind
+        raw["scratch"] = SCRATCH_OF_PAPER.get(row["system"], 1.0)
+        raw["covered"] = covered.get(row["label"], "1")
         if polish is not None:
             raw |= {"ra_um": polish["ra_um"], "polish_k": polish["k"], "polish_max_um": polish["d_max_um"]}
         out.append(convert(raw, Abrasive, f"grades.csv, line {line}"))

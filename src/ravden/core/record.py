@@ -13,7 +13,7 @@ MAX_HOURS = 24 * 366 * 100.0
 RATE_LN_SD = 0.22  # [A] spread of a material's rate factor before a witness card has been weighed
 MAX_COUNT = 200  # coats in one entry
 NOTICES = ("nail-dents", "nail-holds", "print", "no-print", "smells", "no-smell")
-READINGS = ("gauge", "comb", "card", "micrometer", "volume", "through", "not-through", *NOTICES)
+READINGS = ("gloss", "gauge", "comb", "card", "micrometer", "volume", "through", "not-through", *NOTICES)
 
 
 class CureModel:
@@ -89,6 +89,7 @@ class Material:
     flow: str = ""  # its row in the table of how finishes flow
     thinner_ratio: float = 0.0  # usual thinner to material by volume
     flash_s: float = 60.0  # [A] flash-off between passes at 20 C
+    flatted: bool = False  # dulled by particles all through
 
     def __post_init__(self) -> None:
         need_above(self.volume_solids, 0, "volume_solids", 1.0 + 1e-9)
@@ -168,7 +169,8 @@ class Sanding:
     """Film taken off the flats [um]; other zones lose their share of it unless ``zones`` limits the work.
 
     purpose: scuff between coats, level, or rub-out: which stage of the method it belongs to; edges_worked: the paper
-    went over the edges too, which costs them more than the flats.
+    went over the edges too, which costs them more than the flats; part: a rung with others still to come, so that the
+    stage is not done yet; minutes: how long the paper was on the film, 0 where nobody looked.
     """
 
     at_h: float
@@ -177,11 +179,15 @@ class Sanding:
     purpose: str = "level"
     edges_worked: bool = False
     zones: tuple[str, ...] | None = None
+    part: bool = False
+    minutes: float = 0.0
+    mode: str = ""
     id: int = 0
 
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need_above(self.um, 0, "um", MAX_FILM_UM)
+        need_in(self.minutes, 0, 10_000, "minutes", "min")
         need(self.purpose in PURPOSES, "purpose", f"must be one of {', '.join(PURPOSES)} (got {self.purpose})")
 
     def share(self, zone: Zone) -> float:
@@ -198,7 +204,8 @@ class Reading:
     what: gauge (um, the mean of n touches on a zone, as the film stood, solvent included); comb (wet between um and
     high_um in the last coat, landed: its volume solids as it lands); card or micrometer (um on the witness card as it
     stood); volume (um: dry film the volume used would leave); through or not-through (a look at a zone, or at a spot
-    of it). place: where on the outline, along and across the body in mm.
+    of it); gloss (gu60: gloss units at 60 degrees on a zone). place: where on the outline, along and across the body
+    in mm.
     """
 
     at_h: float
@@ -211,12 +218,15 @@ class Reading:
     spot: bool = False
     place: tuple[float, float] | None = None
     how: str = ""
+    gu60: float = 0.0
     id: int = 0
 
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need(self.what in READINGS, "what", f"must be one of {', '.join(READINGS)} (got {self.what})")
-        if self.what not in ("through", "not-through", *NOTICES):
+        if self.what == "gloss":
+            need_above(self.gu60, 0, "gu60", 100)
+        elif self.what not in ("through", "not-through", *NOTICES):
             need_above(self.um, 0, "um", MAX_FILM_UM)
         if self.what == "comb":
             need(self.high_um > self.um, "high_um", f"must be greater than {self.um:g}: the teeth are reversed")
@@ -262,7 +272,26 @@ class Exposure:
         return self.zones is None or zone in self.zones
 
 
-Act = Coat | Sanding | Reading | Air | Exposure
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mishap:
+    """Something that went wrong, on a zone; grade: of the rung it showed on; place: on the outline [mm]."""
+
+    at_h: float
+    what: str
+    zone: str
+    grade: str = ""
+    place: tuple[float, float] | None = None
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need(self.what in MISHAPS, "what", f"must be one of {', '.join(MISHAPS)} (got {self.what})")
+
+
+MISHAPS = ("stray-scratch",)
+
+
+Act = Coat | Sanding | Reading | Air | Exposure | Mishap
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,11 +8,7 @@ from typing import Any, Literal, TypeVar
 import msgspec
 import numpy as np
 
-from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, read_cure, shipped
-from ravden.core.abrasive import sandthrough
-from ravden.core.abrasive.grades import find
-from ravden.core.abrasive.scratch import Rung, hardness_from_margin_MPa
-from ravden.core.abrasive.sequence import Job, Ladder, evaluate, plan
+from ravden.catalogue.tables import Catalogue, read_cure, shipped
 from ravden.core.cure.film import harden
 from ravden.core.cure.windows import WINDOW_NAMES, windows
 from ravden.core.errors import InputError, need, need_in
@@ -20,17 +16,15 @@ from ravden.core.film.advice import choices
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import CARD, Ledger
 from ravden.core.record import MAX_HOURS, Air, Coat, CureModel, Exposure, Sanding, Zone
+from ravden.exchange.case import Case
+from ravden.exchange.compute_rubout import RubOutIn, rubout
 
 T = TypeVar("T")
 MAX_BYTES, MAX_COATS, MAX_AIR = 10_000_000, 5_000, 100_000
 MAX_APPLICATORS = 5
 
 
-class _Case(msgspec.Struct, forbid_unknown_fields=True, kw_only=True):
-    pass
-
-
-class CoatIn(_Case):
+class CoatIn(Case):
     """A coat on the zone that is solved; material: of this coat, where it is not the film's own."""
 
     at_h: float
@@ -38,21 +32,21 @@ class CoatIn(_Case):
     material: str | dict[str, Any] | None = None
 
 
-class LightIn(_Case):
+class LightIn(Case):
     """Light on a light-cured film."""
 
     at_h: float
     dose_mJ_cm2: float
 
 
-class SandIn(_Case):
+class SandIn(Case):
     """Dry film taken off."""
 
     at_h: float
     um: float
 
 
-class AirIn(_Case):
+class AirIn(Case):
     """Air from an hour on."""
 
     at_h: float
@@ -60,7 +54,7 @@ class AirIn(_Case):
     rh: float = 0.5
 
 
-class CureIn(_Case):
+class CureIn(Case):
     """A film, of one finish or of several on one another."""
 
     material: str | dict[str, Any]
@@ -75,7 +69,7 @@ class CureIn(_Case):
     until_h: float | None = None
 
 
-class ZoneIn(_Case):
+class ZoneIn(Case):
     """A zone of the ledger."""
 
     name: str
@@ -84,14 +78,14 @@ class ZoneIn(_Case):
     k_cv: float = 0.12
 
 
-class ApplicatorIn(_Case):
+class ApplicatorIn(Case):
     """What is known of the applicator's factor, as mean and sd of its logarithm."""
 
     ln_mean: float
     ln_sd: float
 
 
-class EventIn(_Case):
+class EventIn(Case):
     """A ledger event; which of the other fields it takes depends on its kind."""
 
     kind: Literal["coat", "sand", "gauge", "card", "comb", "micrometer", "volume", "through", "not_through"]
@@ -112,7 +106,7 @@ class EventIn(_Case):
     landed_solids: float | None = None
 
 
-class FilmIn(_Case):
+class FilmIn(Case):
     """A film ledger."""
 
     zones: list[ZoneIn]
@@ -120,36 +114,6 @@ class FilmIn(_Case):
     applicator: ApplicatorIn | None = None
     priors: dict[str, float] = {}
     landed_solids: float = 0.2
-
-
-class RubZoneIn(_Case):
-    """A zone to be rubbed out."""
-
-    name: str
-    film_um: float
-    sd_um: float
-    area_cm2: float
-    kind: Literal["flat", "contour", "edge"] = "flat"
-
-
-class RubOutIn(_Case):
-    """A rub-out."""
-
-    texture_um: float
-    zones: list[RubZoneIn]
-    owned: list[str] | None = None
-    min_film_um: float = 40.0
-    target: Literal["matte", "satin", "semi-gloss", "gloss", "mirror"] = "gloss"
-    margin_K: float | None = None
-    hardness_MPa: float | None = None
-    backing: str = "firm"
-    polisher: str = "pad"
-    mode: Literal["dry", "wet", "machine"] = "wet"
-    slack: float = 0.8
-    ratio_max: float = 1.8
-    objective: Literal["balanced", "time", "film"] = "balanced"
-    refractive_index: float = 1.51
-    sequence: list[str] | None = None
 
 
 def _at(path: str, record: Callable[..., T], **fields: Any) -> T:
@@ -346,90 +310,10 @@ def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _ladder_out(ladder: Ladder, job: Job) -> dict[str, Any]:
-    remarks = [
-        f"{s.rung.abrasive.name} is close to its practical limit ({s.remove_um:.1f} of {s.rung.d_max_um:.1f} um)."
-        for s in ladder.steps
-        if s.tight
-    ]
-    if ladder.edges_kept_out:
-        remarks.append("Keep off the edges altogether, or tape them.")
-    elif ladder.edges_from is not None and any(z.kind == "edge" for z in job.zones):
-        remarks.append(f"Keep off the edges until {ladder.edges_from}.")
-    return {
-        "sequence": [
-            {"grade": s.rung.abrasive.id, "d50_um": s.rung.abrasive.d50_um, "remove_um": s.remove_um,
-             "scratch_um": s.rung.rz_um, "minutes": s.minutes, "film_left_um": s.film_left_um, "gloss60": s.gu60,
-             "why": s.why} for s in ladder.steps
-        ],
-        "total_um": ladder.film_used_um,
-        "minutes": ladder.minutes,
-        "odds": {name: {"odds": p, "class": sandthrough.odds_class(p)} for name, p in ladder.odds.items()},
-        "gloss60": ladder.steps[-1].gu60,
-        "verdict": ladder.verdict,
-        "reason": ladder.reason,
-        "remarks": remarks,
-    }  # fmt: skip
-
-
-def _refused(reason: str) -> dict[str, Any]:
-    return {
-        "sequence": [], "total_um": None, "minutes": None, "odds": {}, "gloss60": None, "verdict": "refused",
-        "reason": reason, "remarks": [],
-    }  # fmt: skip
-
-
-def _rubout(case: RubOutIn, catalogue: Catalogue) -> dict[str, Any]:
-    for name in ("backing", "polisher"):
-        value = getattr(case, name)
-        need(value in catalogue.backings, name, f"must be one of {', '.join(catalogue.backings)} (got {value})")
-    for i, z in enumerate(case.zones):
-        need_in(z.film_um, 0, 5000, f"zones[{i}].film_um", "um")
-        need_in(z.sd_um, 0, 5000, f"zones[{i}].sd_um", "um")
-        need_in(z.area_cm2, 0.01, 1e6, f"zones[{i}].area_cm2", "cm2")
-    need_in(case.min_film_um, 0, 5000, "min_film_um", "um")
-    if case.hardness_MPa is not None:
-        hardness = case.hardness_MPa
-    else:
-        margin = 38.0 if case.margin_K is None else case.margin_K
-        need_in(margin, -300, 300, "margin_K", "K")
-        if margin < 15.0:
-            return _refused(f"the film is too soft to sand: {margin:.0f} K above the bench where 15 K is wanted; wait")
-        hardness = hardness_from_margin_MPa(margin)
-    zones = tuple(
-        sandthrough.ZoneFilmLeft(name=z.name, kind=z.kind, film_um=z.film_um, sd_um=z.sd_um, area_cm2=z.area_cm2)
-        for z in case.zones
-    )
-    job = Job(
-        texture_um=case.texture_um, zones=zones, min_film_um=case.min_film_um, target=case.target,
-        hardness_MPa=hardness, refractive_index=case.refractive_index, mode=case.mode, slack=case.slack,
-        ratio_max=case.ratio_max, objective=case.objective,
-    )  # fmt: skip
-    use = {"paper": case.backing, "foam": "foam", "polish": case.polisher, "wool": "foam"}
-
-    def rungs(names: list[str], path: str) -> list[Rung]:
-        grades = [find(catalogue.abrasives, name, f"{path}[{i}]") for i, name in enumerate(names)]
-        return [
-            Rung(abrasive=g, backing=catalogue.backings[use[g.kind]], mode=case.mode, hardness_MPa=hardness)
-            for g in grades
-        ]
-
-    if case.sequence is not None:
-        return _ladder_out(evaluate(job, rungs(case.sequence, "sequence")), job)
-    owned = list(DEFAULT_DRAWER) if case.owned is None else case.owned
-    drawer = rungs(owned, "owned")
-    try:
-        return _ladder_out(plan(job, drawer), job)
-    except InputError as error:
-        if error.path == "owned":
-            return _refused(error.sentence)
-        raise
-
-
-KINDS: dict[str, tuple[type[_Case], Callable[[Any, Catalogue], dict[str, Any]]]] = {
+KINDS: dict[str, tuple[type[Case], Callable[[Any, Catalogue], dict[str, Any]]]] = {
     "cure": (CureIn, _cure),
     "film": (FilmIn, _film),
-    "rubout": (RubOutIn, _rubout),
+    "rubout": (RubOutIn, rubout),
 }
 
 

@@ -44,12 +44,16 @@ class CoatLogged(
 class SandingLogged(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="sanding", omit_defaults=True
 ):
-    """Film taken off the flats in um."""
+    """Film taken off the flats in um, as core's Sanding has it."""
 
     um: float
     grade: str = ""
     purpose: str = "level"
     edges_worked: bool = False
+    zones: tuple[str, ...] | None = None
+    part: bool = False
+    minutes: float = 0.0
+    mode: str = ""
 
 
 class ReadingLogged(
@@ -66,6 +70,38 @@ class ReadingLogged(
     spot: bool = False
     place: tuple[float, float] | None = None
     how: str = ""
+    gu60: float = 0.0
+
+
+class MishapLogged(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="mishap", omit_defaults=True
+):
+    """Something that went wrong on a zone, as core's Mishap has it."""
+
+    what: str
+    zone: str
+    grade: str = ""
+    place: tuple[float, float] | None = None
+
+
+class OwnAbrasive(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """An abrasive the shop knows only by its micrometres."""
+
+    label: str
+    d50_um: float
+    grain: str = "paper"
+
+
+class DrawerSet(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="drawer", omit_defaults=True
+):
+    """What the shop owns from then on: grade ids, abrasives of its own, wear by grade (0 fresh to 1 worn out), and the
+    block papers are used on."""
+
+    owned: tuple[str, ...]
+    own: tuple[OwnAbrasive, ...] = ()
+    wear: dict[str, float] = {}
+    block: str = "firm"
 
 
 class AirSeries(
@@ -154,7 +190,7 @@ class ShopNamed(
 
 Body = (
     InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | AirSeries | AirUsual | CabinetLogged
-    | RateAccepted | ExposureLogged | ZonesSet | Undone | ShopNamed
+    | DrawerSet | MishapLogged | RateAccepted | ExposureLogged | ZonesSet | Undone | ShopNamed
 )  # fmt: skip
 
 _encoder = msgspec.json.Encoder()

@@ -7,11 +7,11 @@ from datetime import datetime, timedelta
 
 import msgspec
 
-from ravden.catalogue.assemble import project
-from ravden.catalogue.tables import Catalogue
+from ravden.catalogue.assemble import drawer_of, project
+from ravden.catalogue.tables import Catalogue, shipped
 from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.errors import InputError, need
-from ravden.core.record import RATE_LN_SD, Act, Air, Coat, Exposure, Instrument, Project, Reading, Sanding
+from ravden.core.record import RATE_LN_SD, Act, Air, Coat, Exposure, Instrument, Mishap, Project, Reading, Sanding
 from ravden.journal.entries import (
     AirLogged,
     AirSeries,
@@ -19,9 +19,11 @@ from ravden.journal.entries import (
     Body,
     CabinetLogged,
     CoatLogged,
+    DrawerSet,
     Entry,
     ExposureLogged,
     InstrumentAdded,
+    MishapLogged,
     RateAccepted,
     ReadingLogged,
     SandingLogged,
@@ -76,6 +78,7 @@ class Shop:
     name: str
     racked: dict[str, OnRack]
     air: ShopAir = field(default_factory=ShopAir)
+    drawer: DrawerSet | None = None
 
     def on_rack(self, instrument_id: str) -> OnRack:
         if instrument_id not in self.racked:
@@ -117,7 +120,8 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
             catalogue=catalogue, masked=now.masked, finishes=now.finishes, air=air, cabinets=cabinets,
             rate_ln=rates.get(entry.body.material, (0.0, RATE_LN_SD)),
         )  # fmt: skip
-    return Shop(name=name, racked=racked, air=air)
+    drawers = [e.body for e in counting if isinstance(e.body, DrawerSet)]
+    return Shop(name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None)
 
 
 def _hours(entry: Entry, zero: datetime) -> float:
@@ -147,11 +151,13 @@ def _acts(entries: Iterable[Entry], zero: datetime, zones: ZonesSet) -> list[Act
             acts.append(
                 Sanding(
                     at_h=at_h, um=body.um, grade=body.grade, purpose=body.purpose, edges_worked=body.edges_worked,
-                    id=e.id,
+                    zones=body.zones, part=body.part, minutes=body.minutes, mode=body.mode, id=e.id,
                 )
             )  # fmt: skip
         elif isinstance(body, ReadingLogged):
             acts.append(Reading(at_h=at_h, id=e.id, **msgspec.structs.asdict(body)))
+        elif isinstance(body, MishapLogged):
+            acts.append(Mishap(at_h=at_h, what=body.what, zone=body.zone, grade=body.grade, place=body.place, id=e.id))
         elif isinstance(body, ExposureLogged):
             acts.append(Exposure(at_h=at_h, dose_mJ_cm2=body.dose_mJ_cm2, zones=body.zones, id=e.id))
     return acts
@@ -176,6 +182,9 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         return
     if isinstance(body, ShopNamed):
         need(body.name.strip() != "", "name", "give the shop a name")
+        return
+    if isinstance(body, DrawerSet):
+        drawer_of(shipped(), body)
         return
     rack = shop.on_rack(instrument_id)
     earliest = rack.added
@@ -206,7 +215,11 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         for name in act.zones or ():
             rack.project.zone(name)
         need(any(act.covers(z.name) for z in rack.project.zones), "zones", "every zone is masked")
+    if isinstance(act, Mishap):
+        rack.project.zone(act.zone)
     if isinstance(act, Sanding):
+        for name in act.zones or ():
+            rack.project.zone(name)
         laid = sum(c.dry_um for c in rack.project.coats if c.at_h <= act.at_h)
         gone = sum(s.um for s in rack.project.sandings if s.at_h <= act.at_h)
         need(laid > 0, "um", "there was no film to sand yet then")
@@ -219,7 +232,7 @@ def _check_reading(rack: OnRack, act: Reading) -> None:
     """A reading that cannot be is refused, with the reason."""
     coats = [c for c in rack.project.coats if c.at_h <= act.at_h]
     need(bool(coats), "um", "there was no film to measure yet then")
-    if act.what in ("gauge", "comb", "through", "not-through"):
+    if act.what in ("gauge", "gloss", "comb", "through", "not-through"):
         rack.project.zone(act.zone)
     if act.what in ("gauge", "through", "not-through"):
         need(any(c.covers(act.zone) for c in coats), "zone", f"nothing was laid on {act.zone} before then")

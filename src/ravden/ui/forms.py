@@ -93,6 +93,8 @@ def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[F
             name="um", label="Film taken off the flats", unit=units.film_unit, value=units.film_number(um),
             tip="About what the ladder expects; a reading afterwards settles it.",
         ),
+        Field(name="minutes", label="Rubbed for", unit="min", value="",
+              tip="If you looked: with gauge readings before and after, it teaches Ravden how your paper cuts."),
         Field(name="edges", label="Edges", value="off", choices=(("off", "kept off"), ("worked", "worked too"))),
         Field(name="at", label="When", value="now", tip=WHEN_TIP),
     )  # fmt: skip
@@ -216,6 +218,7 @@ def read(kind: str, typed: Mapping[str, str], units: Units) -> Body:
         return SandingLogged(
             um=film(typed, "um", units), grade=typed["grade"].strip(), purpose=typed["purpose"],
             edges_worked=typed["edges"] == "worked",
+            minutes=number(typed["minutes"], "minutes") if typed.get("minutes", "").strip() else 0.0,
         )  # fmt: skip
     return AirLogged(
         temp_C=units.temperature_to_C(number(typed["temp_C"], "temp_C")), rh=number(typed["rh"], "rh") / 100

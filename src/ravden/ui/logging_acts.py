@@ -3,6 +3,8 @@
 from collections.abc import Mapping
 from dataclasses import replace
 
+from msgspec import structs
+
 from ravden.core.errors import InputError
 from ravden.core.plan.history import air_at
 from ravden.core.plan.outlook import Outlook
@@ -136,6 +138,7 @@ class Acts:
         if isinstance(body, SandingLogged):
             return {
                 "um": f"{units.film_value(body.um):.4g}", "grade": body.grade, "purpose": body.purpose,
+                "minutes": f"{body.minutes:g}" if body.minutes else "",
                 "edges": "worked" if body.edges_worked else "off",
             }  # fmt: skip
         if isinstance(body, AirLogged):
@@ -164,6 +167,10 @@ class Acts:
         else:
             body = forms.read(kind, typed, session.units)
         if self._correcting is not None:
+            old = self._correcting.body
+            if isinstance(body, SandingLogged) and isinstance(old, SandingLogged):
+                # What the form does not ask stays as it was.
+                body = structs.replace(body, zones=old.zones, part=old.part, mode=old.mode)
             session.correct(self._correcting.id, body, at=at, origin="card")
         else:
             session.log(body, instrument=instrument, at=at, origin="card")

@@ -133,6 +133,7 @@ class MainWindow(QMainWindow):
         for view in (self.film, self.rubout):
             view.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
             view.sanding_asked.connect(lambda: self.ask("sanding"))
+        self.rubout.card_asked.connect(lambda: self.guarded(self.bench_card))
         self.film.side.log.correct_asked.connect(self.correct)
         self.film.side.log.back_asked.connect(lambda i: self.guarded(lambda: self.session.take_back(i, "log")))
         self.film.coat_asked.connect(self.log_coat)
@@ -179,7 +180,7 @@ class MainWindow(QMainWindow):
         self.rail.turn_to(place)
         self.places.show_all()
         focus = {
-            "rack": self.rack.lanes, "film": self.film.timeline, "rubout": self.rubout.texture,
+            "rack": self.rack.lanes, "film": self.film.timeline, "rubout": self.rubout.ladder,
             "shop": self.shop.buttons["air"],
         }[place]  # fmt: skip
         focus.setFocus()
@@ -248,6 +249,18 @@ class MainWindow(QMainWindow):
             from ravden.ui.air_files import import_air
 
             self.notice.tell(import_air(self.session, Path(name), source), undo=True)
+            self._lay_out()
+
+    def bench_card(self) -> None:
+        """Choose where the bench card goes, and write it."""
+        self._no_form_open()
+        rack = self.session.rack
+        if rack is None:
+            raise InputError("", "add an instrument first (N)")
+        start = str(settings.data_folder() / f"{rack.instrument.id}-rub-out.pdf")
+        name, _ = QFileDialog.getSaveFileName(self, "Bench card", start, "PDF (*.pdf)")
+        if name:
+            self.notice.tell(self.places.rub.write_card(Path(name)), undo=False)
             self._lay_out()
 
     def undo(self) -> None:

@@ -37,6 +37,8 @@ class Menus:
         shop.addSeparator()
         self._add(shop, "Add an instrument", "N", window.add_instrument)
         shop.addSeparator()
+        self._add(shop, "Bench card for rubbing out (PDF) …", "Ctrl+P", window.bench_card)
+        shop.addSeparator()
         self._add(shop, "Leave", "Ctrl+Q", window.close)
         self._add(log, "The usual coat, now", "C", window.log_coat)
         for kind, text, key in LOG_FORMS:

@@ -10,7 +10,7 @@ from ravden.ui.film.tryout import TryOut
 from ravden.ui.film.view import FilmView
 from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
-from ravden.ui.rubout import presenter as rubout_presenter
+from ravden.ui.rubout.control import RubOutControl
 from ravden.ui.rubout.view import RubOutView
 from ravden.ui.session import Changes, ShopSession
 from ravden.ui.shop import presenter as shop_presenter
@@ -33,21 +33,18 @@ class Places(QObject):
         self._pool.setMaxThreadCount(1)
         self._rack_jobs: dict[str, LatestJob] = {}
         self._film_job = LatestJob(self, self._pool)
-        self._rubout_job = LatestJob(self, self._pool)
         self._film_job.done.connect(self._film_ready)
-        self._rubout_job.done.connect(self._rubout_ready)
         self.found: dict[str, Outlook] = {}
         self.film_found: Outlook | None = None
         self.film_shown: film_presenter.FilmShown | None = None
         self.zone = ""
         self.cursor_h: float | None = None
-        self.texture_um: float | None = None
-        self.target: str | None = None
         film.zone_picked.connect(self._zone_picked)
         film.cursor_moved.connect(self._cursor_moved)
-        rubout.asked.connect(self._rubout_asked)
         session.listen(self._changed)
-        self.rubout_found: Outlook | None = None
+        self.rub = RubOutControl(session, rubout, self._pool)
+        self.rub.failed.connect(self.failed)
+        self.rub.settled.connect(self._settle)
         self.live = False
         self.place: tuple[str, float, float] | None = None
         film.side.zones.placed.connect(self._placed)
@@ -58,8 +55,8 @@ class Places(QObject):
     @property
     def busy(self) -> bool:
         """Whether anything shown is still being worked out."""
-        jobs = [self._film_job, self._rubout_job, *self._rack_jobs.values()]
-        return any(j.busy for j in jobs) or self.tryout.busy
+        jobs = [self._film_job, *self._rack_jobs.values()]
+        return any(j.busy for j in jobs) or self.tryout.busy or self.rub.busy
 
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""
@@ -69,16 +66,18 @@ class Places(QObject):
 
     def stop(self) -> None:
         """Let running work end; called when the window closes."""
-        self.live = False
+        self.live = self.rub.live = False
         self._pool.clear()
         self._pool.waitForDone(5000)
 
     def _changed(self, changes: Changes) -> None:
         if changes.file:
             self.found, self.film_found = {}, None
-            self.zone, self.cursor_h, self.texture_um, self.target = "", None, None, None
+            self.zone, self.cursor_h = "", None
+            self.rub.forget()
         if changes.selection:
-            self.zone, self.cursor_h, self.texture_um, self.target = "", None, None, None
+            self.zone, self.cursor_h = "", None
+            self.rub.forget()
         self.place = None
         self.show_shop()
         for gone in set(self.found) - set(self.session.shop.racked):
@@ -105,8 +104,6 @@ class Places(QObject):
             self._film_job.submit(self.session.request(selected, zone=self.zone or usual, advise=True).run)
             if self.zone not in ("", usual):
                 self._ask_rack(selected)
-            if self.texture_um is not None or self.zone not in ("", usual):
-                self._ask_rubout()
         for i in instruments:
             if i in self.session.shop.racked and i != selected:
                 self._ask_rack(i)
@@ -121,13 +118,6 @@ class Places(QObject):
             self._rack_jobs[instrument] = job
         request = self.session.request(instrument, zone=self._usual_zone(instrument))
         self._rack_jobs[instrument].submit(request.run)
-
-    def _ask_rubout(self) -> None:
-        selected = self.session.selected
-        request = self.session.request(
-            selected, zone=self._usual_zone(selected), texture_um=self.texture_um, target=self.target
-        )
-        self._rubout_job.submit(request.run)
 
     def _outlook(self, outcome: Outcome) -> Outlook | None:
         if outcome.error is not None:
@@ -159,21 +149,9 @@ class Places(QObject):
             if found.zone == self._usual_zone(self.session.selected):
                 self.found[self.session.selected] = found
                 self.show_rack()
-                if self.texture_um is None:
-                    self._show_rubout(found)
+            self.rub.take(found)
             self.show_film()
         self._settle()
-
-    def _rubout_ready(self, outcome: Outcome) -> None:
-        found = self._outlook(outcome)
-        if found is not None and found.project.instrument.id == self.session.selected:
-            self._show_rubout(found)
-        self._settle()
-
-    def _show_rubout(self, found: Outlook) -> None:
-        self.rubout_found = found
-        if not self.rubout.isHidden() and found.project.instrument.id in self.session.shop.racked:
-            self.rubout.show_ladder(rubout_presenter.show(self.session, found))
 
     def show_rack(self) -> None:
         """Draw the Rack from what is known, if it is the place shown; otherwise when it is turned to."""
@@ -211,8 +189,7 @@ class Places(QObject):
         self.show_rack()
         self.show_film()
         self.show_shop()
-        if self.rubout_found is not None:
-            self._show_rubout(self.rubout_found)
+        self.rub.show()
 
     def _zone_picked(self, zone: str) -> None:
         self.zone = zone
@@ -225,8 +202,3 @@ class Places(QObject):
         now = self.film_shown.now_h if self.film_shown is not None else 0.0
         self.cursor_h = self.tryout.cursor_h = None if abs(at_h - now) < 1e-9 else at_h
         self._show_section()
-
-    def _rubout_asked(self, texture_um: float, target: str) -> None:
-        self.texture_um, self.target = texture_um, target
-        if self.session.selected in self.session.shop.racked:
-            self._ask_rubout()

@@ -27,6 +27,9 @@ def fields(project: Project, units: Units, zone: str, what: str = "gauge") -> tu
             Field(name="um", label="It reads", unit=units.film_unit, tip="The mean of your touches."),
             Field(name="n", label="Touches", value="3", tip="How many touches the mean is of."),
         ]
+    elif what == "gloss":
+        tip = "At 60 degrees, across the scratches; it teaches Ravden what your papers leave."
+        out += [where, Field(name="gu60", label="It reads", unit="gloss units", tip=tip)]
     elif what == "comb":
         out += [
             where,
@@ -77,6 +80,8 @@ def read(
         touches = number(typed["n"], "n")
         need(touches == int(touches), "n", "touches are counted in whole numbers")
         body = ReadingLogged(zone=typed["zone"], um=film(typed, "um", units), n=int(touches), place=place)
+    elif what == "gloss":
+        body = ReadingLogged(what=what, zone=typed["zone"], gu60=number(typed["gu60"], "gu60"))
     elif what == "comb":
         share = number(typed["thinner"], "thinner") / 100
         landed = mixing.landed_solids(mixing.thinned_solids(material.volume_solids, share), material.flight_loss)
@@ -105,6 +110,13 @@ def read(
     else:
         body = ReadingLogged(what=what, zone=typed["zone"], spot=typed["spot"] == "spot", place=place)
     Reading(
-        at_h=0.0, zone=body.zone, um=body.um, n=body.n, what=body.what, high_um=body.high_um, landed=body.landed
+        at_h=0.0,
+        zone=body.zone,
+        um=body.um,
+        n=body.n,
+        what=body.what,
+        high_um=body.high_um,
+        landed=body.landed,
+        gu60=body.gu60,
     )  # refuses what cannot be
     return body

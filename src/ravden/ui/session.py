@@ -5,17 +5,16 @@ The plan package is imported when an outlook is first computed, off the GUI thre
 
 from __future__ import annotations
 
-import functools
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from ravden.catalogue.assemble import default_drawer
+from ravden.catalogue.assemble import drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
-from ravden.core.record import Coat
+from ravden.core.record import Coat, Reading, Sanding
 from ravden.core.units import Units
 from ravden.journal.entries import (
     AirLogged,
@@ -24,9 +23,11 @@ from ravden.journal.entries import (
     Body,
     CabinetLogged,
     CoatLogged,
+    DrawerSet,
     Entry,
     ExposureLogged,
     InstrumentAdded,
+    MishapLogged,
     RateAccepted,
     ReadingLogged,
     SandingLogged,
@@ -68,8 +69,7 @@ class OutlookRequest:
     now: datetime
     hour_at_zero: float
     zone: str = ""
-    texture_um: float | None = None
-    target: str | None = None
+    teachers: tuple[OnRack, ...] = ()
     memory: Memory | None = None
     earlier: tuple[tuple[OnRack, Memory], ...] = ()
     advise: bool = False
@@ -81,16 +81,20 @@ class OutlookRequest:
         from ravden.core.plan.learnt import learnt, started_from
         from ravden.core.plan.outlook import outlook
 
+        drawer = self.drawer
+        if self.teachers:
+            from ravden.core.plan.hands import hands_of
+
+            hands = hands_of([r.project_at(self.now) for r in self.teachers], drawer)
+            drawer = replace(drawer, hands=hands)
         belief = learnt([(r.project_at(self.now), r.hours(self.now), memory) for r, memory in self.earlier])
         found = outlook(
             self.rack.project_at(self.now),
             self.method,
-            self.drawer,
+            drawer,
             self.rack.hours(self.now),
             WorkHours(hour_at_zero=self.hour_at_zero),
             self.zone,
-            self.texture_um,
-            self.target,
             self.memory,
             started_from(belief),
         )
@@ -109,12 +113,15 @@ class ShopSession:
         self.shop = Shop(name="", racked={})
         self.selected = ""
         self._memory: dict[str, Memory] = {}
+        self._drawer: tuple[DrawerSet | None, Drawer] | None = None
         self._listeners: list[Callable[[Changes], None]] = []
 
-    @functools.cached_property
+    @property
     def drawer(self) -> Drawer:
         """The papers and compounds at hand."""
-        return default_drawer(self.catalogue)
+        if self._drawer is None or self._drawer[0] is not self.shop.drawer:
+            self._drawer = (self.shop.drawer, drawer_of(self.catalogue, self.shop.drawer))
+        return self._drawer[1]
 
     def listen(self, listener: Callable[[Changes], None]) -> None:
         """Be told of every change from now on."""
@@ -293,6 +300,10 @@ class ShopSession:
             text = f"{name} in the warm cabinet, {units.temperature(body.temp_C)} for {words.wait(body.hours)}"
         elif isinstance(body, ExposureLogged):
             text = f"light on {name}, {body.how or f'{body.dose_mJ_cm2:.0f} mJ/cm²'}"
+        elif isinstance(body, DrawerSet):
+            text = f"abrasives in the drawer: {len(body.owned) + len(body.own)}"
+        elif isinstance(body, MishapLogged):
+            text = f"{body.what.replace('-', ' ')} on {name}" + (f" after {body.grade}" if body.grade else "")
         elif isinstance(body, AirLogged):
             text = f"shop air {units.temperature(body.temp_C)}, {100 * body.rh:.0f} % humidity"
         elif isinstance(body, InstrumentAdded):
@@ -316,10 +327,7 @@ class ShopSession:
         last = round(sum(c.likely_count for c in before))
         return f"coat {last}" if body.count == 1 else f"coats {last - body.count + 1} to {last}"
 
-    def request(
-        self, instrument_id: str, *, zone: str = "", texture_um: float | None = None, target: str | None = None,
-        advise: bool = False,
-    ) -> OutlookRequest:  # fmt: skip
+    def request(self, instrument_id: str, *, zone: str = "", advise: bool = False) -> OutlookRequest:
         """A snapshot to compute an outlook from, anywhere; advise: with counsel on what to do and measure."""
         rack = self.shop.on_rack(instrument_id)
         material = rack.instrument.material
@@ -337,9 +345,15 @@ class ShopSession:
             now=self.now.astimezone(UTC),
             hour_at_zero=zero.hour + zero.minute / 60,
             zone=zone,
-            texture_um=texture_um,
-            target=target,
+            teachers=tuple(r for r in self.shop.racked.values() if _teaches(r)),
             memory=self._memory.setdefault(instrument_id, {}),
             earlier=tuple(earlier),
             advise=advise,
         )
+
+
+def _teaches(rack: OnRack) -> bool:
+    """Whether an instrument's record says something of the user's own removal or scratch."""
+    return any(
+        (isinstance(a, Sanding) and a.minutes > 0) or (isinstance(a, Reading) and a.what == "gloss") for a in rack.acts
+    )

@@ -68,6 +68,10 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("film-shellac")
         turn("tern", "rubout")
         shot("rub-out")
+        for page in ("ways", "drawer"):
+            window.rubout.side.turn_to(page)
+            shot(f"rub-out-{page}")
+        window.rubout.side.turn_to("zones")
         turn("tern", "shop")
         shot("shop")
         window.add_instrument()

@@ -15,7 +15,8 @@ ACTS = {
 
 READ_WITH = {
     "gauge": "film gauge", "comb": "wet comb", "card": "witness card weighed", "micrometer": "micrometer on the card",
-    "volume": "volume used", "through": "wood or colour shows", "not-through": "looked: film everywhere",
+    "volume": "volume used", "gloss": "gloss meter", "through": "wood or colour shows",
+    "not-through": "looked: film everywhere",
     "nail-dents": "a nail still dents it", "nail-holds": "a nail leaves nothing", "print": "a cloth left its print",
     "no-print": "no print overnight", "smells": "it still smells", "no-smell": "it smells no more",
 }  # fmt: skip
@@ -44,6 +45,8 @@ class Seen(Protocol):
     def spot(self) -> bool: ...
     @property
     def how(self) -> str: ...
+    @property
+    def gu60(self) -> float: ...
 
 
 def reading(seen: Seen, units: Units) -> str:
@@ -53,6 +56,8 @@ def reading(seen: Seen, units: Units) -> str:
         return f"{'wood or colour shows' if seen.what == 'through' else 'film everywhere'} {where}"
     if seen.what == "comb":
         return f"wet comb, {seen.zone}: {units.film_range(seen.um, seen.high_um)} wet"
+    if seen.what == "gloss":
+        return f"gloss meter, {seen.zone}: {seen.gu60:.0f} gloss units at 60°"
     if seen.what not in ("gauge", "card", "micrometer", "volume"):
         return READ_WITH[seen.what]
     value = seen.how or units.film(seen.um)

@@ -11,6 +11,7 @@ WAVELENGTH_UM = 0.55
 CORRELATION_UM = 7.0  # [ENG]
 APERTURE_DEG = {20: (0.9, 1.8), 60: (2.2, 5.85), 85: (2.0, 3.0)}  # [STD] half apertures
 FLOOR_GU = 0.5
+RZ_PER_RA, RQ_PER_RA = 7.5, 1.28  # [ENG] overlapped grooves
 WINDOWS_GU60 = {"matte": (1.0, 10.0), "satin": (18.0, 42.0), "semi-gloss": (45.0, 72.0), "gloss": (74.0, 88.0)}  # [ENG]
 MIRROR_60, MIRROR_20 = 0.97, 0.90  # of what a perfectly smooth film gives [ENG]
 
@@ -75,6 +76,57 @@ def sheen(rq_um: float, index: float) -> Sheen:
     """Gloss at 20 and 60 degrees and its name; trade usage varies, no standard fixes the words."""
     gu20, gu60 = gloss_gu(rq_um, index, 20), gloss_gu(rq_um, index, 60)
     return Sheen(gu20=gu20, gu60=gu60, name=name_of(gu20, gu60, index))
+
+
+@functools.lru_cache(maxsize=4096)
+def sheen_over(rq_um: float, under_rq_um: float | None, covered: float, index: float) -> Sheen:
+    """Sheen where only a share of the area was scratched, the rest being as before (wool, non-woven; ENG).
+
+    .. math:: GU = c\\,GU(scratch) + (1 - c)\\,GU(before)
+    """
+    new = sheen(rq_um, index)
+    if covered >= 1.0 or under_rq_um is None:
+        return new
+    old = sheen(under_rq_um, index)
+    gu20 = covered * new.gu20 + (1 - covered) * old.gu20
+    gu60 = covered * new.gu60 + (1 - covered) * old.gu60
+    return Sheen(gu20=gu20, gu60=gu60, name=name_of(gu20, gu60, index))
+
+
+def rq_um(rz_um: float) -> float:
+    """Root-mean-square roughness of a scratched film, Rz / 7.5 * 1.28 [um, ENG]."""
+    return rz_um / RZ_PER_RA * RQ_PER_RA
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Band:
+    """What may be read after a rung: ends of the gloss at 20 and 60 degrees, and the words for them."""
+
+    gu20: tuple[float, float]
+    gu60: tuple[float, float]
+    names: tuple[str, str]
+
+
+@functools.lru_cache(maxsize=4096)
+def band(rq_um: float, under_rq_um: float | None, covered: float, index: float) -> Band:
+    """The sheen for a roughness known to 40 % either way (ENG)."""
+    dull = sheen_over(1.4 * rq_um, under_rq_um, covered, index)
+    bright = sheen_over(0.6 * rq_um, under_rq_um, covered, index)
+    return Band(gu20=(dull.gu20, bright.gu20), gu60=(dull.gu60, bright.gu60), names=(dull.name, bright.name))
+
+
+def roughness_of_gloss(gu60: float, index: float) -> float:
+    """Root-mean-square roughness that reads so at 60 degrees [um]: the inverse of gloss_gu, by bisection.
+
+    Raises InputError for a reading no scratched film of this kind can give.
+    """
+    top = ceiling_gu(index, 60)
+    need_in(gu60, 1.0, 0.985 * top, "gu60", "gloss units")
+    low, high = 0.0005, 4.0
+    for _ in range(50):
+        mid = math.sqrt(low * high)
+        low, high = (mid, high) if gloss_gu(mid, index, 60) > gu60 else (low, mid)
+    return math.sqrt(low * high)
 
 
 def name_of(gu20: float, gu60: float, index: float) -> str:

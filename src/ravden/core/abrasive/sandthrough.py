@@ -1,7 +1,10 @@
 """Odds that a zone is cut below its floor, in classes a person can use (docs/maths.md)."""
 
+import functools
 import math
 from dataclasses import dataclass
+
+from ravden.core.errors import need
 
 EXPOSURE = {"flat": 1.0, "contour": 0.8, "edge": 0.5}  # [ENG] share of the strokes that cross a zone
 CV_FACTOR = {"flat": 1.0, "contour": 1.3, "edge": 1.8}  # [ENG]
@@ -47,19 +50,45 @@ def zone_odds(zone: ZoneFilmLeft, removed_um: float, cv: float, floor_um: float)
     )  # fmt: skip
 
 
-def most_removal_um(zone: ZoneFilmLeft, cv: float, floor_um: float) -> float:
-    """The most that may come off a zone within its odds limit [um]; 0: leave it alone."""
-    low, high = 0.0, max(zone.film_um, 0.0)
-    limit = ODDS_LIMIT[zone.kind]
-    if zone_odds(zone, 0.0, cv, floor_um) > limit:
+def most_removal_um(zone: ZoneFilmLeft, cv: float, floor_um: float, limit: float | None = None) -> float:
+    """The most that may come off a zone within its odds limit [um]; 0: leave it alone.
+
+    .. math:: m = [M - z\\sqrt{a\\sigma^2 + c^2 M^2}]/a, \\quad M = \\mu - t, \\; a = 1 - (z c)^2
+
+    with z the normal quantile of the odds for one patch, c the unevenness of removal. Source: normal algebra.
+
+    >>> z = ZoneFilmLeft(name="top", kind="flat", film_um=120, sd_um=10, area_cm2=1200)
+    >>> round(most_removal_um(z, 0.15, 40), 1)
+    48.3
+    """
+    kind = zone.kind
+    odds = ODDS_LIMIT[kind] if limit is None else limit
+    point = 1.0 - (1.0 - odds) ** (1.0 / PATCHES[kind])
+    z, c = -normal_quantile(point), cv * CV_FACTOR[kind]
+    above = zone.film_um - floor_um * FLOOR_SHARE[kind]
+    a = 1.0 - (z * c) ** 2
+    inside = a * zone.sd_um**2 + (c * above) ** 2
+    if above <= 0 or inside < 0:
         return 0.0
-    for _ in range(60):
+    if abs(a) < 1e-12:
+        return max(0.0, (above**2 - (z * zone.sd_um) ** 2) / (2 * above))
+    return max(0.0, (above - z * math.sqrt(inside)) / a)
+
+
+@functools.lru_cache(maxsize=256)
+def normal_quantile(p: float) -> float:
+    """x with normal_cdf(x) = p, by halving."""
+    need(0 < p < 1, "p", f"must be between 0 and 1 (got {p})")
+    low, high = -12.0, 12.0
+    for _ in range(80):
         mid = 0.5 * (low + high)
-        if zone_odds(zone, mid, cv, floor_um) <= limit:
-            low = mid
-        else:
-            high = mid
-    return low
+        low, high = (mid, high) if normal_cdf(mid) < p else (low, mid)
+    return 0.5 * (low + high)
+
+
+def safe_passes(most_um: float, spent_um: float, per_pass_um: float, bears_on: float) -> int:
+    """Full strokes of the block that are left before a zone's odds limit."""
+    return max(0, math.floor((most_um - spent_um) / (per_pass_um * bears_on)))
 
 
 def odds_class(odds: float) -> str:

@@ -3,20 +3,26 @@
 import math
 from dataclasses import dataclass
 
+from ravden.core.abrasive.gloss import RZ_PER_RA
 from ravden.core.abrasive.grades import Abrasive
 from ravden.core.errors import InputError, need_above, need_in
 
 RZ_COEFFICIENT, RZ_EXPONENT = 0.125, 1.15  # [ENG] +-40 % on any single Rz
 REFERENCE_H_MPA = 120.0  # well-cured lacquer
 PIT_SHARE = 0.60  # [ENG] deepest pit below the mean plane over Rz
-RZ_PER_RA, RQ_PER_RA = 7.5, 1.28  # [ENG] overlapped grooves
 DRY_SCRATCH = 1.15  # [ENG]
 COVERAGE = 1.15  # [ENG] one sigma of removal unevenness
 TEXTURE_SHARE = 0.8  # [ENG] mean film lost to level a texture, over its peak-to-valley
 CELL_CM2, SURVIVE = 0.04, 0.90  # [ENG] cell of the extreme-value count; odds that no deeper pit survives
-SETUP_MIN = {"paper": 3.0, "foam": 3.0, "polish": 4.0, "wool": 3.0}  # [ENG]
+SETUP_MIN = {"paper": 3.0, "foam": 3.0, "cushion": 3.0, "polish": 4.0, "powder": 4.0, "wool": 3.0}  # [ENG]
+# The most film a grade can usefully take off, over its grain [ENG; cushion and powder A, as the foam-backed].
+MOST_PER_GRAIN = {"paper": 1.5, "foam": 0.5, "cushion": 0.5, "powder": 0.5}
+USUAL_WEAR = 0.45  # neither fresh nor worn out: what the constants are for
 CUT_PER_GRAIN = {"wet": 8.0, "dry": 4.0, "machine": 4.0}  # [ENG] um of film a piece removes per um of grain
-WOOL_CUT = 0.15  # [ENG] of paper
+WOOL_CUT = 0.15  # [ENG] of paper; [A] of loose powder too, whose grain rolls
+BLOCK_M, BLOCK_CM2 = 0.10, 70.0  # a hand block, along the stroke, and its face
+WOOL_MOST_UM = 1.0  # [ENG]
+SOFTEST_K, SOFT_K = 15.0, 25.0  # [ENG] margins: below the first film gums, up to the second paper loads
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -42,16 +48,23 @@ class Backing:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rung:
-    """An abrasive in the hand: with its backing, on this film."""
+    """An abrasive in the hand: with its backing, on this film.
+
+    wear: 0 fresh to 1 worn out; scratch, cut: this user's scratch and removal against the built-in ones.
+    """
 
     abrasive: Abrasive
     backing: Backing
     mode: str
     hardness_MPa: float
+    wear: float = USUAL_WEAR
+    scratch: float = 1.0
+    cut: float = 1.0
 
     @property
     def rz_um(self) -> float:
-        return peak_to_valley_um(self.abrasive, self.backing, self.mode, self.hardness_MPa)
+        deep = peak_to_valley_um(self.abrasive, self.backing, self.mode, self.hardness_MPa, self.wear)
+        return deep * self.scratch
 
     @property
     def pit_um(self) -> float:
@@ -64,7 +77,7 @@ class Rung:
         a = self.abrasive
         if a.polish_max_um is not None:
             return a.polish_max_um
-        return {"paper": 1.5 * a.d50_um, "foam": 0.5 * a.d50_um, "wool": 1.0}[a.kind]
+        return WOOL_MOST_UM if a.kind == "wool" else MOST_PER_GRAIN[a.kind] * a.grain_um
 
 
 def hardness_from_margin_MPa(margin_K: float) -> float:
@@ -76,27 +89,32 @@ def hardness_from_margin_MPa(margin_K: float) -> float:
     120.0
     """
     need_in(margin_K, -300, 300, "margin_K", "K")
-    if margin_K < 15.0:
+    if margin_K < SOFTEST_K:
         raise InputError(
             "margin_K", f"the film is too soft to sand well: {margin_K:.0f} K above the bench, 15 K wanted"
         )
     return 25.0 + 2.5 * margin_K
 
 
-def peak_to_valley_um(abrasive: Abrasive, backing: Backing, mode: str = "wet", hardness_MPa: float = 120.0) -> float:
+def peak_to_valley_um(
+    abrasive: Abrasive, backing: Backing, mode: str = "wet", hardness_MPa: float = 120.0, wear: float = USUAL_WEAR
+) -> float:
     """Mean five-cell peak-to-valley Rz of the scratch left [um].
 
-    .. math:: R_z = 0.125\\, d^{1.15} c_{back} ((p/2)(120/H))^{0.35} c_{dry}
+    .. math:: R_z = 0.125\\, d^{1.15} c_{back} ((p/2)(120/H))^{0.35} c_{dry}\\, e^{-0.5 (w - 0.45)}
 
-    for a worn-in paper. Polishes: 7.5 times the Ra they leave. Source: ENG, +-40 %.
+    w: wear, 0 fresh to 1 worn out. Polishes: 7.5 times the Ra they leave. Source: ENG, +-40 %.
     """
     need_above(hardness_MPa, 0, "hardness_MPa", 1e4)
     if abrasive.ra_um is not None:
         return RZ_PER_RA * abrasive.ra_um
-    c_back = 1.0 if abrasive.kind == "wool" else backing.c_back
+    need_in(wear, 0, 1, "wear")
+    c_back = 1.0 if abrasive.kind in ("wool", "cushion") else backing.c_back
     load = (backing.p_kPa / 2.0) * (REFERENCE_H_MPA / hardness_MPa)
     dry = 1.0 if mode == "wet" else DRY_SCRATCH
-    return float(RZ_COEFFICIENT * abrasive.d50_um**RZ_EXPONENT * c_back * load**0.35 * dry)
+    worn = math.exp(-0.5 * (wear - USUAL_WEAR)) if abrasive.coated else 1.0
+    deep = RZ_COEFFICIENT * abrasive.grain_um**RZ_EXPONENT * abrasive.scratch
+    return float(deep * c_back * load**0.35 * dry * worn)
 
 
 def deepest_factor(area_cm2: float, gumbel_b: float) -> float:
@@ -127,25 +145,42 @@ def residual_um(last: Rung, area_cm2: float) -> float:
     return deepest_factor(area_cm2, last.backing.gumbel_b) * last.pit_um
 
 
+def removal_constant(rung: Rung) -> float:
+    """K of the Preston form, with wear and this user's own cut [-, ENG]: a worn paper cuts about half as fast."""
+    a = rung.abrasive
+    k = a.polish_k if a.polish_k is not None else 0.020 * (a.grain_um / 20.0) ** 1.6
+    if a.kind in ("wool", "powder"):
+        k *= WOOL_CUT
+    worn = math.exp(-1.4 * (rung.wear - USUAL_WEAR)) if a.coated else 1.0
+    return k * worn * rung.cut
+
+
 def rate_um_s(rung: Rung) -> float:
     """Removal rate under the contact, 1000 K p v / H [um/s] (Preston form, PUB; K is ENG)."""
-    a = rung.abrasive
-    k = a.polish_k if a.polish_k is not None else 0.020 * (a.d50_um / 20.0) ** 1.6
-    if a.kind == "wool":
-        k *= WOOL_CUT
-    return 1000.0 * k * rung.backing.p_kPa * rung.backing.v_m_s / rung.hardness_MPa
+    return 1000.0 * removal_constant(rung) * rung.backing.p_kPa * rung.backing.v_m_s / rung.hardness_MPa
+
+
+def per_pass_um(rung: Rung) -> float:
+    """Film one pass of the block takes, 1000 K p L / H [um]; the speed cancels. L: length of the contact [m]."""
+    length_m = BLOCK_M if rung.backing.contact_cm2 == BLOCK_CM2 else 0.01 * math.sqrt(rung.backing.contact_cm2)
+    return 1000.0 * removal_constant(rung) * rung.backing.p_kPa * length_m / rung.hardness_MPa
 
 
 def pieces_of_paper(rung: Rung, remove_um: float, area_cm2: float) -> float:
     """Faces of paper used up, each as large as the contact [-]."""
     per_grain = CUT_PER_GRAIN[rung.mode]
-    return remove_um * area_cm2 / (per_grain * rung.abrasive.d50_um * rung.backing.contact_cm2)
+    return remove_um * area_cm2 / (per_grain * rung.abrasive.grain_um * rung.backing.contact_cm2)
+
+
+def rubbing_minutes(rung: Rung, remove_um: float, area_cm2: float) -> float:
+    """Time the paper is on the film [min]: 85 % of it does work [ENG]."""
+    return remove_um * area_cm2 / (60.0 * rate_um_s(rung) * rung.backing.contact_cm2 * 0.85)
 
 
 def minutes(rung: Rung, remove_um: float, area_cm2: float) -> float:
     """Time for a rung with setting up and changing paper [min, ENG; within a factor of 1.6]."""
-    rub = remove_um * area_cm2 / (60.0 * rate_um_s(rung) * rung.backing.contact_cm2 * 0.85)
+    rub = rubbing_minutes(rung, remove_um, area_cm2)
     changes = 0.0
-    if rung.abrasive.kind in ("paper", "foam"):
+    if rung.abrasive.coated:
         changes = 0.5 * max(0, math.ceil(pieces_of_paper(rung, remove_um, area_cm2)) - 1)
     return SETUP_MIN[rung.abrasive.kind] + rub + changes

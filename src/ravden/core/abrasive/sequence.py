@@ -1,292 +1,247 @@
-"""Which grits, in which order: the ladder from this texture to that sheen (docs/maths.md).
+"""Which grits, in which order: the cheapest ladder from this texture to that sheen (docs/maths.md).
 
 What a rung costs depends only on it and the rung before, so the cheapest ladder is a shortest path over the drawer,
-exact and instant. "Balanced" counts a micrometre of film as one minute of work.
+exact and instant. "Balanced" counts a micrometre of film as one minute of work. Where the film of a zone may not bear
+the cheapest one, every path that is cheaper or gentler than another is kept, so the answer stays exact.
 """
 
+import heapq
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ravden.core.abrasive import gloss, sandthrough
-from ravden.core.abrasive.sandthrough import ZoneFilmLeft
-from ravden.core.abrasive.scratch import Rung, minutes, removal_um, residual_um
-from ravden.core.errors import InputError, need, need_above, need_in
-from ravden.core.record import SHEENS
+from ravden.core.abrasive.job import WEIGHT, Job, finishes, reachable
+from ravden.core.abrasive.sandthrough import EXPOSURE, most_removal_um
+from ravden.core.abrasive.scratch import Rung, minutes, residual_um
 
-FINER = 0.97  # a rung must leave less than this share of the scratch before it
-RATIO_MAX = 1.8  # [ENG] normal habit; 1.5 careful, 2.2 bold
-SLACK = 0.8  # [ENG] plan with this share of what a grade can take off
-LAST_RZ_UM = 4.5  # [ENG] coarser and single scratches show
-SOFT_START_UM = 1.0  # a soft backing rides any texture rougher than this
-WEIGHT = {"balanced": (1.0, 1.0), "time": (1.0, 0.0), "film": (0.001, 1.0)}  # minutes, micrometres
 SAME_ENOUGH = 1e-9
-GAUGED_SD_UM = 3.0  # [A] what a few touches of a gauge leave unsure, with 5 % of the film
+EQUALLY_GOOD = 1.06  # of the best score
+MOST_LOOKED_AT = 4000  # paths popped in the search for equally good ones
+
+Path = tuple[Rung, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Job:
-    """What is to be rubbed out: texture [um], zones, floor [um], sheen, and how it will be worked."""
+class Way:
+    """One step of the graph: to which node, at what cost, removing so much [um]."""
 
-    texture_um: float
-    zones: tuple[ZoneFilmLeft, ...]
-    min_film_um: float
-    target: str
-    hardness_MPa: float
-    refractive_index: float
-    mode: str = "wet"
-    slack: float = SLACK
-    ratio_max: float = RATIO_MAX
-    objective: str = "balanced"
-
-    def __post_init__(self) -> None:
-        need_above(self.texture_um, 0, "texture_um", 1000)
-        need(len(self.zones) > 0, "zones", "at least one zone is needed")
-        need(self.target in SHEENS, "target", f"must be one of {', '.join(SHEENS)} (got {self.target})")
-        need_above(self.hardness_MPa, 0, "hardness_MPa", 1e4)
-        need(self.mode in ("wet", "dry", "machine"), "mode", f"must be wet, dry or machine (got {self.mode})")
-        need_in(self.slack, 0.3, 1, "slack")
-        need_in(self.ratio_max, 1.05, 5, "ratio_max")
-        need(self.objective in WEIGHT, "objective", f"must be balanced, time or film (got {self.objective})")
-
-    @property
-    def area_cm2(self) -> float:
-        """Area worked: every zone but the edges."""
-        return sum(z.area_cm2 for z in self.zones if z.kind != "edge") or sum(z.area_cm2 for z in self.zones)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Step:
-    """One rung of a ladder. film_left_um: by zone, after it, edges counted as worked only once they are allowed."""
-
-    rung: Rung
+    to: int
+    cost: float
     remove_um: float
-    minutes: float
-    gu20: float
-    gu60: float
-    sheen: str
-    film_left_um: dict[str, float]
-    why: str
-    look_for: str
-    tight: bool
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Ladder:
-    """A whole rub-out. residual_um: depth of the last scratches, film one cannot count on."""
+@dataclass(frozen=True, slots=True)
+class Graph:
+    """Every workable step between the abrasives of a drawer. ``ways[0]`` leave the texture, ``ways[i + 1]`` rung i."""
 
-    steps: tuple[Step, ...]
-    residual_um: float
-    minutes: float
-    film_used_um: float
-    odds: dict[str, float]
-    edges_from: str | None
-    edges_kept_out: bool
-    film_ok: bool
-    verdict: str
-    reason: str
+    job: Job
+    rungs: Path
+    ways: tuple[tuple[Way, ...], ...]
+    ends: dict[int, float]  # cost of stopping at a rung: the film its scratches make useless
+    kinds: tuple[str, ...]
+    caps: dict[tuple[str, float], float]
 
+    def loads(self, rung: Rung, remove_um: float) -> tuple[float, ...]:
+        """Film taken off each kind of zone that has to bear the ladder [um]."""
+        return tuple(remove_um * rung.backing.bears_on(k) * EXPOSURE[k] for k in self.kinds)
 
-def _reachable(job: Job, rung: Rung, before: Rung | None, *, last: bool) -> float | None:
-    """Film the rung would take after ``before``, or None where that step is not workable."""
-    a = rung.abrasive
-    if before is None:
-        soft = a.kind in ("foam", "polish", "wool") or rung.backing.id in ("foam", "finger", "orbital-foam")
-        if soft and job.texture_um > SOFT_START_UM:
-            return None
-    else:
-        if before.abrasive.kind == "wool":
-            return None
-        if a.kind != "wool" and not rung.rz_um < FINER * before.rz_um:
-            return None
-        coated = {"paper", "foam"}
-        if {a.kind, before.abrasive.kind} <= coated and before.abrasive.d50_um > job.ratio_max * a.d50_um:
-            return None
-    if a.kind == "wool" and (before is None or not last):
-        return None
-    remove = removal_um(rung, before, job.texture_um, job.area_cm2, last)
-    return remove if remove <= job.slack * rung.d_max_um else None
+    def bears(self, spent: tuple[float, ...], cv: float, residual: float) -> bool:
+        """Whether every zone keeps within its odds."""
+        return all(s + residual <= self.caps[k, cv] + SAME_ENOUGH for k, s in zip(self.kinds, spent, strict=True))
 
 
-def finishes(job: Job, rung: Rung) -> bool:
-    """Whether the job may stop at this rung: its sheen is the one asked for, and no single scratch shows."""
-    found = gloss.sheen(rung.rz_um / 7.5 * 1.28, job.refractive_index)
-    return gloss.meets(job.target, found, job.refractive_index) and rung.rz_um <= LAST_RZ_UM
-
-
-def cheapest(job: Job, drawer: Sequence[Rung]) -> tuple[Rung, ...] | None:
-    """The best sequence by the job's objective, or None where nothing in the drawer gets there."""
-    order = sorted(drawer, key=lambda r: (r.abrasive.kind == "wool", -r.rz_um))
+def graph(job: Job, drawer: Sequence[Rung]) -> Graph:
+    """The steps a drawer allows, wool last, the rest from the deepest scratch to the finest."""
+    usable = [r for r in drawer if r.abrasive.on_film and not (job.flatted and r.abrasive.kind == "polish")]
+    order = tuple(sorted(usable, key=lambda r: (r.abrasive.kind == "wool", -r.rz_um)))
     time_weight, film_weight = WEIGHT[job.objective]
-    best: list[tuple[float, tuple[Rung, ...]] | None] = [None] * len(order)
-    answer: tuple[float, tuple[Rung, ...]] | None = None
-    for j, rung in enumerate(order):
-        wool = rung.abrasive.kind == "wool"
-        for i in range(-1, j):
-            so_far = (0.0, ()) if i < 0 else best[i]
-            if so_far is None:
+    ways: list[tuple[Way, ...]] = []
+    for i in range(-1, len(order)):
+        before = order[i] if i >= 0 else job.after
+        out: list[Way] = []
+        for j in range(i + 1, len(order)):
+            rung = order[j]
+            wool = rung.abrasive.kind == "wool"
+            remove = reachable(job, rung, before, last=wool)
+            if remove is None or (wool and not finishes(job, rung, before)):
                 continue
-            remove = _reachable(job, rung, None if i < 0 else order[i], last=wool)
-            if remove is None:
-                continue
-            cost = so_far[0] + time_weight * minutes(rung, remove, job.area_cm2) + film_weight * remove
-            if best[j] is None or cost < best[j][0] - SAME_ENOUGH:  # type: ignore[index]
-                best[j] = (cost, (*so_far[1], rung))
-        here = best[j]
-        if here is not None and finishes(job, rung):
-            total = here[0] + film_weight * residual_um(rung, job.area_cm2)
-            if answer is None or total < answer[0]:
-                answer = (total, here[1])
-    return None if answer is None else answer[1]
+            cost = time_weight * minutes(rung, remove, job.area_cm2) + film_weight * remove
+            out.append(Way(to=j, cost=cost, remove_um=remove))
+        ways.append(tuple(out))
+    ends = {
+        j: film_weight * residual_um(r, job.area_cm2)
+        for j, r in enumerate(order)
+        if r.abrasive.kind == "wool" or finishes(job, r)
+    }
+    kinds = tuple(dict.fromkeys(z.kind for z in job.zones if job.counts(z)))
+    return Graph(job, order, tuple(ways), ends, kinds, _caps(job, kinds, order, 0.0))
 
 
-def plan(job: Job, drawer: Sequence[Rung]) -> Ladder:
-    """The ladder for a job from what is in the drawer. Raises InputError, with what to do, when there is none."""
-    if not drawer:
-        raise InputError("owned", "the drawer is empty: add the papers and compounds you have")
-    rungs = cheapest(job, drawer)
-    if rungs is None and job.slack < 1.0:
-        rungs = cheapest(_with_slack(job, 1.0), drawer)
-    if rungs is None:
-        raise InputError("owned", _why_not(job, drawer))
-    return evaluate(job, rungs)
+def _caps(job: Job, kinds: tuple[str, ...], rungs: Path, more_um: float) -> dict[tuple[str, float], float]:
+    """The most that may come off each kind of zone, by unevenness, with so much more film on every zone [um]."""
+    return {
+        (k, cv): min(
+            most_removal_um(replace(z, film_um=z.film_um + more_um), cv, job.min_film_um, job.limit(k))
+            for z in job.zones
+            if z.kind == k and job.counts(z)
+        )
+        for k in kinds
+        for cv in {r.backing.cv for r in rungs}
+    }
 
 
-def _with_slack(job: Job, slack: float) -> Job:
-    return replace(job, slack=slack)
+def more_film_um(job: Job, drawer: Sequence[Rung], most_um: float = 400.0) -> float | None:
+    """How much more film on every zone would carry the job [um], to the next 5 um; None: not even most_um."""
+    found = graph(replace(job, objective="film"), drawer)
+
+    def pays(more_um: float) -> bool:
+        return _within_caps(replace(found, caps=_caps(job, found.kinds, found.rungs, more_um))) is not None
+
+    if not pays(most_um):
+        return None
+    low, high = 0.0, most_um
+    while high - low > 5.0:
+        mid = 0.5 * (low + high)
+        low, high = (low, mid) if pays(mid) else (mid, high)
+    return 5.0 * -(-high // 5.0)
 
 
-def _why_not(job: Job, drawer: Sequence[Rung]) -> str:
-    """The nearest thing that can be done, where no ladder reaches the target."""
-    loose = _with_slack(job, 1.0)
-    starts = [r for r in drawer if _reachable(loose, r, None, last=False) is not None]
-    if not starts:
-        need_um = max(0.8 * job.texture_um, 1.0) * 1.15 / 1.5
+def cheapest(job: Job, drawer: Sequence[Rung]) -> Path | None:
+    """The best sequence by the job's objective, whatever film there is; None where nothing gets there."""
+    return _cheapest(graph(job, drawer))
+
+
+def _cheapest(found: Graph) -> Path | None:
+    rest = _to_go(found)
+    best: Path | None = None
+    if rest[0] is None:
+        return None
+    node = -1
+    out: list[int] = []
+    while True:
+        stop = found.ends.get(node) if node >= 0 else None
+        left = rest[node + 1]
+        assert left is not None
+        if stop is not None and stop <= left + SAME_ENOUGH:
+            best = tuple(found.rungs[j] for j in out)
+            return best
+        way = min(found.ways[node + 1], key=lambda w: _plus(w.cost, rest[w.to + 1]))
+        node = way.to
+        out.append(node)
+
+
+def _plus(cost: float, rest: float | None) -> float:
+    return float("inf") if rest is None else cost + rest
+
+
+def _to_go(found: Graph) -> list[float | None]:
+    """Least cost from every node to an end; None where there is no way."""
+    rest: list[float | None] = [None] * (len(found.rungs) + 1)
+    for node in range(len(found.rungs) - 1, -2, -1):
+        options = [w.cost + r for w in found.ways[node + 1] if (r := rest[w.to + 1]) is not None]
+        if node in found.ends:
+            options.append(found.ends[node])
+        rest[node + 1] = min(options) if options else None
+    return rest
+
+
+@dataclass(frozen=True, slots=True)
+class _Label:
+    """A path to a node: its cost, what it took off each kind of zone, its largest unevenness."""
+
+    cost: float
+    spent: tuple[float, ...]
+    cv: float
+    path: tuple[int, ...]
+
+    def beats(self, other: "_Label") -> bool:
         return (
-            f"nothing in the drawer can level {job.texture_um:.0f} um of texture: "
-            f"a paper of about {need_um:.0f} um grain or coarser, on a firm block, is wanted first"
+            self.cost <= other.cost + SAME_ENOUGH
+            and self.cv <= other.cv
+            and all(a <= b + SAME_ENOUGH for a, b in zip(self.spent, other.spent, strict=True))
         )
-    if not any(finishes(job, r) for r in drawer):
-        return f"nothing in the drawer ends at {job.target}; add a grade or compound that does"
-    return (
-        f"the grades in the drawer are too far apart to get from {job.texture_um:.0f} um of texture to {job.target}: "
-        "add one in between"
-    )
 
 
-def evaluate(job: Job, rungs: Sequence[Rung]) -> Ladder:
-    """Work out a given sequence: film, time, sheen and odds, rung by rung."""
-    need(len(rungs) > 0, "sequence", "must name at least one grade")
-    area = job.area_cm2
-    removes = [
-        removal_um(r, rungs[i - 1] if i else None, job.texture_um, area, last=i == len(rungs) - 1)
-        for i, r in enumerate(rungs)
-    ]
-    residual = residual_um(rungs[-1], area)
-    cv = max(r.backing.cv for r in rungs)
-    edges_from = _edges_allowed_from(job, rungs, removes, residual)
-    film = {z.name: z.film_um for z in job.zones}
-    spent = dict.fromkeys(film, 0.0)
-    steps = []
-    for i, (rung, remove) in enumerate(zip(rungs, removes, strict=True)):
-        for z in job.zones:
-            if z.kind == "edge" and (edges_from is None or i < edges_from):
-                continue
-            spent[z.name] += remove * rung.backing.bears_on(z.kind) * sandthrough.EXPOSURE[z.kind]
-        found = gloss.sheen(rung.rz_um / 7.5 * 1.28, job.refractive_index)
-        before = rungs[i - 1] if i else None
-        steps.append(
-            Step(
-                rung=rung,
-                remove_um=remove,
-                minutes=minutes(rung, remove, area),
-                gu20=found.gu20,
-                gu60=found.gu60,
-                sheen=found.name,
-                film_left_um={name: film[name] - spent[name] for name in film},
-                why=_why(job, rung, before, remove),
-                look_for=_look_for(rung, before, i == len(rungs) - 1),
-                tight=remove > SLACK * rung.d_max_um,
-            )
-        )
-    odds = {}
-    for z in job.zones:
-        untouched = z.kind == "edge" and edges_from is None
-        odds[z.name] = 0.0 if untouched else sandthrough.zone_odds(z, spent[z.name] + residual, cv, job.min_film_um)
-    bad = [z for z in job.zones if odds[z.name] > sandthrough.ODDS_LIMIT[z.kind] and z.kind != "edge"]
-    has_edges = any(z.kind == "edge" for z in job.zones)
-    reason = _refusal(job, bad, spent, residual, cv, odds) if bad else ""
-    return Ladder(
-        steps=tuple(steps),
-        residual_um=residual,
-        minutes=sum(s.minutes for s in steps),
-        film_used_um=sum(removes) + residual,
-        odds=odds,
-        edges_from=None if edges_from is None else rungs[edges_from].abrasive.name,
-        edges_kept_out=has_edges and edges_from is None,
-        film_ok=not bad,
-        verdict="refused" if bad else "ok",
-        reason=reason,
-    )
+def affordable(job: Job, drawer: Sequence[Rung]) -> Path | None:
+    """The best sequence that every zone which has to bear it can pay for; None where there is none. Exact."""
+    found = graph(job, drawer)
+    free = _cheapest(found)
+    if free is None:
+        return None
+    if _pays(found, free):
+        return free
+    return _within_caps(found)
 
 
-def _refusal(
-    job: Job, bad: Sequence[ZoneFilmLeft], spent: dict[str, float], residual: float, cv: float, odds: dict[str, float]
-) -> str:
-    """Why the film cannot pay; told apart: too little of it, or too little known about it."""
-    worst = max(bad, key=lambda z: odds[z.name])
-    left = worst.film_um - spent[worst.name] - residual
-    floor = job.min_film_um * sandthrough.FLOOR_SHARE[worst.kind]
-    measured = replace(worst, sd_um=min(worst.sd_um, GAUGED_SD_UM + 0.05 * worst.film_um))
-    enough = sandthrough.zone_odds(measured, spent[worst.name] + residual, cv, job.min_film_um)
-    odds_words = sandthrough.odds_class(odds[worst.name])
-    if enough <= sandthrough.ODDS_LIMIT[worst.kind]:
-        return (
-            f"{worst.name}: about {left:.0f} um should be left, but the film is known only to ±{worst.sd_um:.0f} um, "
-            f"so the odds of going below {floor:.0f} um are {odds_words}. A gauge reading there would settle it."
-        )
-    return (
-        f"{worst.name}: only about {left:.0f} um of sound film would be left, and the odds of going below "
-        f"{floor:.0f} um are {odds_words}. Spray more first, stop at a lower sheen, or fill the low spots."
-    )
+def _within_caps(found: Graph) -> Path | None:
+    labels: list[list[_Label]] = [[] for _ in range(len(found.rungs) + 1)]
+    labels[0] = [_Label(0.0, (0.0,) * len(found.kinds), 0.0, ())]
+    best: _Label | None = None
+    for node in range(-1, len(found.rungs)):
+        here = labels[node + 1]
+        if node in found.ends:
+            residual = residual_um(found.rungs[node], found.job.area_cm2)
+            for label in here:
+                total = label.cost + found.ends[node]
+                if found.bears(label.spent, label.cv, residual) and (best is None or total < best.cost):
+                    best = _Label(total, label.spent, label.cv, label.path)
+        for way in found.ways[node + 1]:
+            rung = found.rungs[way.to]
+            loads = found.loads(rung, way.remove_um)
+            for label in here:
+                spent = tuple(a + b for a, b in zip(label.spent, loads, strict=True))
+                cv = max(label.cv, rung.backing.cv)
+                if not found.bears(spent, cv, 0.0):
+                    continue
+                new = _Label(label.cost + way.cost, spent, cv, (*label.path, way.to))
+                there = labels[way.to + 1]
+                if any(old.beats(new) for old in there):
+                    continue
+                labels[way.to + 1] = [old for old in there if not new.beats(old)] + [new]
+    return None if best is None else tuple(found.rungs[j] for j in best.path)
 
 
-def _edges_allowed_from(job: Job, rungs: Sequence[Rung], removes: Sequence[float], residual: float) -> int | None:
-    """The coarsest rung from which on the edges can be worked too; None: keep off them altogether."""
-    edges = [z for z in job.zones if z.kind == "edge"]
-    cv = max(r.backing.cv for r in rungs)
-    for k in range(len(rungs)):
-        wear = sum(
-            d * r.backing.f_edge * sandthrough.EXPOSURE["edge"]
-            for d, r in zip(removes[k:], list(rungs)[k:], strict=True)
-        )
-        if all(wear + residual <= sandthrough.most_removal_um(z, cv, job.min_film_um) for z in edges):
-            return k
-    return None if edges else 0
+def _pays(found: Graph, path: Path) -> bool:
+    spent = (0.0,) * len(found.kinds)
+    node, index = -1, {id(r): j for j, r in enumerate(found.rungs)}
+    for rung in path:
+        to = index[id(rung)]
+        way = next(w for w in found.ways[node + 1] if w.to == to)
+        spent = tuple(a + b for a, b in zip(spent, found.loads(rung, way.remove_um), strict=True))
+        node = to
+    cv = max(r.backing.cv for r in path)
+    return found.bears(spent, cv, residual_um(path[-1], found.job.area_cm2))
 
 
-def _why(job: Job, rung: Rung, before: Rung | None, remove: float) -> str:
-    limit = rung.d_max_um
-    if before is None:
-        return (
-            f"Levels {job.texture_um:.0f} um of texture: about {remove:.0f} um to take off, "
-            f"where this grain can take {limit:.0f}."
-        )
-    share = remove / limit
-    room = "little room to spare" if share > SLACK else "with room to spare"
-    return (
-        f"Takes out the {before.abrasive.name} scratch: about {remove:.2g} um where it can take {limit:.2g} um, {room}."
-    )
-
-
-def _look_for(rung: Rung, before: Rung | None, last: bool) -> str:
-    """What to see before moving on."""
-    kind = rung.abrasive.kind
-    if before is None:
-        return "Even and dull all over: a shiny spot in the dull field is a low spot. Film-coloured dust only."
-    if kind == "polish":
-        if last:
-            return "The lamp's edge is crisp from every side, and no cobweb shows when you turn the work."
-        return "No straight scratch is left under the lamp; a stray one means one grade back, just there."
-    if rung.rz_um < 2.0:
-        return "The lamp shows clearly at a low angle; hunt stray deep scratches now, not at the buffer."
-    return "Only this grade's scratch is left, crossing the last one; wipe dry and look along the light."
+def equally_good(job: Job, drawer: Sequence[Rung], most: int = 8) -> list[Path]:
+    """The sequences whose score is within 6 % of the best, best first, as far as the film can pay for them."""
+    found = graph(job, drawer)
+    rest = _to_go(found)
+    out: list[Path] = []
+    if rest[0] is None:
+        return out
+    count = itertools.count()
+    heap: list[tuple[float, int, float, int, tuple[int, ...], bool]] = [(rest[0], next(count), 0.0, -1, (), False)]
+    limit: float | None = None
+    for _ in range(MOST_LOOKED_AT):
+        if not heap:
+            break
+        total, _n, cost, node, path, ended = heapq.heappop(heap)
+        if limit is not None and total > limit:
+            break
+        if ended:
+            rungs = tuple(found.rungs[j] for j in path)
+            if _pays(found, rungs):
+                limit = EQUALLY_GOOD * total if limit is None else limit
+                out.append(rungs)
+                if len(out) >= most:
+                    break
+            continue
+        if node in found.ends:
+            heapq.heappush(heap, (cost + found.ends[node], next(count), cost, node, path, True))
+        for way in found.ways[node + 1]:
+            left = rest[way.to + 1]
+            if left is not None:
+                new = cost + way.cost
+                heapq.heappush(heap, (new + left, next(count), new, way.to, (*path, way.to), False))
+    return out

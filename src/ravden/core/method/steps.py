@@ -86,7 +86,7 @@ def progress(method: Method, acts: Sequence[Act], now_h: float) -> Progress:
                 in_session = in_session + 1 if last is not None and act.at_h - last < max(8.0, 1.5 * between) else 1
                 done += 1
                 last = act.at_h
-        elif isinstance(act, Sanding) and act.purpose in ("level", "rub-out"):
+        elif isinstance(act, Sanding) and act.purpose in ("level", "rub-out") and not act.part:
             reached = _first(stages, index, act.purpose)
             if reached is not None:
                 index, in_stage = reached + 1, 0

@@ -111,7 +111,7 @@ def _read(project: Project, ledger: Ledger, act: Reading) -> Ledger:
         return ledger.through(act.zone, spot=act.spot)
     if act.what == "not-through":
         return ledger.not_through(act.zone, spot=act.spot)
-    if act.what in NOTICES:
+    if act.what in NOTICES or act.what == "gloss":
         return ledger
     # The card hangs beside the instrument and had every coat, so its film holds about the top's share of solvent.
     cured = act.um * _cured_share(project, act, project.zones[0].name)

@@ -19,7 +19,7 @@ from ravden.core.plan.history import (
     scale_of,
     thickest,
 )
-from ravden.core.plan.rubout import Drawer, RubOut, rub_out, split
+from ravden.core.plan.rubout import Ask, Drawer, RubFilm, RubOut, rub_out, split
 from ravden.core.plan.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
 from ravden.core.record import Project
 
@@ -72,8 +72,7 @@ class Outlook:
 
 def outlook(
     project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, zone_name: str = "",
-    texture_um: float | None = None, target: str | None = None, memory: Memory | None = None,
-    priors: Priors | None = None,
+    memory: Memory | None = None, priors: Priors | None = None,
 ) -> Outlook:  # fmt: skip
     """Fold journal and method into what is shown. zone_name empty: the thickest zone; memory and priors as for
     known()."""
@@ -85,10 +84,12 @@ def outlook(
     # Mostly the zone looked at is the slowest one, whose cure need not be solved twice.
     shared = past if past is not None and slowest is zone else None
     soft = _softness_now(project, ledger, now_h, shared)
-    texture, sheen = texture_um or method.texture_um, target or project.instrument.sheen
-
-    cut = soft.over_top_K(texture + POLISHED_UM)
-    first = rub_out(project, ledger, drawer, margin_K=cut, texture_um=texture, target=sheen)
+    film = RubFilm(
+        project=project, ledger=ledger, margin_K=lambda um: soft.over_top_K(um + POLISHED_UM), whole_K=soft.least_K,
+        texture_um=method.texture_um, at_h=now_h,
+    )  # fmt: skip
+    first = rub_out(film, drawer, Ask())
+    texture = method.texture_um
     level_um, rubout_um = split(first.ladder, texture)
     ahead = plan_forward(project, method, ledger, now_h, hours, level_um, rubout_um, soft.found)
     # A ladder is climbed once the build is done, so it is judged on the film there will be then.

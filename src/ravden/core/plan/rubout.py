@@ -1,95 +1,226 @@
 """The rub-out of a project: its film, softness and sheen handed to the ladder."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 
+from ravden.core.abrasive.explain import Change, changes
 from ravden.core.abrasive.grades import Abrasive
+from ravden.core.abrasive.hands import Hands
+from ravden.core.abrasive.job import Job, finishes
+from ravden.core.abrasive.ladder import Ladder, evaluate, plan
+from ravden.core.abrasive.remarks import Remark, judge
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft
-from ravden.core.abrasive.scratch import Backing, Rung, hardness_from_margin_MPa
-from ravden.core.abrasive.sequence import Job, Ladder, evaluate, plan
+from ravden.core.abrasive.schools import School, schools
+from ravden.core.abrasive.scratch import SOFTEST_K, USUAL_WEAR, Backing, Rung, hardness_from_margin_MPa
+from ravden.core.abrasive.sequence import Path, equally_good
 from ravden.core.errors import InputError
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Project
 
-LEAST_SANDING_MARGIN_K = 15.0  # docs/maths.md: below it film gums and paper loads
+LEAST_SANDING_MARGIN_K = SOFTEST_K
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Drawer:
-    """What is owned, and which backing each kind is used on: ids into backings by kind of abrasive."""
+    """What is owned, how worn, and which backing each kind is used on.
+
+    wear: by grade id, 0 fresh to 1 worn out; on: a backing of its own for a grade, by id; cut, scratch: this user's
+    removal and scratch against the built-in ones, where the grain is fixed; hands: what was learnt of them, on top.
+    """
 
     abrasives: tuple[Abrasive, ...]
-    backings: dict[str, Backing]
+    backings: Mapping[str, Backing]
     block: str = "firm"
     polisher: str = "pad"
+    wear: Mapping[str, float] = field(default_factory=dict)
+    on: Mapping[str, str] = field(default_factory=dict)
+    cut: float = 1.0
+    scratch: float = 1.0
+    hands: Hands = field(default_factory=Hands)
+
+    def rung(self, grade: Abrasive, mode: str, hardness_MPa: float, wear: float | None = None) -> Rung:
+        """One abrasive in the hand."""
+        usual = {"paper": self.block, "polish": self.polisher, "powder": "cloth"}.get(grade.kind, "foam")
+        return Rung(
+            abrasive=grade, backing=self.backings[self.on.get(grade.id, usual)], mode=mode, hardness_MPa=hardness_MPa,
+            wear=self.wear.get(grade.id, USUAL_WEAR) if wear is None else wear,
+            scratch=self.scratch * self.hands.scratch.factor if grade.ra_um is None else 1.0,
+            cut=self.cut * self.hands.cut.factor if grade.coated else 1.0,
+        )  # fmt: skip
 
     def rungs(self, mode: str, hardness_MPa: float) -> tuple[Rung, ...]:
         """Every abrasive in the hand, on its backing, on a film this hard."""
-        use = {"paper": self.block, "foam": "foam", "polish": self.polisher, "wool": "foam"}
-        return tuple(
-            Rung(abrasive=a, backing=self.backings[use[a.kind]], mode=mode, hardness_MPa=hardness_MPa)
-            for a in self.abrasives
-        )
+        return tuple(self.rung(a, mode, hardness_MPa) for a in self.abrasives)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Ask:
+    """What is asked of a rub-out; None or empty: as the method and the instrument have it.
+
+    sequence: the user's own, as grade ids; block, mode: how it is worked; edges: worked with the rest.
+    """
+
+    texture_um: float | None = None
+    target: str | None = None
+    mode: str = "wet"
+    block: str = ""
+    objective: str = "balanced"
+    sequence: tuple[str, ...] | None = None
+    edges: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Done:
+    """A rung logged since the last coat."""
+
+    at_h: float
+    grade: str
+    zones: tuple[str, ...]
+    part: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class RubFilm:
+    """The film a ladder is worked out for: what is on every zone, how soft it is at a depth, what was done to it.
+
+    margin_K: of a depth [um], the least softening point over the bench to that depth; None without film; whole_K: the
+    same of the whole film; at_h: the moment asked about.
+    """
+
+    project: Project
+    ledger: Ledger
+    margin_K: Callable[[float], float | None]
+    whole_K: float | None
+    texture_um: float
+    at_h: float
+
+    @property
+    def done(self) -> tuple[Done, ...]:
+        """Rungs logged since the last coat, in order."""
+        coats = [c.at_h for c in self.project.coats if c.at_h <= self.at_h]
+        since = max(coats, default=-1e18)
+        return tuple(
+            Done(at_h=s.at_h, grade=s.grade, zones=s.zones or (), part=s.part)
+            for s in sorted(self.project.sandings, key=lambda s: s.at_h)
+            if since < s.at_h <= self.at_h and s.purpose != "scuff" and s.mode
+        )
+
+    @property
+    def flatted(self) -> bool:
+        """Whether the film on top is dulled by particles."""
+        coats = sorted((c for c in self.project.coats if c.at_h <= self.at_h), key=lambda c: c.at_h)
+        if not coats or not coats[-1].finish:
+            return self.project.material.flatted
+        return self.project.layers[coats[-1].finish].flatted
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class RubOut:
     """A ladder for a project, or why there is none; margin_K: softest depth over the bench now, None without film.
 
-    at_cured: the film is too soft to sand now, and the ladder is for when it has hardened enough.
+    at_cured: the film is too soft to sand now, and the ladder is for when it has hardened enough; own: it is the
+    user's sequence, judged in remarks; changes, equal, others: what else could be done; job, drawer, held: what it was
+    worked out from.
     """
 
     ladder: Ladder | None
     refusal: str
     margin_K: float | None
     at_cured: bool
+    ask: Ask
     texture_um: float
     target: str
     mode: str
     job: Job
+    drawer: tuple[Rung, ...]
+    held: Drawer
+    film: RubFilm
+    remarks: tuple[Remark, ...] = ()
+    changes: tuple[Change, ...] = ()
+    equal: tuple[Path, ...] = ()
+    others: tuple[School, ...] = ()
+
+    @property
+    def own(self) -> bool:
+        return self.ask.sequence is not None
 
     def on(self, project: Project, ledger: Ledger) -> "RubOut":
         """The same ladder judged on another film: which rungs are best does not depend on how much there is."""
+        film = replace(self.film, project=project, ledger=ledger)
         if self.ladder is None:
-            return self
+            return replace(self, film=film)
         job = replace(self.job, zones=_zones(project, ledger))
-        return replace(self, job=job, ladder=evaluate(job, [s.rung for s in self.ladder.steps]))
+        return replace(self, job=job, film=film, ladder=evaluate(job, [s.rung for s in self.ladder.steps]))
 
 
 def _zones(project: Project, ledger: Ledger) -> tuple[ZoneFilmLeft, ...]:
     out = []
     for z in project.zones:
+        if z.name in project.bare and len(project.bare) < len(project.zones):
+            continue
         film = ledger.film(z.name)
         out.append(ZoneFilmLeft(name=z.label, kind=z.kind, film_um=film.mean_um, sd_um=film.sd_um, area_cm2=z.area_cm2))
     return tuple(out)
 
 
-def rub_out(
-    project: Project, ledger: Ledger, drawer: Drawer, *, margin_K: float | None, texture_um: float, target: str,
-    mode: str = "wet", ratio_max: float = 1.8, objective: str = "balanced",
-) -> RubOut:  # fmt: skip
-    """The ladder on the film as the ledger knows it. A film still soft gets the ladder for the day it may be sanded."""
-    soft = margin_K is None or margin_K < LEAST_SANDING_MARGIN_K
-    hardness = hardness_from_margin_MPa(max(margin_K or 0.0, LEAST_SANDING_MARGIN_K))
+def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> RubOut:
+    """The ladder on the film as the ledger knows it. A film still soft gets the ladder for the day it may be sanded.
+
+    full: with remarks, the rungs that could be put in or left out, the equally good ladders and the two schools.
+    """
+    project = film.project
+    texture, target = ask.texture_um or film.texture_um, ask.target or project.instrument.sheen
+    margin = film.margin_K(texture)
+    soft = margin is None or margin < LEAST_SANDING_MARGIN_K
+    hardness = hardness_from_margin_MPa(max(margin or 0.0, LEAST_SANDING_MARGIN_K))
+    held = replace(drawer, block=ask.block) if ask.block else drawer
+    rungs = held.rungs(ask.mode, hardness)
+    after = _after(film, rungs)
     job = Job(
-        texture_um=texture_um, zones=_zones(project, ledger), min_film_um=project.instrument.min_film_um, target=target,
-        hardness_MPa=hardness, refractive_index=project.material.refractive_index, mode=mode, ratio_max=ratio_max,
-        objective=objective,
+        texture_um=texture, zones=_zones(project, film.ledger), min_film_um=project.instrument.min_film_um,
+        target=target, hardness_MPa=hardness, refractive_index=project.material.refractive_index, mode=ask.mode,
+        objective=ask.objective, flatted=film.flatted, after=after, edges_count=ask.edges,
     )  # fmt: skip
     ladder, refusal = None, ""
+    remarks: tuple[Remark, ...] = ()
     try:
-        ladder = plan(job, drawer.rungs(mode, hardness))
+        if ask.sequence is not None:
+            mine = [r for name in ask.sequence for r in rungs if r.abrasive.id == name]
+            if not mine:
+                raise InputError("sequence", "no rung is left in the ladder: put one in")
+            ladder = evaluate(job, mine, rungs)
+            remarks = judge(job, mine, rungs)
+        elif after is not None and finishes(job, after):
+            raise InputError("sequence", f"{target} is reached with {after.abrasive.name}")
+        else:
+            ladder = plan(job, rungs, explain=full)
     except InputError as error:
         refusal = error.sentence
-    return RubOut(
-        ladder=ladder,
-        refusal=refusal,
-        margin_K=margin_K,
-        at_cured=soft,
-        texture_um=texture_um,
-        target=target,
-        mode=mode,
-        job=job,
-    )
+    found = RubOut(
+        ladder=ladder, refusal=refusal, margin_K=margin, at_cured=soft, ask=ask, texture_um=texture, target=target,
+        mode=ask.mode, job=job, drawer=rungs, held=drawer, film=film, remarks=remarks,
+    )  # fmt: skip
+    return beside(found) if full else found
+
+
+def beside(found: RubOut) -> RubOut:
+    """The same with what else could be done: rungs in and out, equally good ladders, the two schools."""
+    job, rungs = found.job, found.drawer
+    if found.ladder is None:
+        return found
+    return replace(
+        found, changes=changes(job, found.ladder, rungs), equal=tuple(equally_good(job, rungs, 6)),
+        others=schools(job, rungs),
+    )  # fmt: skip
+
+
+def _after(film: RubFilm, rungs: Sequence[Rung]) -> Rung | None:
+    """The rung the work stands at: the last one logged since the last coat, if it is in the drawer."""
+    for done in reversed(film.done):
+        for rung in rungs:
+            if done.grade in (rung.abrasive.id, rung.abrasive.name):
+                return rung
+    return None
 
 
 def split(ladder: Ladder | None, texture_um: float) -> tuple[float, float]:

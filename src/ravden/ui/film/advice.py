@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ravden.core.film import deposit, pores
 from ravden.core.materials.mixing import thinned_solids
-from ravden.core.record import Coat, Exposure, Reading, Sanding
+from ravden.core.record import Coat, Exposure, Mishap, Reading, Sanding
 from ravden.ui import words
 from ravden.ui.coat_forms import ON_WORK
 
@@ -165,6 +165,8 @@ def entries(session: ShopSession, found: Outlook, advice: Counsel) -> tuple[Entr
             what = _coat(session, act, first, number)
         elif isinstance(act, Sanding):
             what = f"{act.purpose} {act.grade}".strip()
+        elif isinstance(act, Mishap):
+            what = act.what.replace("-", " ") + (f" after {act.grade}" if act.grade else "")
         elif isinstance(act, Exposure):
             what = f"light, {act.dose_mJ_cm2:.0f} mJ/cm²"
         else:

@@ -2,20 +2,32 @@
 
 from dataclasses import dataclass
 
+from ravden.catalogue.assemble import body
+from ravden.core.abrasive.explain import Change
 from ravden.core.abrasive.gloss import ceiling_gu
+from ravden.core.abrasive.grades import Abrasive
+from ravden.core.abrasive.ladder import Ladder, Step
 from ravden.core.abrasive.sandthrough import odds_class
-from ravden.core.abrasive.sequence import Ladder
+from ravden.core.abrasive.stray import step_back
+from ravden.core.instrument.outline import Outline
 from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K
-from ravden.core.record import SHEENS
+from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K, Ask, RubOut
+from ravden.core.record import SHEENS, Mishap
 from ravden.ui import words
 from ravden.ui.session import ShopSession
+
+BLOCKS = ("firm", "rigid", "foam", "finger", "orbital", "orbital-foam")
+MODES = (("wet", "wet"), ("dry", "dry"))
+TONE_OF_ODDS = ((0.05, "open"), (0.20, "plain"), (2.0, "warn"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RungShown:
-    """One rung: what it is, what it costs, what it leaves and what to see before moving on."""
+    """One rung: what it is, what it costs, what it leaves and what to see before moving on; key: the digit that logs
+    it; needed: why it cannot be left out, or what that would do; id: its grade."""
 
+    id: str
+    key: str
     grade: str
     grain: str
     backing: str
@@ -24,21 +36,48 @@ class RungShown:
     left: str
     scratch: str
     sheen: str
+    band: str
     time: str
+    paper: str
     why: str
+    needed: str
     look_for: str
     tight: bool
+    tone: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SpareShown:
+    """A grade of the drawer that is not in the ladder: where it would stand, and what putting it in would do."""
+
+    id: str
+    grade: str
+    at: int
+    words: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ZoneShown:
-    """A zone before and after the ladder, with the odds of going below its floor."""
+    """A zone before and after the ladder, with the odds of going below its floor, and strokes of the first rung that
+    are still safe on it."""
 
+    name: str
     label: str
     before: str
     after: str
     odds: str
+    strokes: str
     tone: str
+
+    @property
+    def film(self) -> str:
+        """What the outline writes on the zone."""
+        return self.after
+
+    @property
+    def range(self) -> str:
+        """The second line on the outline."""
+        return self.odds
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,7 +89,11 @@ class RubShown:
     tone: str
     heading: str
     detail: str
+    own: bool
     rungs: tuple[RungShown, ...]
+    spares: tuple[SpareShown, ...]
+    done: tuple[str, ...]
+    remarks: tuple[tuple[str, str], ...]
     start_um: float
     start: str
     as_now: bool
@@ -58,6 +101,9 @@ class RubShown:
     floor: str
     flat: str
     zones: tuple[ZoneShown, ...]
+    body: Outline | None
+    neck_mm: float
+    zone: str
     totals: str
     edges: str
     edges_tone: str
@@ -67,74 +113,59 @@ class RubShown:
     texture_um: float
     sheens: tuple[str, ...]
     sheen: str
+    blocks: tuple[tuple[str, str], ...]
+    block: str
+    mode: str
+    edges_worked: bool
+    ask: Ask
 
 
-def show(session: ShopSession, found: Outlook) -> RubShown:
-    """The ladder of the instrument turned to, judged on the film there will be when the build is done."""
+def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> RubShown:
+    """The ladder of the instrument turned to, judged on the film there will be when the build is done.
+
+    rub: another ladder than the outlook's own, because something else was asked.
+    """
     units = session.units
     project = found.project
     item = project.instrument
-    rub = found.rub_out
+    rub = rub or found.rub_out
     ladder = rub.ladder
-    flat = max(project.zones, key=lambda z: (z.kind == "flat", z.k_mean))
+    flat = max(project.zones, key=lambda z: (z.name not in project.bare, z.kind == "flat", z.k_mean))
     built = bool(found.forward.coats)
-    tone, heading, detail = _told(session, found)
-    rungs: tuple[RungShown, ...] = ()
-    zones: tuple[ZoneShown, ...] = ()
-    start_um = 0.0
+    tone, heading, detail = _told(session, found, rub)
+    start_um = next((z.film_um for z in rub.job.zones if z.name == flat.label), 0.0)
     totals = edges = ""
     if ladder is not None:
-        start_um = ladder.steps[0].film_left_um[flat.label] + ladder.steps[0].remove_um
-        rungs = tuple(
-            RungShown(
-                grade=s.rung.abrasive.name,
-                grain=f"{s.rung.abrasive.d50_um:g} µm grain",
-                backing=f"{s.rung.backing.label}, {rub.mode}",
-                off=units.film(s.remove_um),
-                left_um=s.film_left_um[flat.label],
-                left=units.film(s.film_left_um[flat.label]),
-                scratch=units.film(s.rung.rz_um),
-                sheen=s.sheen,
-                time=words.minutes(s.minutes),
-                why=session_words(s.why, session),
-                look_for=s.look_for,
-                tight=s.tight,
-            )
-            for s in ladder.steps
-        )
-        zones = _zones(session, found, ladder)
-        low, high = 0.75 * ladder.film_used_um, 1.3 * ladder.film_used_um
-        totals = (
-            f"In all about {units.film(ladder.film_used_um)} ({units.film_range(low, high)}) with the last scratches, "
-            f"and some {words.minutes(ladder.minutes)} of work ({ladder.minutes / 60 / 1.6:.1f}–"
-            f"{ladder.minutes / 60 * 1.6:.1f} h)."
-        )
-        if ladder.edges_kept_out:
-            edges = "Keep off the edges altogether, or tape them: there is too little film on them to sand."
-        elif ladder.edges_from == ladder.steps[0].rung.abrasive.name:
-            edges = "The edges can stand all of this, lightly."
-        else:
-            edges = f"Keep off the edges until {ladder.edges_from}."
+        totals, edges = _totals(session, rub, ladder), _edges(rub, ladder)
     catalogue = session.catalogue
     when = "when the build is done" if built else "as it is now"
+    after = rub.job.after
+    surface = f"after {after.abrasive.name}" if after is not None else when
     return RubShown(
         title=item.name,
-        about=f"{flat.label}, {when} · to {rub.target}",
+        about=f"{flat.label}, {surface} · to {rub.target}" + (" · your own ladder" if rub.own else ""),
         tone=tone,
         heading=heading,
         detail=detail,
-        rungs=rungs,
+        own=rub.own,
+        rungs=_rungs(session, rub, ladder, flat.label) if ladder is not None else (),
+        spares=_spares(session, rub),
+        done=_done(session, found, rub),
+        remarks=tuple(("warn" if r.grave else "plain", session_words(r.text, session)) for r in rub.remarks),
         start_um=start_um,
         start=units.film(start_um),
         as_now=not built,
         floor_um=item.min_film_um,
         floor=units.film(item.min_film_um),
         flat=flat.label,
-        zones=zones,
+        zones=_zones(session, rub, ladder),
+        body=body(item.measures),
+        neck_mm=item.measures.neck_length_mm,
+        zone="",
         totals=totals,
         edges=edges,
         unit=units.film_unit,
-        edges_tone="warn" if ladder is not None and (ladder.edges_kept_out or not edges.startswith("The")) else "open",
+        edges_tone="open" if edges.startswith("The edges can") else "warn",
         cautions=(
             "Sanding dust: extraction and a mask. Water stays away from open wood and mains-powered tools.",
             project.material.dust_colour,
@@ -145,31 +176,199 @@ def show(session: ShopSession, found: Outlook) -> RubShown:
         texture_um=rub.texture_um,
         sheens=SHEENS,
         sheen=rub.target,
+        blocks=tuple((b, catalogue.backings[b].label) for b in BLOCKS),
+        block=rub.ask.block or rub.held.block,
+        mode=rub.mode,
+        edges_worked=rub.ask.edges,
+        ask=rub.ask,
     )  # fmt: skip
 
 
-def _zones(session: ShopSession, found: Outlook, ladder: Ladder) -> tuple[ZoneShown, ...]:
+def _rungs(session: ShopSession, rub: RubOut, ladder: Ladder, flat: str) -> tuple[RungShown, ...]:
     units = session.units
+    said = {c.rung.abrasive.id: c for c in rub.changes if c.used}
     out = []
-    first, last = ladder.steps[0].film_left_um, ladder.steps[-1].film_left_um
-    for z in found.project.zones:
-        odds = ladder.odds[z.label]
+    for i, s in enumerate(ladder.steps):
+        change = said.get(s.rung.abrasive.id)
+        needed = ""
+        if change is not None:
+            needed = session_words(change.needed, session) if change.needed else _without(session, change)
+        worst = max(s.odds.values())
+        out.append(
+            RungShown(
+                id=s.rung.abrasive.id,
+                key=str(i + 1) if i < 9 else "",
+                grade=session_words(s.rung.abrasive.name, session),
+                grain=_grain(s.rung.abrasive),
+                backing=f"{s.rung.backing.label}, {rub.mode}",
+                off=units.film(s.remove_um),
+                left_um=s.film_left_um[flat],
+                left=units.film(s.film_left_um[flat]),
+                scratch=units.film(s.rung.rz_um),
+                sheen=s.sheen,
+                band=_band(s),
+                time=words.minutes(s.minutes),
+                paper=_paper(s.pieces),
+                why=session_words(s.why, session),
+                needed=needed,
+                look_for=s.look_for,
+                tight=s.tight,
+                tone=next(t for limit, t in TONE_OF_ODDS if worst <= limit),
+            )
+        )
+    return tuple(out)
+
+
+def _grain(grade: Abrasive) -> str:
+    return f"{grade.d50_um:g} µm grain ({grade.low_um:.3g}–{grade.high_um:.3g})"
+
+
+def _band(step: Step) -> str:
+    low, high = step.band.gu60
+    return f"{low:.0f}–{high:.0f} / {step.band.gu20[0]:.0f}–{step.band.gu20[1]:.0f}"
+
+
+def _paper(pieces: float) -> str:
+    if pieces <= 0:
+        return ""
+    return "1 paper" if pieces <= 1 else f"{int(-(-pieces // 1))} papers"
+
+
+def _more(session: ShopSession, minutes: float, film_um: float) -> str:
+    sign = "+" if minutes >= 0 else "−"
+    film = f"{'+' if film_um >= 0 else '−'}{session.units.film(abs(film_um))}"
+    return f"{sign}{abs(minutes):.0f} min, {film} film"
+
+
+def _without(session: ShopSession, change: Change) -> str:
+    return f"Without it: {_more(session, change.minutes, change.film_um)}."
+
+
+def _spares(session: ShopSession, rub: RubOut) -> tuple[SpareShown, ...]:
+    return tuple(
+        SpareShown(
+            id=c.rung.abrasive.id, grade=session_words(c.rung.abrasive.name, session), at=c.at,
+            words=_more(session, c.minutes, c.film_um),
+        )
+        for c in rub.changes
+        if not c.used
+    )  # fmt: skip
+
+
+def _done(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, ...]:
+    """The rungs logged since the last coat."""
+    rack = session.shop.on_rack(found.project.instrument.id)
+    now = session.local(session.now)
+    labels = {z.name: z.label for z in found.project.zones}
+    most = {z.name for z in found.project.zones if z.kind != "edge" and z.name not in found.project.bare}
+    out = []
+    for d in rub.film.done:
+        on = ", ".join(labels.get(z, z) for z in d.zones)
+        if not d.zones or set(d.zones) == most:
+            on = "all zones" if not d.zones else "all but the edges"
+        out.append(f"{d.grade} done, {words.moment(session.local(rack.moment(d.at_h)), now)}, {on}")
+    return tuple(out)
+
+
+def _totals(session: ShopSession, rub: RubOut, ladder: Ladder) -> str:
+    units = session.units
+    low, high = 0.75 * ladder.film_used_um, 1.3 * ladder.film_used_um
+    cut = rub.held.hands.cut
+    slow, fast = (1.6, 1 / 1.6) if not cut.readings else (cut.range()[1] / cut.factor, cut.range()[0] / cut.factor)
+    text = (
+        f"In all about {units.film(ladder.film_used_um)} ({units.film_range(low, high)}) with the last scratches, "
+        f"and some {words.minutes(ladder.minutes)} of work ({ladder.minutes / 60 * fast:.1f}–"
+        f"{ladder.minutes / 60 * slow:.1f} h)."
+    )
+    if cut.readings:
+        text += f" Your papers cut {cut.factor:.1f} times as fast as assumed ({words.plural(cut.readings, 'reading')})."
+    scratch = rub.held.hands.scratch
+    if scratch.readings:
+        text += f" They scratch {scratch.factor:.1f} times as deep."
+    return text
+
+
+def _edges(rub: RubOut, ladder: Ladder) -> str:
+    if rub.ask.edges:
+        return "The edges are worked with the rest, and have to bear it."
+    if ladder.edges_kept_out:
+        return "Keep off the edges altogether, or tape them: there is too little film on them to sand."
+    if ladder.edges_from == ladder.steps[0].rung.abrasive.name:
+        return "The edges can stand all of this, lightly."
+    return f"Keep off the edges until {ladder.edges_from}."
+
+
+def _zones(session: ShopSession, rub: RubOut, ladder: Ladder | None) -> tuple[ZoneShown, ...]:
+    units = session.units
+    names = {z.label: z.name for z in rub.film.project.zones}
+    out = []
+    for z in rub.job.zones:
+        if ladder is None:
+            film = units.film_number(z.film_um)
+            out.append(
+                ZoneShown(name=names[z.name], label=z.name, before=film, after=film, odds="", strokes="", tone="plain")
+            )
+            continue
+        first, last = ladder.steps[0], ladder.steps[-1]
+        odds = ladder.odds[z.name]
         spared = z.kind == "edge" and ladder.edges_kept_out
-        tone = "open" if odds < 0.05 else "plain" if odds < 0.20 else "warn"
-        before = found.ledger.mean_um(z.name)
-        planned = sum(c.dry_um for c in found.forward.coats) * z.k_mean
-        before = max(before + planned, first[z.label])
+        tone = next(t for limit, t in TONE_OF_ODDS if odds < limit)
         out.append(
             ZoneShown(
-                label=z.label, before=units.film_number(before), after=units.film_number(last[z.label]),
-                odds="kept off" if spared else odds_class(odds), tone="plain" if spared else tone,
+                name=names[z.name], label=z.name, before=units.film_number(z.film_um),
+                after=units.film_number(last.film_left_um[z.name]), odds="kept off" if spared else odds_class(odds),
+                strokes=_strokes(first.strokes[z.name]), tone="plain" if spared else tone,
             )
         )  # fmt: skip
     return tuple(out)
 
 
-def _told(session: ShopSession, found: Outlook) -> tuple[str, str, str]:
-    rub = found.rub_out
+def _strokes(count: int) -> str:
+    """Strokes to two figures: more is not known."""
+    if count >= 1000:
+        return "over 1000"
+    if count < 100:
+        return str(count)
+    return str(10 * (count // 10))
+
+
+def stray_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
+    """What to do about a stray scratch noted since the last rung; empty where there is none."""
+    project = found.project
+    cuts = [(s.at_h, s.id) for s in project.sandings if s.at_h <= found.now_h]
+    stray = [a for a in project.acts if isinstance(a, Mishap) and a.at_h <= found.now_h]
+    if not stray or (cuts and (stray[-1].at_h, stray[-1].id) < max(cuts)):
+        return ""
+    last = stray[-1]
+    done = [r for d in rub.film.done for r in rub.drawer if d.grade in (r.abrasive.id, r.abrasive.name)]
+    rungs = tuple(dict.fromkeys(done)) or (rub.ladder.rungs if rub.ladder is not None else ())
+    at = next((i for i, r in enumerate(rungs) if last.grade in (r.abrasive.id, r.abrasive.name)), len(rungs) - 1)
+    if at < 0:
+        return ""
+    back = step_back(rub.job, rungs, at)
+    zone = next((z for z in rub.job.zones if z.name == project.zone(last.zone).label), None)
+    names = " then ".join(r.abrasive.name for r in back.rungs)
+    left = f", leaving about {session.units.film(max(zone.film_um - back.film_um, 0))} there" if zone else ""
+    return session_words(
+        f"Stray scratch, {project.zone(last.zone).label}: {names} on a palm-size patch, soft at its rim; about "
+        f"{back.film_um:.0f} um and {back.minutes:.0f} min{left}. Wipe paper and work first.",
+        session,
+    )
+
+
+def _told(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, str, str]:
+    tone, heading, detail = _readiness(session, found, rub)
+    stray = stray_words(session, found, rub)
+    if rub.own and rub.remarks and rub.ladder is not None and rub.ladder.verdict == "ok":
+        grave = [r.text for r in rub.remarks if r.grave]
+        if grave:
+            return "warn", "This ladder will not work as it stands.", session_words(" ".join(grave), session)
+        said = session_words(" ".join(r.text for r in rub.remarks[:2]), session)
+        return "plain", "Your ladder works; some remarks.", f"{said} {stray}".strip()
+    return ("warn", heading, f"{stray} {detail}".strip()) if stray else (tone, heading, detail)
+
+
+def _readiness(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, str, str]:
     rack = session.shop.on_rack(found.project.instrument.id)
     now = session.local(session.now)
     level = next((w for w in found.windows if w.name in ("level", "buff")), None)
@@ -177,13 +376,20 @@ def _told(session: ShopSession, found: Outlook) -> tuple[str, str, str]:
     if level is not None and level.likely_h is not None and level.likely_h > found.now_h:
         when = words.day(session.local(rack.moment(level.likely_h)), now)
     if rub.ladder is None:
-        return "warn", "No ladder from this drawer.", f"{rub.refusal[:1].upper()}{rub.refusal[1:]}."
-    index = found.rub_out.ladder
+        words_ = session_words(f"{rub.refusal[:1].upper()}{rub.refusal[1:]}.", session)
+        if rub.job.after is not None and "is reached" in rub.refusal:
+            return "open", "The ladder is climbed.", words_
+        heading = "This film is not rubbed out." if rub.job.flatted else "No ladder from this drawer."
+        return "warn", heading, words_
+    index = rub.ladder
     if rub.margin_K is None:
         heading, tone, detail = "There is no film yet.", "plain", "This is the ladder for the film that is planned."
     elif when:
-        heading, tone = f"Not yet: the film is too soft; levelling opens about {when}.", "plain"
+        tone = "plain"
+        heading = f"Not yet: the film is too soft; levelling opens about {when}."
         detail = "This is the ladder for that day."
+        if rub.margin_K >= LEAST_SANDING_MARGIN_K:
+            detail = "The top would bear the paper, but the whole film beneath is not there yet. " + detail
     elif rub.at_cured:
         heading, tone = "The level window is open; the top layers are still a little soft.", "plain"
         detail = (

@@ -1,0 +1,62 @@
+"""Why each rung of a ladder is there, and why its neighbours in the drawer are not."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ravden.core.abrasive.job import Job, may_follow
+from ravden.core.abrasive.ladder import Ladder, totals
+from ravden.core.abrasive.scratch import Rung, removal_um
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """What putting a rung in, or leaving one out, would do: minutes and film more (or less); needed: why it cannot be
+    left out, in words; at: where it would stand in the sequence."""
+
+    rung: Rung
+    at: int
+    used: bool
+    minutes: float = 0.0
+    film_um: float = 0.0
+    needed: str = ""
+
+
+def changes(job: Job, ladder: Ladder, drawer: Sequence[Rung]) -> tuple[Change, ...]:
+    """One change for every rung of the drawer, coarsest first. Grades that cannot stand anywhere are left out."""
+    rungs = list(ladder.rungs)
+    base = (ladder.minutes, ladder.film_used_um)
+    out = []
+    for rung in sorted((r for r in drawer if r.abrasive.on_film), key=lambda r: (r.abrasive.kind == "wool", -r.rz_um)):
+        at = next((i for i, r in enumerate(rungs) if r.abrasive.id == rung.abrasive.id), None)
+        if at is not None:
+            out.append(_without(job, rungs, at, base))
+            continue
+        place = sum(r.rz_um > rung.rz_um for r in rungs)
+        if rung.abrasive.kind == "wool" or place == len(rungs):
+            continue  # a finer last rung is another sheen, not a neighbour
+        with_it = [*rungs[:place], rung, *rungs[place:]]
+        if not all(may_follow(job, r, with_it[i - 1] if i else job.after) for i, r in enumerate(with_it)):
+            continue
+        found = totals(job, with_it)
+        if found is not None:
+            out.append(Change(rung=rung, at=place, used=False, minutes=found[0] - base[0], film_um=found[1] - base[1]))
+    return tuple(out)
+
+
+def _without(job: Job, rungs: list[Rung], at: int, base: tuple[float, float]) -> Change:
+    rung, rest = rungs[at], [*rungs[:at], *rungs[at + 1 :]]
+    if not rest:
+        return Change(rung=rung, at=at, used=True, needed="it is the only rung")
+    if at == len(rest):
+        return Change(rung=rung, at=at, used=True, needed="it leaves the sheen that is wanted")
+    after, before = rest[at], rest[at - 1] if at else job.after
+    remove = removal_um(after, before, job.texture_um, job.area_cm2, last=at == len(rest) - 1)
+    if remove > after.d_max_um:
+        words = f"needed: without it {after.abrasive.name} must take {remove:.1f} um, its limit is {after.d_max_um:.1f}"
+        return Change(rung=rung, at=at, used=True, needed=words)
+    if not may_follow(job, after, before):
+        return Change(rung=rung, at=at, used=True, needed="needed: without it the jump is too big")
+    found = totals(job, rest)
+    if found is None:
+        return Change(rung=rung, at=at, used=True, needed="needed by the rungs after it")
+    return Change(rung=rung, at=at, used=True, minutes=found[0] - base[0], film_um=found[1] - base[1])

@@ -1,0 +1,85 @@
+"""What readings before and after a rung teach about this user's hands: removal and scratch (docs/maths.md)."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ravden.core.abrasive.gloss import rq_um
+from ravden.core.abrasive.scratch import Rung, rate_um_s
+from ravden.core.errors import need_above
+
+CUT_LN_SD = 0.37  # [A] time is good to a factor of 1.6, 10 to 90 %
+SCRATCH_LN_SD = 0.26  # [ENG] 40 % on Rz, 10 to 90 %
+SHEEN_LN_SD = 0.30  # [A] roughness from a gloss reading: the correlation length is only assumed
+UNEVEN_LN_SD = 0.20  # [ENG] one rung is not worked like the next
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Belief:
+    """Mean and sd of ln of a factor on a built-in constant, and how many readings it rests on."""
+
+    ln_mean: float
+    ln_sd: float
+    readings: int = 0
+
+    @property
+    def factor(self) -> float:
+        return math.exp(self.ln_mean)
+
+    def range(self) -> tuple[float, float]:
+        """The 10-90 % ends of the factor."""
+        return math.exp(self.ln_mean - 1.2816 * self.ln_sd), math.exp(self.ln_mean + 1.2816 * self.ln_sd)
+
+    def told(self, ln_seen: float, ln_sd: float) -> "Belief":
+        """After one more reading: normal with normal."""
+        weight, new = 1.0 / self.ln_sd**2, 1.0 / ln_sd**2
+        return Belief(
+            ln_mean=(weight * self.ln_mean + new * ln_seen) / (weight + new), ln_sd=(weight + new) ** -0.5,
+            readings=self.readings + 1,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hands:
+    """This user's removal and scratch against the built-in constants."""
+
+    cut: Belief = Belief(ln_mean=0.0, ln_sd=CUT_LN_SD)
+    scratch: Belief = Belief(ln_mean=0.0, ln_sd=SCRATCH_LN_SD)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rubbed:
+    """A rung with the film before and after it, each with its sd [um], and the time the paper was on it [min]."""
+
+    rung: Rung
+    before_um: float
+    after_um: float
+    sd_um: float
+    minutes: float
+    area_cm2: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shone:
+    """A rung and the roughness Rq its gloss speaks of [um]."""
+
+    rung: Rung
+    rq_um: float
+
+
+def learn(rubbed: Sequence[Rubbed], shone: Sequence[Shone], start: Hands | None = None) -> Hands:
+    """The hands after these readings. The rungs carry the built-in constants (cut = scratch = 1).
+
+    A reading that shows no film gone says only that little went: it is taken as half its own error.
+    """
+    start = start or Hands()
+    cut, scratch = start.cut, start.scratch
+    for r in rubbed:
+        need_above(r.minutes, 0, "minutes", 10_000)
+        expected = rate_um_s(r.rung) * 60.0 * r.minutes * r.rung.backing.contact_cm2 * 0.85 / r.area_cm2
+        error = math.sqrt(2.0) * max(r.sd_um, 0.1)
+        gone = max(r.before_um - r.after_um, 0.5 * error)
+        cut = cut.told(math.log(gone / expected), math.hypot(error / gone, UNEVEN_LN_SD))
+    for s in shone:
+        scratch = scratch.told(math.log(s.rq_um / rq_um(s.rung.rz_um)), SHEEN_LN_SD)
+    return Hands(cut=cut, scratch=scratch)

@@ -1,0 +1,113 @@
+"""What is to be rubbed out, and what may follow what."""
+
+from dataclasses import dataclass
+
+from ravden.core.abrasive import gloss
+from ravden.core.abrasive.sandthrough import ODDS_LIMIT, ZoneFilmLeft
+from ravden.core.abrasive.scratch import Rung, removal_um
+from ravden.core.errors import need, need_above, need_in
+from ravden.core.record import SHEENS
+
+FINER = 0.97  # a rung must leave less than this share of the scratch before it
+RATIO_MAX = 1.8  # [ENG] normal habit; 1.5 careful, 2.2 bold
+SLACK = 0.8  # [ENG] plan with this share of what a grade can take off
+LAST_RZ_UM = 4.5  # [ENG] coarser and single scratches show
+SOFT_START_UM = 1.0  # a soft backing rides any texture rougher than this
+SOFT_BACKINGS = ("foam", "finger", "orbital-foam")
+MODES = ("wet", "dry", "machine")
+SAME_GRADE = 1.12  # grains no further apart than this are one grade
+WEIGHT = {"balanced": (1.0, 1.0), "time": (1.0, 0.0), "film": (0.001, 1.0)}  # minutes, micrometres
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Job:
+    """What is to be rubbed out: texture [um], zones, floor [um], sheen, and how it will be worked.
+
+    odds_limit: odds of going below the floor that are put up with, by kind of zone, where not as usual; flatted: the
+    film is dulled by particles all through; after: the rung that was done last, where the work has begun; edges_count:
+    the edges are worked with the rest from the first rung on.
+    """
+
+    texture_um: float
+    zones: tuple[ZoneFilmLeft, ...]
+    min_film_um: float
+    target: str
+    hardness_MPa: float
+    refractive_index: float
+    mode: str = "wet"
+    slack: float = SLACK
+    ratio_max: float = RATIO_MAX
+    objective: str = "balanced"
+    odds_limit: tuple[tuple[str, float], ...] = ()
+    flatted: bool = False
+    after: Rung | None = None
+    edges_count: bool = False
+
+    def __post_init__(self) -> None:
+        need_above(self.texture_um, 0, "texture_um", 1000)
+        need(len(self.zones) > 0, "zones", "at least one zone is needed")
+        names = [z.name for z in self.zones]
+        need(len(set(names)) == len(names), "zones", "two zones have the same name")
+        need_in(self.min_film_um, 0, 5000, "min_film_um", "um")
+        need(self.target in SHEENS, "target", f"must be one of {', '.join(SHEENS)} (got {self.target})")
+        need_above(self.hardness_MPa, 0, "hardness_MPa", 1e4)
+        need_in(self.refractive_index, 1.3, 2, "refractive_index")
+        need(self.mode in MODES, "mode", f"must be wet, dry or machine (got {self.mode})")
+        need_in(self.slack, 0.3, 1, "slack")
+        need_in(self.ratio_max, 1.05, 5, "ratio_max")
+        need(self.objective in WEIGHT, "objective", f"must be balanced, time or film (got {self.objective})")
+        for kind, p in self.odds_limit:
+            need(kind in ODDS_LIMIT, "odds_limit", f"{kind} is not a kind of zone")
+            need(0 < p < 1, "odds_limit", f"must be between 0 and 1 (got {p:g})")
+
+    @property
+    def area_cm2(self) -> float:
+        """Area worked: every zone but the edges."""
+        return sum(z.area_cm2 for z in self.zones if z.kind != "edge") or sum(z.area_cm2 for z in self.zones)
+
+    def limit(self, kind: str) -> float:
+        """Odds of going below the floor that are put up with on a kind of zone."""
+        return dict(self.odds_limit).get(kind, ODDS_LIMIT[kind])
+
+    def counts(self, zone: ZoneFilmLeft) -> bool:
+        """Whether a zone has to bear the whole ladder: edges are kept off until a fine grit unless told otherwise."""
+        return zone.kind != "edge" or self.edges_count
+
+
+def is_soft(rung: Rung) -> bool:
+    """Whether it rides over bumps rather than levelling them."""
+    return rung.abrasive.kind != "paper" or rung.backing.id in SOFT_BACKINGS
+
+
+def may_follow(job: Job, rung: Rung, before: Rung | None) -> bool:
+    """Whether a rung may come next at all, whatever film it takes."""
+    a = rung.abrasive
+    if before is None:
+        return a.kind != "wool" and not (is_soft(rung) and job.texture_um > SOFT_START_UM)
+    if before.abrasive.kind == "wool":
+        return False
+    if a.kind != "wool" and not rung.rz_um < FINER * before.rz_um:
+        return False
+    jump = before.abrasive.d50_um > job.ratio_max * a.d50_um
+    return not (a.coated and before.abrasive.coated and jump)
+
+
+def reachable(job: Job, rung: Rung, before: Rung | None, *, last: bool) -> float | None:
+    """Film the rung would take after ``before`` [um], or None where that step is not workable. Wool only ends."""
+    if not may_follow(job, rung, before) or (rung.abrasive.kind == "wool" and not last):
+        return None
+    remove = removal_um(rung, before, job.texture_um, job.area_cm2, last)
+    return remove if remove <= job.slack * rung.d_max_um else None
+
+
+def finishes(job: Job, rung: Rung, before: Rung | None = None) -> bool:
+    """Whether the job may stop at this rung: its sheen is the one asked for, and no single scratch shows."""
+    if rung.rz_um > LAST_RZ_UM or (rung.abrasive.kind == "wool" and before is None):
+        return False
+    return gloss.meets(job.target, sheen_after(job, rung, before), job.refractive_index)
+
+
+def sheen_after(job: Job, rung: Rung, before: Rung | None) -> gloss.Sheen:
+    """The sheen a rung leaves; wool leaves some of the surface before it."""
+    under = gloss.rq_um(before.rz_um) if before is not None else None
+    return gloss.sheen_over(gloss.rq_um(rung.rz_um), under, rung.abrasive.covered, job.refractive_index)

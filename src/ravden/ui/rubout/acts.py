@@ -1,0 +1,56 @@
+"""Logging a rung in two keys, and a stray scratch: what becomes of them in the journal. No Qt."""
+
+from ravden.core.errors import InputError
+from ravden.core.plan.outlook import Outlook
+from ravden.core.plan.rubout import RubOut
+from ravden.journal.entries import MishapLogged, SandingLogged
+from ravden.ui.session import ShopSession
+
+
+def zone_keys(found: Outlook) -> tuple[tuple[str, str, str], ...]:
+    """Key, zone and label of every zone a rung can be logged on; 0 is all of them."""
+    zones = [z for z in found.project.zones if z.name not in found.project.bare]
+    return (("0", "", "all but the edges"), *((str(i), z.name, z.label) for i, z in enumerate(zones[:9], start=1)))
+
+
+def rung_question(found: Outlook, rub: RubOut, index: int) -> str:
+    """What is asked after the first key."""
+    if rub.ladder is None or index >= len(rub.ladder.steps):
+        raise InputError("", "there is no such rung in the ladder")
+    name = rub.ladder.steps[index].rung.abrasive.name
+    return f"{name}, done on: " + "  ".join(f"{key} {label}" for key, _, label in zone_keys(found)) + "   Esc leaves"
+
+
+def rung_entry(session: ShopSession, found: Outlook, rub: RubOut, index: int, key: str) -> SandingLogged:
+    """The entry for a rung done on a zone: the film it was to take, and whether the stage is done with it."""
+    assert rub.ladder is not None
+    zone = next((z for k, z, _ in zone_keys(found) if k == key), None)
+    if zone is None:
+        raise InputError("", f"no zone has the key {key}")
+    step = rub.ladder.steps[index]
+    project = found.project
+    labels = {z.name: z for z in project.zones}
+    on = (zone,) if zone else tuple(z.name for z in project.zones if z.kind != "edge" and z.name not in project.bare)
+    # The entry speaks of the flats; a zone alone loses what the ladder reckons with there.
+    um = step.remove_um
+    if zone:
+        place = labels[zone]
+        bears = step.rung.backing.bears_on(place.kind)
+        um = step.remove_um * min(bears, 4.0) / max(place.sanding, 0.1) if place.kind == "edge" else step.remove_um
+    kinds = [s.rung.abrasive.kind == "polish" for s in rub.ladder.steps]
+    polish = kinds[index]
+    last = index == len(kinds) - 1 or (not polish and kinds[index + 1])
+    before = {z for d in rub.film.done if d.grade == step.rung.abrasive.name for z in d.zones}
+    every = {z.name for z in project.zones if z.kind != "edge" and z.name not in project.bare}
+    whole = every <= before | set(on)
+    return SandingLogged(
+        um=round(um, 2), grade=step.rung.abrasive.name, purpose="rub-out" if polish else "level", zones=on,
+        part=not (last and whole), minutes=0.0, mode=rub.mode,
+    )  # fmt: skip
+
+
+def stray_entry(found: Outlook, rub: RubOut, zone: str, place: tuple[float, float] | None) -> MishapLogged:
+    """A stray scratch on a zone, noticed after the rung done last."""
+    done = rub.film.done
+    grade = done[-1].grade if done else (rub.ladder.steps[0].rung.abrasive.name if rub.ladder is not None else "")
+    return MishapLogged(what="stray-scratch", zone=zone or found.project.zones[0].name, grade=grade, place=place)

@@ -1,0 +1,360 @@
+"""The Rub-out place in the real window: asked, toggled, logged in two keys, the drawer, the wheel, the bench card."""
+
+import re
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from ravden.journal.entries import CoatLogged, MishapLogged, ReadingLogged, SandingLogged
+from ravden.ui.rubout import acts, drawer_words, extras
+from tests.ui.support import WindowTest, settle
+
+
+class RubOutTest(WindowTest):
+    def setUp(self):
+        super().setUp()
+        self.choose("tern", "rubout")
+        self.view = self.window.rubout
+        self.side = self.view.side
+
+    @property
+    def shown(self):
+        return self.view.ladder._shown
+
+    @property
+    def rub(self):
+        return self.window.places.rub
+
+    def ask(self, texture_um=8.0, sheen="mirror"):
+        self.view.texture.setCurrentIndex(self.view.texture.findData(texture_um))
+        self.view.sheen.setCurrentIndex(self.view.sheen.findData(sheen))
+        self.view.sheen.activated.emit(self.view.sheen.currentIndex())
+        settle(self.window)
+        return self.shown
+
+    def press(self, *keys):
+        for key in keys:
+            QTest.keyClick(self.view.ladder, key)
+            settle(self.window)
+
+    def cured(self):
+        """Thick, measured and hard."""
+        for z in self.session.rack.project.zones:
+            self.session.log(ReadingLogged(zone=z.name, um=160, n=5), instrument="tern")
+        self.clock.turn(days=40)
+        self.window.places.refresh(("tern",))
+        settle(self.window)
+
+    def grades(self):
+        return [r.grade for r in self.shown.rungs]
+
+
+class Asking(RubOutTest):
+    def test_texture_and_sheen_change_the_ladder(self):
+        mirror, satin, rough = self.ask(8.0, "mirror"), self.ask(8.0, "satin"), self.ask(18.0, "satin")
+        self.assertEqual(mirror.rungs[-1].sheen, "mirror")
+        self.assertEqual(satin.rungs[-1].sheen, "satin")
+        self.assertLess(len(satin.rungs), len(mirror.rungs))
+        self.assertLess(rough.rungs[-1].left_um, satin.rungs[-1].left_um - 5)
+        self.assertGreater(self.colours(self.view.ladder), 20)
+
+    def test_every_rung_says_what_to_look_for_and_why(self):
+        for rung in self.ask().rungs:
+            self.assertTrue(rung.look_for and rung.why and rung.scratch and rung.time and rung.needed)
+            self.assertRegex(rung.band, r"^\d+–\d+ / \d+–\d+$")
+
+    def test_a_measured_texture(self):
+        self.view.pv.setValue(13)
+        settle(self.window)
+        self.assertEqual(self.shown.texture_um, 13.0)
+        self.assertEqual(self.view.texture.currentText(), "measured")
+        self.assertIn("13 µm of texture", self.shown.rungs[0].why)
+
+    def test_too_rough_for_the_film_says_what_would_do(self):
+        shown = self.ask(35.0, "mirror")
+        self.assertEqual(shown.tone, "warn")
+        self.assertRegex(shown.detail, r"Spray about \d+ µm more first|gauge reading")
+
+    def test_a_sander_is_quicker_than_a_block(self):
+        self.cured()
+        by_hand = self.rub.rub.ladder.minutes
+        self.view.block.setCurrentIndex(self.view.block.findData("orbital"))
+        self.view.block.activated.emit(0)
+        settle(self.window)
+        self.assertEqual(self.rub.rub.ladder.steps[0].rung.backing.id, "orbital")
+        self.assertLess(self.rub.rub.ladder.minutes, by_hand)
+
+    def test_us_units_reach_every_sentence(self):
+        self.window.turn_units()
+        shown = self.ask()
+        said = " ".join((*(r.why for r in shown.rungs), *(r.needed for r in shown.rungs), shown.detail))
+        self.assertIsNone(re.search(r"\b[uµ]m\b", said), said)
+        self.assertTrue(all(r.off.endswith("mil") for r in shown.rungs))
+        self.assertEqual(self.view.pv.suffix(), " mil")
+
+    def test_no_false_decimals(self):
+        shown = self.ask()
+        for odds in (z.odds for z in shown.zones):
+            self.assertIn(odds, ("under 1 %", "1–5 %", "5–20 %", "over 20 %", "kept off"))
+        self.assertRegex(shown.totals, r"about \d+ µm \([\d.]+–[\d.]+ µm\)")
+
+
+class Toggling(RubOutTest):
+    def test_putting_one_in_and_taking_it_out(self):
+        self.ask()
+        before, spare = self.grades(), self.shown.spares[0]
+        row = next(r for r in self.view.ladder.rows if r.spare is spare)
+        QTest.mouseClick(self.view.ladder, Qt.MouseButton.LeftButton, pos=QPoint(300, row.y + 8))
+        settle(self.window)
+        self.assertIn(spare.grade, self.grades())
+        self.assertTrue(self.shown.own)
+        row = next(r for r in self.view.ladder.rows if r.grade == spare.id)
+        QTest.mouseClick(self.view.ladder, Qt.MouseButton.LeftButton, pos=QPoint(300, row.y + 8))
+        settle(self.window)
+        self.assertEqual(self.grades(), before)
+
+    def test_reading_a_rung_changes_nothing(self):
+        self.ask()
+        row = next(r for r in self.view.ladder.rows if r.rung is not None)
+        QTest.mouseClick(self.view.ladder, Qt.MouseButton.LeftButton, pos=QPoint(300, row.y + 70))
+        settle(self.window)
+        self.assertFalse(self.shown.own)
+
+    def test_a_bad_ladder_is_told_so_and_the_way_back(self):
+        self.cured()
+        self.ask()
+        while "compound" not in self.grades()[0]:
+            self.view.ladder.chosen = next(i for i, r in enumerate(self.view.ladder.rows) if r.index == 0)
+            self.press(Qt.Key.Key_Space)
+        self.assertEqual(self.shown.heading, "This ladder will not work as it stands.")
+        self.assertIn("It will shine the orange peel, not level it.", self.shown.detail)
+        self.assertIn("too fine to level", self.shown.detail)
+        self.side.turn_to("ways")
+        self.assertTrue(self.side.ways.remarks.text().startswith("•"))
+        self.side.ways.return_.click()
+        settle(self.window)
+        self.assertFalse(self.shown.own)
+
+    def test_keys_walk_the_ladder(self):
+        self.view.ladder.chosen = 0
+        self.press(Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Up)
+        self.assertEqual(self.view.ladder.chosen, 1)
+
+    def test_another_way_is_taken_over(self):
+        self.cured()
+        self.ask()
+        self.side.turn_to("ways")
+        ways = extras.ways(self.session, self.rub.rub)
+        self.assertTrue({"Coarse start, every grade", "Fine start, few grades"} <= {w.name for w in ways})
+        self.side.ways.buttons[-2].click()
+        settle(self.window)
+        self.assertEqual(tuple(r.id for r in self.shown.rungs), [w for w in ways if w.sequence][-2].sequence)
+
+
+class AtTheBench(RubOutTest):
+    def setUp(self):
+        super().setUp()
+        self.cured()
+        self.ask(8.0, "mirror")
+
+    def sandings(self):
+        return [e.body for e in self.session.entries if isinstance(e.body, SandingLogged) and e.instrument == "tern"]
+
+    def test_a_rung_in_two_keys(self):
+        first = self.grades()[0]
+        film = self.session.request("tern").run().ledger.mean_um("top")
+        self.press(Qt.Key.Key_1)
+        self.assertIn(f"{first}, done on:", self.view.hint.text())
+        self.assertIn("2 Back", self.view.hint.text())
+        self.press(Qt.Key.Key_1)
+        logged = self.sandings()[-1]
+        self.assertEqual((logged.grade, logged.zones, logged.part), (first, ("top",), True))
+        found = self.session.request("tern").run()
+        self.assertAlmostEqual(found.ledger.mean_um("top"), film - logged.um, delta=0.6)
+        self.assertIn(f"{first} done", self.shown.done[0])
+        self.assertEqual(self.window.places.film_found.progress.index, found.progress.index)
+        self.assertNotIn(first, self.grades())
+
+    def test_the_stage_is_done_with_the_last_paper_on_every_zone(self):
+        before = self.session.request("tern").run().progress.index
+        papers = sum(s.rung.abrasive.kind != "polish" for s in self.rub.rub.ladder.steps)
+        for _ in range(papers):
+            self.press(Qt.Key.Key_1, Qt.Key.Key_0)
+        self.assertFalse(self.sandings()[-1].part)
+        self.assertGreater(self.session.request("tern").run().progress.index, before)
+        self.assertEqual(self.rub.rub.ladder.steps[0].rung.abrasive.kind, "polish")
+        while self.shown.rungs:
+            self.press(Qt.Key.Key_1, Qt.Key.Key_0)
+        self.assertEqual(self.shown.heading, "The ladder is climbed.")
+        self.assertTrue(all(z.before == z.after for z in self.shown.zones))
+
+    def test_wrong_keys_are_told_and_esc_leaves(self):
+        self.press(Qt.Key.Key_0)
+        self.assertIn("First the number of the rung", self.view.hint.text())
+        self.press(Qt.Key.Key_9)
+        self.assertIn("no such rung", self.view.hint.text())
+        self.press(Qt.Key.Key_1, Qt.Key.Key_Escape)
+        self.assertIn("A number logs that rung", self.view.hint.text())
+        count = len(self.sandings())
+        self.press(Qt.Key.Key_1)
+        self.rub._digit("1")
+        self.assertEqual(len(self.sandings()), count + 1)
+
+    def test_undo_brings_the_rung_back(self):
+        first = self.grades()
+        self.press(Qt.Key.Key_1, Qt.Key.Key_0)
+        self.window.undo()
+        settle(self.window)
+        self.assertEqual(self.grades(), first)
+        self.assertEqual(self.shown.done, ())
+
+    def test_a_coat_begins_again_from_the_texture(self):
+        self.press(Qt.Key.Key_1, Qt.Key.Key_0)
+        self.session.log(CoatLogged(dry_um=12), instrument="tern")
+        settle(self.window)
+        self.assertEqual(self.shown.done, ())
+        self.assertIn("of texture", self.shown.rungs[0].why)
+
+    def test_a_stray_scratch_proposes_the_step_back(self):
+        self.press(Qt.Key.Key_1, Qt.Key.Key_0, Qt.Key.Key_X)
+        self.assertTrue(any(isinstance(e.body, MishapLogged) for e in self.session.entries))
+        self.assertRegex(self.shown.detail, r"Stray scratch, Top: .*patch.*about \d+ µm and \d+ min, leaving")
+        self.press(Qt.Key.Key_1, Qt.Key.Key_0)
+        self.assertNotIn("Stray scratch", self.shown.detail)
+
+    def test_readings_before_and_after_teach_the_hands(self):
+        usual = self.rub.rub.ladder.minutes
+        self.session.log(SandingLogged(um=20, grade="P800", minutes=6.0, mode="wet", part=True), instrument="tern")
+        self.clock.turn(hours=0.1)
+        for z in self.session.rack.project.zones:
+            self.session.log(ReadingLogged(zone=z.name, um=130, n=5), instrument="tern")
+        self.session.log(ReadingLogged(what="gloss", zone="top", gu60=3.0), instrument="tern")
+        settle(self.window)
+        hands = self.rub.rub.held.hands
+        self.assertGreater(hands.cut.factor, 1.3)
+        self.assertGreater(hands.cut.readings, 3)
+        self.assertEqual(hands.scratch.readings, 1)
+        self.assertIn("times as fast as assumed", self.shown.totals)
+        self.assertLess(self.rub.rub.ladder.minutes, usual)
+
+    def test_a_correction_keeps_what_the_form_does_not_ask(self):
+        self.press(Qt.Key.Key_1, Qt.Key.Key_1)
+        entry = self.session.entries[-1]
+        self.window.correct(entry.id)
+        self.fill(self.window.card, minutes="25", um="6")
+        self.window.card.keep.click()
+        settle(self.window)
+        fixed = self.sandings()[-1]
+        self.assertEqual((fixed.minutes, fixed.zones, fixed.part), (25.0, ("top",), True))
+
+    def test_zone_keys_leave_out_what_is_masked(self):
+        found = self.window.places.film_found
+        keys = acts.zone_keys(found)
+        self.assertEqual(keys[0][:2], ("0", ""))
+        self.assertEqual([z for _, z, _ in keys[1:]], [z.name for z in found.project.zones][: len(keys) - 1])
+
+    def test_the_bench_card_is_one_page(self):
+        path = self.folder / "card.pdf"
+        self.assertEqual(self.rub.write_card(path), "The bench card is in card.pdf")
+        raw = path.read_bytes()
+        self.assertTrue(raw.startswith(b"%PDF"))
+        self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", raw)), 1)
+        missing = self.folder / "nowhere" / "card.pdf"
+        self.window.guarded(lambda: self.rub.write_card(missing))
+        self.assertIn("card.pdf", self.window.notice.text.text())
+
+
+class DrawerPanelTest(RubOutTest):
+    def type_in(self, text):
+        self.side.drawer.entry.setText(text)
+        self.side.drawer.add.click()
+        settle(self.window)
+
+    def test_a_bare_number_is_asked_about_and_answered(self):
+        self.type_in("800")
+        self.assertIn("could be anything from 12 to 22 um", self.side.drawer.note.text())
+        self.assertIsNone(self.session.shop.drawer)
+        button = next(b for b in self.side.drawer.choice_buttons if b.text().startswith("CAMI 800"))
+        button.click()
+        settle(self.window)
+        self.assertIn("ANSI-CAMI:800", self.session.shop.drawer.owned)
+        self.assertIn("P800 is not CAMI 800: 21.8 and 12.2 µm.", self.side.drawer.traps.text())
+        self.assertIn("the same number elsewhere", self.side.drawer.note.text())
+
+    def test_micrometres_wear_and_out(self):
+        self.type_in("7 um film")
+        self.assertEqual(self.session.shop.drawer.own[0].d50_um, 7.0)
+        self.side.drawer.worn.emit("FEPA-P:P2500", 0.9)
+        settle(self.window)
+        self.assertEqual(self.session.drawer.wear["FEPA-P:P2500"], 0.9)
+        self.side.drawer.rows["FEPA-P:P2500"][2].click()
+        settle(self.window)
+        self.assertNotIn("FEPA-P:P2500", self.side.drawer.rows)
+        self.assertNotIn("P2500", self.grades())
+        self.window.undo()
+        settle(self.window)
+        self.assertIn("FEPA-P:P2500", self.side.drawer.rows)
+
+    def test_what_is_no_abrasive_is_told(self):
+        for text, words in (("", "Type a grade"), ("P777", "not in the table"), ("9 um sponge", "no kind of abrasive"),
+                            ("P800", "in the drawer already")):  # fmt: skip
+            self.type_in(text)
+            self.assertIn(words, self.side.drawer.note.text())
+        self.assertIsNone(self.session.shop.drawer)
+
+    def test_an_empty_drawer_and_one_abrasive(self):
+        self.cured()
+        for grade in [a.id for a in self.session.drawer.abrasives if a.id != "FEPA-P:P2000"]:
+            self.session.log(drawer_words.without(self.session.drawer, grade))
+        settle(self.window)
+        self.ask(8.0, "mirror")
+        self.assertIn("or stop at satin, which it can reach", self.shown.detail)
+        self.session.log(drawer_words.without(self.session.drawer, "FEPA-P:P2000"))
+        settle(self.window)
+        self.assertIn("The drawer is empty", self.shown.detail)
+
+    def test_the_drawer_survives_a_restart(self):
+        self.type_in("CAMI 600")
+        self.window.close()
+        self.window = self.open()
+        self.assertIn("ANSI-CAMI:600", [a.id for a in self.session.drawer.abrasives])
+
+
+class Beside(RubOutTest):
+    def test_the_wheel_follows_its_numbers(self):
+        self.side.turn_to("wheel")
+        self.assertEqual(self.side.wheel.told.heading.text(), "14 m/s at the rim, heat medium")
+        self.assertIn("Never", self.side.wheel.told.text.text())
+        self.cured()
+        self.side.wheel.spins["press_N"].setValue(5)
+        self.side.wheel.spins["rpm"].setValue(500)
+        self.assertIn("heat low", self.side.wheel.told.heading.text())
+        self.assertIn("Fine", self.side.wheel.told.text.text())
+
+    def test_paper_between_coats_and_on_wood(self):
+        self.side.turn_to("paper")
+        self.assertIn("Nibs and level only", self.side.paper.scuff.text())
+        paper = self.side.paper
+        paper.next.setCurrentIndex(paper.next.findData("dye"))
+        paper.next.activated.emit(0)
+        self.assertIn("Go fine: P120", paper.wood.text())
+        self.assertIn("P800", paper.wood.text())
+
+    def test_other_chemistries_are_scuffed_their_own_way(self):
+        catalogue = self.session.catalogue
+        found = {name: extras.chemistry(m) for name, m in catalogue.materials.items()}
+        self.assertEqual(found["lacquer-sprayed"], "dissolving")
+        self.assertEqual(found["waterborne"], "water")
+        self.assertEqual(found["two-part-clear"], "reactive")
+        self.assertEqual(found["light-cured"], "light")
+        self.assertEqual(found["oil-varnish"], "layering")
+
+    def test_panels_by_key(self):
+        for key, page in (
+            (Qt.Key.Key_2, "ways"),
+            (Qt.Key.Key_3, "drawer"),
+            (Qt.Key.Key_4, "wheel"),
+            (Qt.Key.Key_5, "paper"),
+        ):
+            QTest.keyClick(self.view.ladder, key, Qt.KeyboardModifier.AltModifier)
+            self.assertEqual(self.side.page, page)
