@@ -168,3 +168,31 @@ class Learning(unittest.TestCase):
         deeper = replace(r, scratch=found.scratch.factor)
         self.assertAlmostEqual(deeper.rz_um / r.rz_um, found.scratch.factor)
         self.assertAlmostEqual(rate_um_s(replace(r, cut=2.0)) / rate_um_s(r), 2.0)
+
+
+class Tables(unittest.TestCase):
+    def test_every_row_carries_its_source(self):
+        for rows in (CATALOGUE.scuffs.values(), CATALOGUE.preps.values(), CATALOGUE.backings.values()):
+            for row in rows:
+                self.assertTrue(row.basis.startswith("ENG"), row)
+
+    def test_scuffs_go_from_coarse_to_fine_and_prep_does_too(self):
+        for row in (*CATALOGUE.scuffs.values(), *CATALOGUE.preps.values()):
+            self.assertGreaterEqual(row.coarse_um, row.fine_um)
+
+    def test_wool_scratches_only_a_share(self):
+        for a in CATALOGUE.abrasives:
+            self.assertEqual(a.covered < 1.0, a.kind == "wool", a.id)
+
+    def test_every_kind_can_be_held(self):
+        for a in CATALOGUE.abrasives:
+            if a.on_film:
+                r = rung(a.id)
+                self.assertTrue(0 < r.rz_um < 100, a.id)
+                self.assertGreater(r.d_max_um, 0)
+                self.assertGreater(minutes(r, 1.0, 1000), 0)
+
+    def test_loose_powder_works_finer_than_it_is_sold(self):
+        pumice, film = rung("LOOSE-POWDER:pumice FFFF"), rung("MICRON-FILM:30um")
+        self.assertLess(pumice.rz_um, film.rz_um)
+        self.assertEqual(pumice.abrasive.grain_um, 10.0)

@@ -36,12 +36,30 @@ def act():
     window.places.settled.disconnect(act)
     window.turn_to("film")
     QTest.keyClick(window, Qt.Key.Key_C)
+    window.places.settled.connect(rub)
+
+def rub():
+    window.places.settled.disconnect(rub)
+    window.places.settled.connect(climb)
+    window.session.select("tern", "test")
+    window.turn_to("rubout")
+
+def climb():
+    if window.places.busy or window.places.rub.rub is None:
+        return
+    window.places.settled.disconnect(climb)
+    QTest.keyClick(window.rubout.ladder, Qt.Key.Key_1)
     window.places.settled.connect(leave)
+    QTest.keyClick(window.rubout.ladder, Qt.Key.Key_0)
 
 def leave():
+    if window.places.busy:
+        return
+    window.places.settled.disconnect(leave)
     picture = QGuiApplication.primaryScreen().grabWindow(window.winId())
     picture.save(str(folder / "real.png"))
-    print(qt.platformName(), len(window.session.shop.racked["heron"].project.coats), picture.width(), flush=True)
+    print(qt.platformName(), len(window.session.shop.racked["heron"].project.coats), picture.width(),
+          window.session.shop.racked["tern"].project.sandings[-1].grade.replace(" ", "-"), flush=True)
     window.close()
     qt.quit()
 
@@ -74,7 +92,8 @@ class RealWindow(unittest.TestCase):
             [sys.executable, "-c", DRIVER, str(self.folder)], env=env, capture_output=True, text=True, timeout=150
         )
         self.assertEqual(done.returncode, 0, done.stderr)
-        platform, coats, width = done.stdout.split()
+        platform, coats, width, grade = done.stdout.split()
+        self.assertTrue(grade.startswith("P"), grade)
         self.assertEqual((platform, coats), ("xcb", "8"))
         self.assertGreaterEqual(int(width), 1000)
 

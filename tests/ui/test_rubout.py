@@ -1,12 +1,13 @@
 """The Rub-out place in the real window: asked, toggled, logged in two keys, the drawer, the wheel, the bench card."""
 
+import html
 import re
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
-from ravden.journal.entries import CoatLogged, MishapLogged, ReadingLogged, SandingLogged
-from ravden.ui.rubout import acts, drawer_words, extras
+from ravden.journal.entries import CoatLogged, InstrumentAdded, MishapLogged, ReadingLogged, SandingLogged
+from ravden.ui.rubout import acts, bench_card, drawer_words, extras, textures
 from tests.ui.support import WindowTest, settle
 
 
@@ -358,3 +359,39 @@ class Beside(RubOutTest):
         ):
             QTest.keyClick(self.view.ladder, key, Qt.KeyboardModifier.AltModifier)
             self.assertEqual(self.side.page, page)
+
+    def test_a_satin_coat_on_top_is_never_rubbed_up(self):
+        self.session.log(CoatLogged(dry_um=12, finish="lacquer-satin"), instrument="tern")
+        settle(self.window)
+        self.assertEqual(self.shown.heading, "This film is not rubbed out.")
+        self.assertIn("clear gloss over it", self.shown.detail)
+        self.assertIn("flattening agent", self.side.wheel.told.text.text())
+
+    def test_oil_and_wax_are_neither_scuffed_nor_buffed(self):
+        body = self.session.shop.racked["wren"].instrument
+        added = InstrumentAdded(
+            id="drum", name="Drum", instrument_kind=body.kind, measures=body.measures, material="oil-wax",
+            method="oil-and-wax", sheen="matte", min_film_um=1.0,
+        )  # fmt: skip
+        self.session.log(added)
+        self.session.log(CoatLogged(dry_um=3), instrument="drum")
+        self.choose("drum", "rubout")
+        self.assertIn("not scuffed", self.side.paper.scuff.text())
+        self.assertIn("burnish", self.side.wheel.told.text.text())
+
+    def test_the_picture_of_a_texture_grows_rougher(self):
+        def edges(um):
+            image = textures.icon(um).pixmap(textures.SIZE).toImage()
+            return len({image.pixel(x, y) for x in range(image.width()) for y in range(image.height())})
+
+        self.assertGreater(edges(35.0), edges(3.0))
+
+    def test_the_card_says_what_the_screen_says(self):
+        self.ask()
+        text = html.unescape(bench_card.html(self.shown))
+        for rung in self.shown.rungs:
+            self.assertIn(rung.grade, text)
+            self.assertIn(rung.look_for.split(":")[0][:30], text)
+        for z in self.shown.zones:
+            self.assertIn(z.label, text)
+        self.assertIn("the eye at each rung decides", " ".join(text.split()))

@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from msgspec import structs
 
+from ravden.core.abrasive.scuff import SCUFF_UM
 from ravden.core.errors import InputError
 from ravden.core.plan.history import air_at
 from ravden.core.plan.outlook import Outlook
@@ -12,6 +13,7 @@ from ravden.journal.entries import AirLogged, Body, CoatLogged, Entry, ReadingLo
 from ravden.journal.shop import OnRack
 from ravden.ui import coat_forms, forms, reading_forms, zone_forms
 from ravden.ui.forms import Field
+from ravden.ui.rubout.extras import scuff_rung
 from ravden.ui.session import ShopSession
 from ravden.ui.widgets.log_card import LogCard
 
@@ -102,7 +104,9 @@ class Acts:
 
     def _sanding(self, found: Outlook | None) -> tuple[Field, ...]:
         units = self._session.units
-        purpose, grade, um = "scuff", "P400", 2.0
+        purpose, grade, um = "scuff", "P400", SCUFF_UM
+        if found is not None and (rung := scuff_rung(self._session, found.rub_out)) is not None:
+            grade = rung.rung.abrasive.name
         ahead = found.forward if found is not None else None
         if found is not None and ahead is not None and ahead.sandings and ahead.before_coats:
             planned = ahead.sandings[0]

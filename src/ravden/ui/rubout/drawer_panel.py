@@ -62,6 +62,9 @@ class DrawerPanel(QWidget):
         box.addWidget(self.note)
         box.addLayout(self.choices)
         box.addWidget(self.traps)
+        unit = QLabel("Grain in µm, with its spread")
+        unit.setObjectName("muted")
+        box.addWidget(unit)
         box.addWidget(scroll, 1)
         self.rows: dict[str, tuple[QLabel, QComboBox | None, QPushButton]] = {}
         self._shown: DrawerShown | None = None
@@ -86,7 +89,7 @@ class DrawerPanel(QWidget):
             wear: QComboBox | None = None
             if row.wears:
                 wear = QComboBox()
-                wear.setFixedWidth(108)
+                wear.setFixedWidth(106)
                 for label, value in WEARS:
                     wear.addItem(label, value)
                 nearest = min(range(len(WEARS)), key=lambda k: abs(WEARS[k][1] - row.wear))

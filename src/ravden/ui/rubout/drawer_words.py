@@ -49,12 +49,16 @@ def show(drawer: Drawer) -> DrawerShown:
     return DrawerShown(
         rows=tuple(
             OwnedShown(
-                id=a.id, name=a.name, grain=f"{a.d50_um:g} µm ({a.low_um:.3g}–{a.high_um:.3g})",
+                id=a.id, name=a.name, grain=f"{a.d50_um:g} ({_size(a.low_um)}–{_size(a.high_um)})",
                 wear=drawer.wear.get(a.id, USUAL_WEAR), wears=a.coated,
             ) for a in grades
         ),
         traps=traps(grades),
     )  # fmt: skip
+
+
+def _size(um: float) -> str:
+    return f"{um:.0f}" if um >= 50 else f"{um:.3g}"
 
 
 def traps(grades: list[Abrasive]) -> tuple[str, ...]:

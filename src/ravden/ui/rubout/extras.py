@@ -6,7 +6,7 @@ from ravden.core.abrasive import buffing
 from ravden.core.abrasive.ladder import Ladder
 from ravden.core.abrasive.prep import prep
 from ravden.core.abrasive.scratch import hardness_from_margin_MPa
-from ravden.core.abrasive.scuff import scuff
+from ravden.core.abrasive.scuff import ScuffRung, scuff
 from ravden.core.errors import InputError
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K, RubOut
@@ -93,6 +93,20 @@ def chemistry(material: Material) -> str:
     return {"light": "light", "crosslink": "reactive"}.get(model, "layering")
 
 
+def scuff_rung(session: ShopSession, rub: RubOut) -> ScuffRung | None:
+    """The grade a scuff is best done with here: the finest that suits."""
+    try:
+        return _scuffs(session, rub)[-1]
+    except InputError:
+        return None
+
+
+def _scuffs(session: ShopSession, rub: RubOut) -> tuple[ScuffRung, ...]:
+    hardness = hardness_from_margin_MPa(max(rub.margin_K or 0.0, LEAST_SANDING_MARGIN_K))
+    habit = session.catalogue.scuffs[chemistry(rub.film.project.material)]
+    return scuff(habit, rub.held.rungs("dry", hardness), rub.job.area_cm2)
+
+
 def scuff_words(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, ...]:
     """The scuff before the next coat on this film, line by line."""
     units = session.units
@@ -101,9 +115,8 @@ def scuff_words(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str,
         return ("Oil and wax are not scuffed: wipe, rest, wipe off.",)
     habit = session.catalogue.scuffs[chemistry(material)]
     lines = [f"{habit.label}: {habit.why} {habit.window}"]
-    hardness = hardness_from_margin_MPa(max(rub.margin_K or 0.0, LEAST_SANDING_MARGIN_K))
     try:
-        rungs = scuff(habit, rub.held.rungs("dry", hardness), rub.job.area_cm2)
+        rungs = _scuffs(session, rub)
     except InputError as error:
         return (*lines, session_words(f"{error.sentence[:1].upper()}{error.sentence[1:]}.", session))
     for r in rungs:

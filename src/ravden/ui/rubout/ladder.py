@@ -171,6 +171,12 @@ class LadderView(QWidget):
         painter.setBrush(QColor(p.ramp[4]))
         painter.drawPolygon(QPolygonF(edge))
         painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.fillRect(QRectF(2, HEAD_H - 4, 6, bottom - HEAD_H + 4), QColor(p.wood))
+        floor = x(self._shown.floor_um)
+        painter.setPen(QPen(QColor(p.panel), 3.5))
+        painter.drawLine(QPointF(floor, HEAD_H - 4), QPointF(floor, bottom))
+        painter.setPen(QPen(QColor(p.floor), 1.8, Qt.PenStyle.DashLine))
+        painter.drawLine(QPointF(floor, HEAD_H - 4), QPointF(floor, bottom + 6))
         painter.setFont(font(13, bold=True))
         for row in self._rung_rows():
             assert row.rung is not None
@@ -178,12 +184,6 @@ class LadderView(QWidget):
             painter.drawText(
                 QRectF(14, row.y + 50, x(row.rung.left_um) - 20, 20), Qt.AlignmentFlag.AlignRight, row.rung.left
             )
-        painter.fillRect(QRectF(2, HEAD_H - 4, 6, bottom - HEAD_H + 4), QColor(p.wood))
-        floor = x(self._shown.floor_um)
-        painter.setPen(QPen(QColor(p.panel), 3.5))
-        painter.drawLine(QPointF(floor, HEAD_H - 4), QPointF(floor, bottom))
-        painter.setPen(QPen(QColor(p.floor), 1.8, Qt.PenStyle.DashLine))
-        painter.drawLine(QPointF(floor, HEAD_H - 4), QPointF(floor, bottom + 6))
         painter.setFont(font(12))
         text = f"least wanted {self._shown.floor}"
         width = painter.fontMetrics().horizontalAdvance(text)
@@ -233,7 +233,12 @@ class LadderView(QWidget):
         self._line(painter, columns[5], y + 27, self.width() - columns[5] - 4, rung.paper, 12, p.muted)
         room = self.width() - TEXT_X - 8
         self._line(painter, TEXT_X, y + 46, room, rung.why, 13, p.ink)
-        self._line(painter, TEXT_X, y + 64, room, rung.needed[:1].upper() + rung.needed[1:], 12, p.muted)
+        tone = {"open": p.open_ink, "plain": p.ink, "warn": p.warn}[rung.tone]
+        painter.setFont(font(12))
+        odds_w = painter.fontMetrics().horizontalAdvance(rung.odds)
+        self._line(painter, self.width() - 8 - odds_w, y + 64, odds_w + 2, rung.odds, 12, tone)
+        room_left = room - odds_w - 10
+        self._line(painter, TEXT_X, y + 64, room_left, rung.needed[:1].upper() + rung.needed[1:], 12, p.muted)
         painter.setFont(font(13))
         painter.setPen(QColor(p.accent))
         flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap

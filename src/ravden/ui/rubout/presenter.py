@@ -24,7 +24,8 @@ TONE_OF_ODDS = ((0.05, "open"), (0.20, "plain"), (2.0, "warn"))
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RungShown:
     """One rung: what it is, what it costs, what it leaves and what to see before moving on; key: the digit that logs
-    it; needed: why it cannot be left out, or what that would do; id: its grade."""
+    it; needed: why it cannot be left out, or what that would do; odds: of the zone at most risk, after it; id: its
+    grade."""
 
     id: str
     key: str
@@ -43,6 +44,7 @@ class RungShown:
     needed: str
     look_for: str
     tight: bool
+    odds: str
     tone: str
 
 
@@ -193,7 +195,7 @@ def _rungs(session: ShopSession, rub: RubOut, ladder: Ladder, flat: str) -> tupl
         needed = ""
         if change is not None:
             needed = session_words(change.needed, session) if change.needed else _without(session, change)
-        worst = max(s.odds.values())
+        zone, worst = max(s.odds.items(), key=lambda pair: pair[1])
         out.append(
             RungShown(
                 id=s.rung.abrasive.id,
@@ -213,6 +215,7 @@ def _rungs(session: ShopSession, rub: RubOut, ladder: Ladder, flat: str) -> tupl
                 needed=needed,
                 look_for=s.look_for,
                 tight=s.tight,
+                odds=f"odds {odds_class(worst)}" + (f", {zone}" if worst >= 0.01 else ""),
                 tone=next(t for limit, t in TONE_OF_ODDS if worst <= limit),
             )
         )

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap, QPolygonF
 
 from ravden.ui.theme.style import current
 
-SIZE = QSize(72, 26)
+SIZE = QSize(72, 20)
 
 
 def icon(pv_um: float) -> QIcon:

@@ -44,6 +44,7 @@ class RubOutView(QWidget):
         self.told = ToldCard()
         self.texture, self.sheen, self.block, self.mode = QComboBox(), QComboBox(), QComboBox(), QComboBox()
         self.texture.setIconSize(textures.SIZE)
+        self.texture.setMaximumHeight(34)
         self.texture.setAccessibleName("The surface now")
         self.block.setAccessibleName("Worked with")
         self.mode.setAccessibleName("Wet or dry")
