@@ -262,7 +262,7 @@ class Checks(unittest.TestCase):
         for start in (NOW, datetime(2027, 1, 1, 0, 30, tzinfo=UTC), datetime(2028, 2, 29, 23, 59, tzinfo=UTC)):
             written = ferrow_lane.entries(start)
             self.assertTrue(all(at <= start for at, _, _ in written))
-            self.assertEqual(len({i for _, i, _ in written if i}), 3)
+            self.assertEqual(len({i for _, i, _ in written if i}), 8)
 
 
 KILLED = """

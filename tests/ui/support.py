@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QApplication
 from ravden.demo import ferrow_lane
 from ravden.ui.app import make_app, make_window
 from ravden.ui.clock import HandClock
+from tests.ui import THREE
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 LIMIT_MS = 60_000
@@ -47,7 +48,7 @@ class WindowTest(unittest.TestCase):
         self.path = self.folder / "lane.ravden"
         self.clock = HandClock(NOW)
         if self.demo:
-            ferrow_lane.build(self.path, NOW)
+            ferrow_lane.build(self.path, NOW, THREE)
         self.faults = []
         self._hook = sys.excepthook
         sys.excepthook = lambda *fault: self.faults.append("".join(traceback.format_exception(*fault)))

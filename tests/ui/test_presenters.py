@@ -48,6 +48,8 @@ class NextActs(Says):
         self.session.log(SandingLogged(um=7), instrument="tern")
         self.assertEqual(self.act("tern")[0], "Rub out")
         self.session.log(SandingLogged(um=3, purpose="rub-out"), instrument="tern")
+        self.assertEqual(self.act("tern")[0], "Unmask, relieve, clean, refit")
+        self.session.log_next_step()
         self.assertEqual(self.act("tern")[0], "Case or hang")
 
     def test_a_freezing_shop_has_no_end_in_sight(self):

@@ -17,6 +17,7 @@ from ravden.journal.shop import fold
 from ravden.journal.store import Journal
 from ravden.ui.clock import HandClock
 from ravden.ui.session import ShopSession
+from tests.ui import THREE
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 
@@ -26,7 +27,7 @@ class SessionTest(unittest.TestCase):
         self.folder = Path(tempfile.mkdtemp())
         self.addCleanup(shutil.rmtree, self.folder)
         self.path = self.folder / "lane.ravden"
-        ferrow_lane.build(self.path, NOW)
+        ferrow_lane.build(self.path, NOW, THREE)
         self.clock = HandClock(NOW)
         self.session = ShopSession(shipped(), self.clock)
         self.addCleanup(self.session.close)
@@ -89,7 +90,7 @@ class Logging(SessionTest):
                 self.assertIn("nothing to take back", error.sentence)
                 break
             count += 1
-        self.assertEqual(count, len(ferrow_lane.entries(NOW)))
+        self.assertEqual(count, len(ferrow_lane.entries(NOW, THREE)))
         self.assertEqual(self.session.shop.racked, {})
         for _ in range(count):
             self.session.redo()

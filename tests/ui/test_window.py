@@ -154,7 +154,8 @@ class Logging(WindowTest):
         self.assertEqual(typed["grade"], self.window.places.found["wren"].rub_out.ladder.steps[0].rung.abrasive.name)
         self.fill(self.window.card, um="2")
         self.key(Qt.Key.Key_Return)
-        self.assertEqual(self.window.places.found["wren"].progress.index, 3)
+        found = self.window.places.found["wren"]
+        self.assertEqual(found.method.stage[found.progress.index].label, "Second round")
 
     def test_the_air_holds_for_every_instrument(self):
         case = {i: o.windows[-1].likely_h for i, o in self.window.places.found.items()}
@@ -325,7 +326,7 @@ class Appearance(WindowTest):
 
     def test_every_place_is_on_the_rail_and_named(self):
         rail = self.window.rail
-        self.assertEqual(list(rail.buttons), ["rack", "film", "rubout", "shop"])
+        self.assertEqual(list(rail.buttons), ["rack", "film", "rubout", "shop", "methods"])
         for place, button in rail.buttons.items():
             QTest.mouseClick(button, Qt.MouseButton.LeftButton)
             self.assertEqual(self.window._place, place)

@@ -91,9 +91,15 @@ def project(
         masked=masked,
         rate_ln=rate_ln,
         finishes={z: catalogue.material(m) for z, m in (finishes or {}).items()},
-        layers={a.finish: catalogue.material(a.finish) for a in acts if isinstance(a, Coat) and a.finish},
+        layers={f: catalogue.material(f) for f in _layers(catalogue, instrument, acts)},
         drunk={z.name: catalogue.drunk("end-grain" if z.name == "end-grain" else instrument.ground) for z in parts},
     )
+
+
+def _layers(catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...]) -> dict[str, None]:
+    """Finishes besides its own that were laid on an instrument, or that its method will lay."""
+    planned = catalogue.method(instrument.method).finishes if instrument.method in catalogue.methods else ()
+    return dict.fromkeys((*(a.finish for a in acts if isinstance(a, Coat) and a.finish), *planned))
 
 
 def drawer_of(catalogue: Catalogue, owned: Owned | None) -> Drawer:

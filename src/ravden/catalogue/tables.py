@@ -9,7 +9,7 @@ import csv
 import functools
 import json
 import tomllib
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, TypeVar
 
 import msgspec
@@ -215,6 +215,10 @@ class Catalogue:
         from ravden.core.abrasive.prep import PrepHabit
 
         return {p.id: p for p in read_csv(_text("prep.csv"), PrepHabit, "prep.csv")}
+
+    def with_methods(self, more: dict[str, Method]) -> Catalogue:
+        """The same with methods of the shop's own, which stand for shipped ones of the same id."""
+        return replace(self, methods={**self.methods, **more}) if more else self
 
     def material(self, material_id: str) -> Material:
         if material_id not in self.materials:

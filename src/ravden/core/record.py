@@ -291,7 +291,21 @@ class Mishap:
 MISHAPS = ("stray-scratch",)
 
 
-Act = Coat | Sanding | Reading | Air | Exposure | Mishap
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepDone:
+    """A step of the method done, or skipped, by the name it has there."""
+
+    at_h: float
+    step: str
+    skipped: bool = False
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need(self.step.strip() != "", "step", "name the step")
+
+
+Act = Coat | Sanding | Reading | Air | Exposure | Mishap | StepDone
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -3,6 +3,7 @@
 Everything happens at hours a bench would keep, relative to ``start``; nothing is in the future of it.
 """
 
+from collections.abc import Callable
 from datetime import datetime, timedelta
 from pathlib import Path
 
@@ -12,10 +13,12 @@ from ravden.journal.entries import (
     AirLogged,
     Body,
     CoatLogged,
+    ExposureLogged,
     InstrumentAdded,
     ReadingLogged,
     SandingLogged,
     ShopNamed,
+    StepLogged,
     iso,
 )
 from ravden.journal.store import Journal
@@ -41,8 +44,8 @@ def _added(kind_id: str, name: str, method_id: str, sheen: str, promised: dateti
     )  # fmt: skip
 
 
-def entries(start: datetime) -> list[tuple[datetime, str, Body]]:
-    """What the journal of the shop says on the day it is opened, in the order it was logged."""
+def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime, str, Body]]:
+    """What the journal says on the day the shop is opened, in the order it was logged; only: these instruments."""
     # Early in the day, or before it, "today's" work was yesterday's.
     today = 0 if start.astimezone().hour >= 13 else 1
     out: list[tuple[datetime, str, Body]] = [(_day(start, 20, 8), "", ShopNamed(name=NAME))]
@@ -75,16 +78,48 @@ def entries(start: datetime) -> list[tuple[datetime, str, Body]]:
     note(today + 2, MORNING_H + 3.02, "heron", comb)
     note(today, 8.5, "heron", SandingLogged(um=2, grade="P400", purpose="scuff"))
     note(today, 9, "heron", CoatLogged(dry_um=12))
-    return sorted(out, key=lambda e: e[0])
+    _others(note, start, today)
+    return sorted((e for e in out if not only or e[1] in ("", *only)), key=lambda e: e[0])
 
 
-def build(path: Path, start: datetime) -> None:
-    """Write the shop file, replacing an earlier demo at the same path."""
+def _others(note: Callable[[int, float, str, Body], None], start: datetime, today: int) -> None:
+    """The other benches: satin over gloss, waterborne, light-cured, an oil finish redone, and a varnished viola."""
+    note(18, 8, "gannet", _added("bass", "Gannet", "satin-over-gloss", "satin", _day(start, -30, 17)))
+    note(18, 9, "gannet", StepLogged(step="Sand the bare wood"))
+    note(17, 9, "gannet", StepLogged(step="Fill the pores"))
+    note(16, 8.5, "gannet", StepLogged(step="Mask what stays bare"))
+    for days_ago in (16, 15, 14):
+        for i in range(3):
+            note(days_ago, MORNING_H + 1.5 * i, "gannet", CoatLogged(dry_um=12))
+
+    note(today + 2, 8, "dunlin", _added("tenor-ukulele", "Dunlin", "waterborne-sprayed", "gloss", _day(start, -25, 17)))
+    note(today + 1, 9, "dunlin", StepLogged(step="Mask what stays bare"))
+    for i in range(2):
+        note(today, 8.2 + i, "dunlin", CoatLogged(dry_um=20))
+
+    note(7, 8, "curlew", _added("solid-slab", "Curlew", "light-cured-polyester", "mirror", _day(start, -6, 17)))
+    note(6, 9, "curlew", StepLogged(step="Mask what stays bare"))
+    for hour in (9.5, 10.2, 12.5):
+        note(6, hour, "curlew", CoatLogged(dry_um=120))
+    note(6, 15, "curlew", ExposureLogged(dose_mJ_cm2=6000, how="100 min of sun, index 1"))
+
+    note(5, 8, "petrel", _added("mandola", "Petrel", "refinish-over-oil", "satin", None))
+    note(5, 9, "petrel", StepLogged(step="Find out what is on it"))
+    note(4, 9, "petrel", StepLogged(step="Degrease and cut back"))
+
+    note(12, 8, "siskin", _added("viola", "Siskin", "violin-varnish", "semi-gloss", _day(start, -60, 17)))
+    note(11, 9, "siskin", StepLogged(step="Ground"))
+    for days_ago in (8, 5):
+        note(days_ago, 10, "siskin", CoatLogged(dry_um=15))
+
+
+def build(path: Path, start: datetime, only: tuple[str, ...] = ()) -> None:
+    """Write the shop file, replacing an earlier demo at the same path; only: with these instruments."""
     for old in (path, path.with_name(f"{path.name}-wal"), path.with_name(f"{path.name}-shm")):
         old.unlink(missing_ok=True)
     journal = Journal.create(path)
     try:
-        for at, instrument, body in entries(start):
+        for at, instrument, body in entries(start, only):
             journal.append(body, at=at, logged_at=at, instrument=instrument)
     finally:
         journal.close()

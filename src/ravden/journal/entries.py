@@ -84,6 +84,24 @@ class MishapLogged(
     place: tuple[float, float] | None = None
 
 
+class StepLogged(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="step", omit_defaults=True
+):
+    """A step of the method done, or skipped, by its name there."""
+
+    step: str
+    skipped: bool = False
+
+
+class MethodKept(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="method", omit_defaults=True
+):
+    """A method of the shop's own, as the text of its file; a later one of the same id takes its place."""
+
+    text: str
+    name: str = "method"
+
+
 class OwnAbrasive(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """An abrasive the shop knows only by its micrometres."""
 
@@ -190,7 +208,7 @@ class ShopNamed(
 
 Body = (
     InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | AirSeries | AirUsual | CabinetLogged
-    | DrawerSet | MishapLogged | RateAccepted | ExposureLogged | ZonesSet | Undone | ShopNamed
+    | DrawerSet | MishapLogged | StepLogged | MethodKept | RateAccepted | ExposureLogged | ZonesSet | Undone | ShopNamed
 )  # fmt: skip
 
 _encoder = msgspec.json.Encoder()

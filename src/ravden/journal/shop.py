@@ -8,10 +8,24 @@ from datetime import datetime, timedelta
 import msgspec
 
 from ravden.catalogue.assemble import drawer_of, project
+from ravden.catalogue.method_files import read_method_file
 from ravden.catalogue.tables import Catalogue, shipped
 from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.errors import InputError, need
-from ravden.core.record import RATE_LN_SD, Act, Air, Coat, Exposure, Instrument, Mishap, Project, Reading, Sanding
+from ravden.core.method.steps import Method
+from ravden.core.record import (
+    RATE_LN_SD,
+    Act,
+    Air,
+    Coat,
+    Exposure,
+    Instrument,
+    Mishap,
+    Project,
+    Reading,
+    Sanding,
+    StepDone,
+)
 from ravden.journal.entries import (
     AirLogged,
     AirSeries,
@@ -23,11 +37,13 @@ from ravden.journal.entries import (
     Entry,
     ExposureLogged,
     InstrumentAdded,
+    MethodKept,
     MishapLogged,
     RateAccepted,
     ReadingLogged,
     SandingLogged,
     ShopNamed,
+    StepLogged,
     ZonesSet,
     instrument_of,
 )
@@ -79,6 +95,7 @@ class Shop:
     racked: dict[str, OnRack]
     air: ShopAir = field(default_factory=ShopAir)
     drawer: DrawerSet | None = None
+    catalogue: Catalogue = field(default_factory=shipped, repr=False, compare=False)
 
     def on_rack(self, instrument_id: str) -> OnRack:
         if instrument_id not in self.racked:
@@ -97,6 +114,7 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
         elif isinstance(entry.body, InstrumentAdded):
             added[entry.body.id] = entry
     racked: dict[str, OnRack] = {}
+    catalogue = catalogue.with_methods(_methods(counting, catalogue))
     air = shop_air(counting)
     rates = {e.body.material: (e.body.ln_mean, e.body.ln_sd) for e in counting if isinstance(e.body, RateAccepted)}
     for instrument_id, entry in added.items():
@@ -121,7 +139,14 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
             rate_ln=rates.get(entry.body.material, (0.0, RATE_LN_SD)),
         )  # fmt: skip
     drawers = [e.body for e in counting if isinstance(e.body, DrawerSet)]
-    return Shop(name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None)
+    return Shop(name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None, catalogue=catalogue)
+
+
+def _methods(entries: Iterable[Entry], catalogue: Catalogue) -> dict[str, Method]:
+    """The shop's own methods, the newest of each id."""
+    texts = [e.body for e in entries if isinstance(e.body, MethodKept)]
+    found = [read_method_file(t.text, t.name, catalogue) for t in texts]
+    return {m.id: m for m in found}
 
 
 def _hours(entry: Entry, zero: datetime) -> float:
@@ -158,6 +183,8 @@ def _acts(entries: Iterable[Entry], zero: datetime, zones: ZonesSet) -> list[Act
             acts.append(Reading(at_h=at_h, id=e.id, **msgspec.structs.asdict(body)))
         elif isinstance(body, MishapLogged):
             acts.append(Mishap(at_h=at_h, what=body.what, zone=body.zone, grade=body.grade, place=body.place, id=e.id))
+        elif isinstance(body, StepLogged):
+            acts.append(StepDone(at_h=at_h, step=body.step, skipped=body.skipped, id=e.id))
         elif isinstance(body, ExposureLogged):
             acts.append(Exposure(at_h=at_h, dose_mJ_cm2=body.dose_mJ_cm2, zones=body.zones, id=e.id))
     return acts
@@ -183,8 +210,11 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
     if isinstance(body, ShopNamed):
         need(body.name.strip() != "", "name", "give the shop a name")
         return
+    if isinstance(body, MethodKept):
+        read_method_file(body.text, body.name, shop.catalogue)
+        return
     if isinstance(body, DrawerSet):
-        drawer_of(shipped(), body)
+        drawer_of(shop.catalogue, body)
         return
     rack = shop.on_rack(instrument_id)
     earliest = rack.added
@@ -215,6 +245,9 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         for name in act.zones or ():
             rack.project.zone(name)
         need(any(act.covers(z.name) for z in rack.project.zones), "zones", "every zone is masked")
+    if isinstance(act, StepDone):
+        stages = rack.catalogue.method(rack.instrument.method).stage
+        need(any(s.label == act.step for s in stages), "step", f"{act.step} is no step of this method")
     if isinstance(act, Mishap):
         rack.project.zone(act.zone)
     if isinstance(act, Sanding):

@@ -40,13 +40,16 @@ if TYPE_CHECKING:
     from ravden.ui.film.view import FilmView
     from ravden.ui.instrument.view import InstrumentPage
     from ravden.ui.logging_acts import Acts
+    from ravden.ui.methods.view import MethodsView
     from ravden.ui.places import Places
     from ravden.ui.rubout.view import RubOutView
     from ravden.ui.shop.listening import Listening
     from ravden.ui.shop.view import ShopView
     from ravden.ui.widgets.log_card import LogCard
 
-PLACES = (("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"), ("shop", "Shop"))
+PLACES = (
+    ("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"), ("shop", "Shop"), ("methods", "Methods"),
+)  # fmt: skip
 TICK_MS = 60_000
 AIR_FROM = {
     "told": "", "log": ", from the logger", "forecast": ", as forecast", "usual": ", usual for the month",
@@ -62,6 +65,7 @@ class MainWindow(QMainWindow):
     film: FilmView
     rubout: RubOutView
     shop: ShopView
+    methods: MethodsView
     listening: Listening
     page: InstrumentPage
     places: Places
@@ -113,6 +117,7 @@ class MainWindow(QMainWindow):
         from ravden.ui.film.view import FilmView
         from ravden.ui.instrument.view import InstrumentPage
         from ravden.ui.logging_acts import Acts
+        from ravden.ui.methods.view import MethodsView
         from ravden.ui.places import Places
         from ravden.ui.rubout.view import RubOutView
         from ravden.ui.shop.listening import Listening
@@ -121,11 +126,15 @@ class MainWindow(QMainWindow):
 
         self.card = LogCard(self.centralWidget())
         self.card.grown.connect(self._lay_out)
-        self.film, self.rubout, self.shop = FilmView(), RubOutView(), ShopView()
+        self.film, self.rubout, self.shop, self.methods = FilmView(), RubOutView(), ShopView(), MethodsView()
         self.page = InstrumentPage(self.session.catalogue)
-        for view in (self.film, self.rubout, self.shop, self.page):
+        for view in (self.film, self.rubout, self.shop, self.methods, self.page):
             self.stack.addWidget(view)
-        self.places = Places(self.session, self.rack, self.film, self.rubout, self.shop)
+        self.places = Places(self.session, self.rack, self.film, self.rubout, self.shop, self.methods)
+        self.places.methods.told.connect(self._say)
+        self.methods.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
+        self.methods.save_asked.connect(lambda m: self.guarded(lambda: self.save_method(m)))
+        self.methods.read_asked.connect(lambda: self.guarded(self.read_method))
         self.listening = Listening(self.session, self.shop)
         self.listening.failed.connect(lambda text: self._say(text))
         self.shop.asked.connect(self._shop_asked)
@@ -176,12 +185,19 @@ class MainWindow(QMainWindow):
     def turn_to(self, place: str) -> None:
         """Show a place."""
         self._place = place
-        self._show_place({"rack": self.rack, "film": self.film, "rubout": self.rubout, "shop": self.shop}[place])
+        views = {
+            "rack": self.rack,
+            "film": self.film,
+            "rubout": self.rubout,
+            "shop": self.shop,
+            "methods": self.methods,
+        }
+        self._show_place(views[place])
         self.rail.turn_to(place)
         self.places.show_all()
         focus = {
             "rack": self.rack.lanes, "film": self.film.timeline, "rubout": self.rubout.ladder,
-            "shop": self.shop.buttons["air"],
+            "shop": self.shop.buttons["air"], "methods": self.methods.list,
         }[place]  # fmt: skip
         focus.setFocus()
 
@@ -216,6 +232,16 @@ class MainWindow(QMainWindow):
             self.session.log_usual_coat("key")
 
         self.guarded(coat)
+
+    def step_done(self) -> None:
+        """The next step of the method, done."""
+        self._no_form_open()
+        self.session.log_next_step("key")
+
+    def step_skipped(self) -> None:
+        """The next step of the method, left out, with what that leads to."""
+        self._no_form_open()
+        self.session.log_next_step("menu", skipped=True)
 
     def ask(self, kind: str) -> None:
         """Open the log card."""
@@ -262,6 +288,20 @@ class MainWindow(QMainWindow):
         if name:
             self.notice.tell(self.places.rub.write_card(Path(name)), undo=False)
             self._lay_out()
+
+    def save_method(self, method_id: str) -> None:
+        """Choose where a method goes, and write it."""
+        start = str(settings.data_folder() / f"{method_id}.toml")
+        name, _ = QFileDialog.getSaveFileName(self, "Save a method", start, "Methods (*.toml)")
+        if name:
+            self.notice.tell(self.places.methods.write(method_id, Path(name)), undo=False)
+            self._lay_out()
+
+    def read_method(self) -> None:
+        """Choose a method file, check it, and keep it in the shop."""
+        name, _ = QFileDialog.getOpenFileName(self, "Read a method", "", "Methods (*.toml);;All files (*)")
+        if name:
+            self.places.methods.read(Path(name))
 
     def undo(self) -> None:
         """Take back the newest entry."""

@@ -43,6 +43,8 @@ class Menus:
         self._add(log, "The usual coat, now", "C", window.log_coat)
         for kind, text, key in LOG_FORMS:
             self._add(log, text, key, partial(window.ask, kind))
+        self._add(log, "The next step is done", "D", window.step_done)
+        self._add(log, "Skip the next step", "", window.step_skipped)
         self._add(log, "Air from a logger file …", "", partial(window.read_air, "log"))
         self._add(log, "Forecast from a file …", "", partial(window.read_air, "forecast"))
         log.addSeparator()

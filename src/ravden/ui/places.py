@@ -8,6 +8,8 @@ from ravden.core.plan.outlook import Outlook
 from ravden.ui.film import presenter as film_presenter
 from ravden.ui.film.tryout import TryOut
 from ravden.ui.film.view import FilmView
+from ravden.ui.methods.control import MethodsControl
+from ravden.ui.methods.view import MethodsView
 from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
 from ravden.ui.rubout.control import RubOutControl
@@ -25,8 +27,9 @@ class Places(QObject):
     settled = pyqtSignal()
 
     def __init__(
-        self, session: ShopSession, rack: RackView, film: FilmView, rubout: RubOutView, shop: ShopView
-    ) -> None:
+        self, session: ShopSession, rack: RackView, film: FilmView, rubout: RubOutView, shop: ShopView,
+        methods: MethodsView,
+    ) -> None:  # fmt: skip
         super().__init__()
         self.session, self.rack, self.film, self.rubout, self.shop = session, rack, film, rubout, shop
         self._pool = QThreadPool(self)
@@ -45,6 +48,9 @@ class Places(QObject):
         self.rub = RubOutControl(session, rubout, self._pool)
         self.rub.failed.connect(self.failed)
         self.rub.settled.connect(self._settle)
+        self.methods = MethodsControl(session, methods, self._pool)
+        self.methods.failed.connect(self.failed)
+        self.methods.settled.connect(self._settle)
         self.live = False
         self.place: tuple[str, float, float] | None = None
         film.side.zones.placed.connect(self._placed)
@@ -56,7 +62,7 @@ class Places(QObject):
     def busy(self) -> bool:
         """Whether anything shown is still being worked out."""
         jobs = [self._film_job, *self._rack_jobs.values()]
-        return any(j.busy for j in jobs) or self.tryout.busy or self.rub.busy
+        return any(j.busy for j in jobs) or self.tryout.busy or self.rub.busy or self.methods.busy
 
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""
@@ -66,7 +72,7 @@ class Places(QObject):
 
     def stop(self) -> None:
         """Let running work end; called when the window closes."""
-        self.live = self.rub.live = False
+        self.live = self.rub.live = self.methods.live = False
         self._pool.clear()
         self._pool.waitForDone(5000)
 
@@ -80,6 +86,7 @@ class Places(QObject):
             self.rub.forget()
         self.place = None
         self.show_shop()
+        self.methods.show()
         for gone in set(self.found) - set(self.session.shop.racked):
             del self.found[gone]
         self.show_rack()
@@ -93,6 +100,7 @@ class Places(QObject):
         names = [(i, r.project.instrument.name) for i, r in self.session.shop.racked.items()]
         self.film.head.offer(names, self.session.selected)
         self.rubout.head.offer(names, self.session.selected)
+        self.methods.view.head.offer(names, self.session.selected)
 
     def refresh(self, instruments: tuple[str, ...]) -> None:
         """Ask anew for what depends on these instruments; one outlook serves every place that can share it."""
@@ -190,6 +198,7 @@ class Places(QObject):
         self.show_film()
         self.show_shop()
         self.rub.show()
+        self.methods.show()
 
     def _zone_picked(self, zone: str) -> None:
         self.zone = zone

@@ -11,6 +11,8 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from msgspec import structs
+
 from ravden.catalogue.assemble import drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
@@ -27,11 +29,13 @@ from ravden.journal.entries import (
     Entry,
     ExposureLogged,
     InstrumentAdded,
+    MethodKept,
     MishapLogged,
     RateAccepted,
     ReadingLogged,
     SandingLogged,
     ShopNamed,
+    StepLogged,
     Undone,
     ZonesSet,
 )
@@ -105,7 +109,7 @@ class ShopSession:
     """The open shop. Every change is told once, as a Changes, to every listener."""
 
     def __init__(self, catalogue: Catalogue, clock: Clock, units: Units | None = None) -> None:
-        self.catalogue = catalogue
+        self._shipped = catalogue
         self.clock = clock
         self.units = units or Units()
         self.journal: Journal | None = None
@@ -115,6 +119,11 @@ class ShopSession:
         self._memory: dict[str, Memory] = {}
         self._drawer: tuple[DrawerSet | None, Drawer] | None = None
         self._listeners: list[Callable[[Changes], None]] = []
+
+    @property
+    def catalogue(self) -> Catalogue:
+        """All tables, with the methods of the open shop."""
+        return self.shop.catalogue if self.journal is not None else self._shipped
 
     @property
     def drawer(self) -> Drawer:
@@ -145,7 +154,7 @@ class ShopSession:
         journal = Journal.create(path) if create else Journal.open(path)
         try:
             entries = journal.entries()
-            shop = fold(entries, self.catalogue)
+            shop = fold(entries, self._shipped)
         except InputError:
             journal.close()
             raise
@@ -202,7 +211,7 @@ class ShopSession:
 
     def _refold(self, entry: Entry) -> None:
         self.entries = [*self.entries, entry]
-        self.shop = fold(self.entries, self.catalogue)
+        self.shop = fold(self.entries, self._shipped)
         if self.selected not in self.shop.racked:
             self.selected = next(iter(self.shop.racked), "")
 
@@ -252,13 +261,47 @@ class ShopSession:
         if type(old.body) is not type(body):
             raise InputError("", "an entry is corrected by one of its own kind; take it back and log the other")
         now, moment = self.now, at or old.at
-        without = fold([e for e in effective(self.entries) if e.id != entry_id], self.catalogue)
+        without = fold([e for e in effective(self.entries) if e.id != entry_id], self._shipped)
         check(without, body, old.instrument, moment, now)
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=old.instrument, corrects=entry_id)
         self._refold(entry)
         touched = (old.instrument,) if old.instrument else tuple(self.shop.racked)
         self.tell(Changes(origin=origin, instruments=touched, message=f"Corrected: {self.describe(entry)}"))
         return entry
+
+    def log_next_step(self, origin: str = "", *, skipped: bool = False) -> Entry:
+        """The next step of the method done, or skipped, where it is work by hand. Raises InputError where it is not."""
+        from ravden.core.method.steps import WORK_KINDS, progress
+
+        rack = self.rack
+        if rack is None:
+            raise InputError("", "add an instrument first (N)")
+        method = self.catalogue.method(rack.instrument.method)
+        at = progress(method, rack.acts, rack.hours(self.now)).index
+        if at >= len(method.stage):
+            raise InputError("", "the method is done")
+        stage = method.stage[at]
+        if stage.kind not in (*WORK_KINDS, "scuff") or (stage.kind == "scuff" and not skipped):
+            how = {"coats": "log the coat (C)", "wait": "it waits for the film"}.get(stage.kind, "log the sanding (S)")
+            raise InputError("", f"next is {stage.label}: {how}")
+        entry = self.log(StepLogged(step=stage.label, skipped=skipped), instrument=self.selected, origin=origin)
+        if skipped and stage.wrong:
+            self.tell(Changes(origin=origin, message=f"Skipped: {stage.label}. {stage.wrong}"))
+        return entry
+
+    def choose_method(self, instrument_id: str, method_id: str, origin: str = "") -> Entry:
+        """Another method, and its finish, for an instrument that has no coat yet."""
+        rack = self.shop.on_rack(instrument_id)
+        if rack.project.coats:
+            raise InputError("", "coats were laid already; another method is chosen before the first one")
+        method = self.catalogue.method(method_id)
+        material = self.catalogue.material(method.material)
+        entry = next(
+            e for e in effective(self.entries) if isinstance(e.body, InstrumentAdded) and e.body.id == instrument_id
+        )
+        assert isinstance(entry.body, InstrumentAdded)
+        body = structs.replace(entry.body, method=method.id, material=material.id, min_film_um=material.min_film_um)
+        return self.correct(entry.id, body, origin=origin)
 
     def take_back(self, entry_id: int, origin: str = "") -> str:
         """Take back any entry that counts, not only the newest."""
@@ -302,6 +345,10 @@ class ShopSession:
             text = f"light on {name}, {body.how or f'{body.dose_mJ_cm2:.0f} mJ/cm²'}"
         elif isinstance(body, DrawerSet):
             text = f"abrasives in the drawer: {len(body.owned) + len(body.own)}"
+        elif isinstance(body, MethodKept):
+            text = f"method from {body.name}"
+        elif isinstance(body, StepLogged):
+            text = f"{body.step} on {name} {'skipped' if body.skipped else 'done'}"
         elif isinstance(body, MishapLogged):
             text = f"{body.what.replace('-', ' ')} on {name}" + (f" after {body.grade}" if body.grade else "")
         elif isinstance(body, AirLogged):

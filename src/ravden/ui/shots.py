@@ -72,6 +72,8 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
             window.rubout.side.turn_to(page)
             shot(f"rub-out-{page}")
         window.rubout.side.turn_to("zones")
+        turn("tern", "methods")
+        shot("methods")
         turn("tern", "shop")
         shot("shop")
         window.add_instrument()

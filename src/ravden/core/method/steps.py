@@ -4,18 +4,33 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ravden.core.errors import need, need_above, need_in
-from ravden.core.record import Act, Coat, Sanding
+from ravden.core.record import Act, Coat, Sanding, StepDone
 
-STAGE_KINDS = ("coats", "wait", "level", "rub-out")
+WORK_KINDS = ("prepare", "colour", "pores", "mask", "finish")  # done by hand, with no film of the finish on or off
+STAGE_KINDS = (*WORK_KINDS, "coats", "wait", "scuff", "level", "rub-out")
+SCUFF_UM = 2.0  # [ENG] mean film a scuff takes
 WAITS = ("scuff", "level", "buff", "case")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stage:
-    """One stage: coats (count, per_session, between_h), a wait for a window, levelling or rubbing out (um)."""
+    """One stage: work by hand (hours, then rest_h before the next), coats (count, per_session, between_h, of another
+    finish where it says so), a wait for a window, a scuff, levelling or rubbing out (um).
+
+    how: what to do, with what and how much; inspect: what to see before going on; wrong: what usually goes wrong;
+    hours: hands on the work, for coats of each coat; next: for paper on wood, what comes next, and school: how fine.
+    """
 
     kind: str
     label: str
+    how: str = ""
+    inspect: str = ""
+    wrong: str = ""
+    hours: float = 0.0
+    rest_h: float = 0.0
+    finish: str = ""
+    next: str = ""
+    school: str = ""
     count: int = 0
     per_session: int = 0
     between_h: float = 0.0
@@ -28,6 +43,12 @@ class Stage:
             need(1 <= self.count <= 500, "count", f"must be between 1 and 500 (got {self.count})")
             need(1 <= self.per_session <= 50, "per_session", f"must be between 1 and 50 (got {self.per_session})")
             need_in(self.between_h, 0.05, 24 * 30, "between_h", "h")
+        need(self.label.strip() != "", "label", "give the step a name")
+        need_in(self.hours, 0, 1000, "hours", "h")
+        need_in(self.rest_h, 0, 24 * 90, "rest_h", "h")
+        need(self.school in ("", "coarse", "fine"), "school", f"must be coarse or fine (got {self.school})")
+        if self.kind in WORK_KINDS:
+            need(self.hours > 0, "hours", "say how long the hands are on it")
         if self.kind == "wait":
             need(self.window in WAITS, "window", f"must be one of {', '.join(WAITS)} (got {self.window})")
         if self.um is not None:
@@ -36,7 +57,11 @@ class Stage:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Method:
-    """A way of finishing, stage by stage; texture_um: peak to valley expected before levelling."""
+    """A way of finishing, stage by stage; texture_um: peak to valley expected before levelling.
+
+    why: what speaks for it, against: what speaks against it; looks: what it feels and looks like; skill: 1 a first
+    time, 2 some practice, 3 a practised hand; for_families: bodies it suits, empty for all.
+    """
 
     id: str
     label: str
@@ -45,14 +70,26 @@ class Method:
     texture_um: float
     stage: tuple[Stage, ...]
     basis: str = ""
+    skill: int = 2
+    looks: str = ""
+    against: str = ""
+    for_families: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
+        need(1 <= self.skill <= 3, "skill", f"must be 1, 2 or 3 (got {self.skill})")
+        need(len(self.stage) <= 500, "stage", "a method has at most 500 steps")
         need(len(self.stage) > 0, "stage", "a method needs at least one stage")
         need_above(self.texture_um, 0, "texture_um", 500)
 
     @property
     def coats(self) -> int:
-        return sum(s.count for s in self.stage)
+        """Coats of the method's own finish."""
+        return sum(s.count for s in self.stage if not s.finish)
+
+    @property
+    def finishes(self) -> tuple[str, ...]:
+        """Other finishes it lays under or over its own."""
+        return tuple(dict.fromkeys(s.finish for s in self.stage if s.finish))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -67,38 +104,59 @@ class Progress:
 
 
 def progress(method: Method, acts: Sequence[Act], now_h: float) -> Progress:
-    """Walk what happened along the method. What happened wins: a coat laid during a wait starts that wait again."""
+    """Walk what happened along the method. What happened wins: a coat passes over the work before it that nobody
+    logged, and a coat laid during a wait starts that wait again."""
     index, in_stage, done, in_session = 0, 0, 0, 0
     last: float | None = None
     stages = method.stage
     for act in sorted(acts, key=lambda a: a.at_h):
         if act.at_h > now_h:
             break
-        if isinstance(act, Coat) and not act.finish:
+        if isinstance(act, Coat):
+            at = _coats_ahead(stages, index, act.finish)
+            if at is None and act.finish:
+                continue  # a layer that is no part of the method
             for _ in range(round(act.likely_count)):
-                if index >= len(stages) or stages[index].kind != "coats":
+                at = _coats_ahead(stages, index, act.finish)
+                if at is None:
                     index = _back_to_wait(stages, index)
                 else:
-                    in_stage += 1
+                    index, in_stage = at, (in_stage if at == index else 0) + 1
                     if in_stage >= stages[index].count:
                         index, in_stage = index + 1, 0
                 between = stages[index].between_h if index < len(stages) and stages[index].between_h else 6.0
                 in_session = in_session + 1 if last is not None and act.at_h - last < max(8.0, 1.5 * between) else 1
-                done += 1
+                done += 0 if act.finish else 1
                 last = act.at_h
-        elif isinstance(act, Sanding) and act.purpose in ("level", "rub-out") and not act.part:
+        elif isinstance(act, Sanding) and not act.part:
+            if act.purpose == "scuff" and (index >= len(stages) or stages[index].kind != "scuff"):
+                continue
             reached = _first(stages, index, act.purpose)
+            if reached is not None:
+                index, in_stage = reached + 1, 0
+        elif isinstance(act, StepDone):
+            reached = next((i for i in range(index, len(stages)) if stages[i].label == act.step), None)
             if reached is not None:
                 index, in_stage = reached + 1, 0
     return Progress(index=index, coats_in_stage=in_stage, coats_done=done, in_session=in_session, last_coat_h=last)
 
 
+def _coats_ahead(stages: Sequence[Stage], start: int, finish: str) -> int | None:
+    """The stage of coats of a finish that one is in, or that only work and scuffs stand before."""
+    for i in range(start, len(stages)):
+        if stages[i].kind == "coats" and stages[i].finish == finish:
+            return i
+        if stages[i].kind not in (*WORK_KINDS, "scuff") and not (stages[i].kind == "coats" and i == start):
+            return None
+    return None
+
+
 def _first(stages: Sequence[Stage], start: int, kind: str) -> int | None:
-    """The next stage of a kind with nothing but waits before it."""
+    """The next stage of a kind with nothing but waits and work before it."""
     for i in range(start, len(stages)):
         if stages[i].kind == kind:
             return i
-        if stages[i].kind != "wait":
+        if stages[i].kind not in ("wait", *WORK_KINDS):
             return None
     return None
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from ravden.core.cure.film import History
 from ravden.core.cure.windows import Windows, windows
 from ravden.core.film.ledger import Ledger
-from ravden.core.method.steps import Method, Stage, progress
+from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, progress
 from ravden.core.plan.history import cure, film_events, scale_of, thickest
 from ravden.core.record import Coat, Project, Sanding
 
@@ -60,13 +60,29 @@ class WhatIf:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedStep:
+    """A step still to come: its place in the method, when hands begin and end, and hours of hands in between [h]."""
+
+    index: int
+    from_h: float
+    to_h: float
+    hands_h: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Forward:
-    """The rest of the plan: coats and sandings in nominal um, and the windows waited for."""
+    """The rest of the plan: every step of it, coats and sandings in nominal um, and the windows waited for."""
 
     coats: tuple[Coat, ...]
     sandings: tuple[Sanding, ...]
     windows: tuple[WindowRange, ...]
     finished_h: float | None
+    steps: tuple[PlannedStep, ...] = ()
+
+    @property
+    def hands_h(self) -> float:
+        """Hours of hands still to come."""
+        return sum(s.hands_h for s in self.steps)
 
     @property
     def before_coats(self) -> bool:
@@ -85,13 +101,14 @@ def plan_forward(
     past: History | None = None,
     change: WhatIf | None = None,
     ranges: bool = True,
+    sand_h: tuple[float, float] = (0.0, 0.0),
 ) -> Forward:
     """Date the stages that are left, from now on, on the thickest zone.
 
     level_um, rubout_um: film the ladder will take off the flats where the method does not say; past: the thickest
     zone's cure up to now_h, where it has been solved already; change: another number or weight of coats; ranges:
-    whether the early and late ends are wanted. Nothing planned is dated before now_h; a wait whose window is open
-    already ends now.
+    whether the early and late ends are wanted; sand_h: hours of levelling and of rubbing out. Nothing planned is dated
+    before now_h; a wait whose window is open already ends now.
     """
     change = change or WhatIf()
     coat_um = change.coat_um or project.material.coat_dry_um
@@ -127,9 +144,17 @@ def plan_forward(
     ends: tuple[Windows | None, ...] = ()
     opens: Windows | None = None
     solved_for = (-1, -1)  # how many planned coats and sandings the windows at hand are for
-    for stage in _stages_left(method, done.index, done.coats_in_stage, change.coats):
-        if stage.kind == "coats":
-            for _ in range(stage.count):
+    steps: list[PlannedStep] = []
+    for place, stage in _stages_left(method, done.index, done.coats_in_stage, change.coats):
+        began = t
+        if stage.kind in WORK_KINDS:
+            began, t = _work(hours, t, stage.hours)
+            steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=stage.hours))
+            t += stage.rest_h
+        elif stage.kind == "coats":
+            other = project.layers.get(stage.finish)
+            dry_um = coat_um if other is None else other.coat_dry_um
+            for nth in range(stage.count):
                 same_session = last is not None and 0 < in_session < stage.per_session and t - last < 12.0
                 if same_session and last is not None:
                     at = max(t, last + stage.between_h)
@@ -139,10 +164,12 @@ def plan_forward(
                     fresh = last is None or hours.next_morning(last) <= t
                     at = hours.next_open(t if fresh or last is None else max(t, hours.next_morning(last)))
                     in_session = 0
-                coats.append(Coat(at_h=at, dry_um=coat_um, bare=project.bare))
-                laid.append(Coat(at_h=at, dry_um=coat_um * zone.k_mean * scale))
+                coats.append(Coat(at_h=at, dry_um=dry_um, bare=project.bare, finish=stage.finish))
+                laid.append(Coat(at_h=at, dry_um=dry_um * zone.k_mean * scale, finish=stage.finish))
                 new_coats.append(laid[-1])
                 in_session, last, t = in_session + 1, at, at
+                began = at if nth == 0 else began
+            steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=stage.hours * stage.count))
             ends = ()
         elif stage.kind == "wait":
             if solved_for != (len(new_coats), len(new_cuts)):
@@ -150,43 +177,79 @@ def plan_forward(
             likely = _window(opens, stage.window)
             if likely is None:
                 found.append(_range(stage, None, None, None, None))
-                return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None)
+                return Forward(
+                    coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None,
+                    steps=tuple(steps),
+                )  # fmt: skip
             if not ranges:
                 found.append(_range(stage, None, likely[0], None, likely[1]))
                 t = max(t, hours.next_open(likely[0]))
+                steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=0.0))
                 continue
             if not ends:
                 ends = (stretched(math.exp(P90_Z * spread)), opens, stretched(math.exp(-P90_Z * spread)))
             early, late = _ends(ends, stage.window, likely[0], max(c.at_h for c in laid))
             found.append(_range(stage, early, likely[0], late, likely[1]))
             t = max(t, hours.next_open(likely[0]))
+            steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=0.0))
         else:
-            planned = level_um if stage.kind == "level" else rubout_um
+            if stage.kind == "scuff":
+                # Paper on a film that is still wet tears it: the scuff waits for its own window.
+                if solved_for != (len(new_coats), len(new_cuts)):
+                    opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
+                bears = _window(opens, "scuff")
+                if bears is None:
+                    found.append(_range(replace(stage, window="scuff"), None, None, None, None))
+                    return Forward(
+                        coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None,
+                        steps=tuple(steps),
+                    )  # fmt: skip
+                t = max(t, bears[0])
+            planned = {"level": level_um, "scuff": SCUFF_UM}.get(stage.kind, rubout_um)
+            hands = stage.hours or {"level": sand_h[0], "rub-out": sand_h[1]}.get(stage.kind, 0.0)
+            t = hours.next_open(t)
+            steps.append(PlannedStep(index=place, from_h=t, to_h=t + hands, hands_h=hands))
             um = stage.um if stage.um is not None else planned
             sandings.append(Sanding(at_h=t, um=um, purpose=stage.kind))
             share = min(um * zone.sanding, max(_dry(laid, cuts) - 0.5, 0.01))
             cuts.append(Sanding(at_h=t, um=share, purpose=stage.kind))
             new_cuts.append(cuts[-1])
-    return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=t)
+    return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=t, steps=tuple(steps))
 
 
-def _stages_left(method: Method, index: int, in_stage: int, coats: int | None) -> list[Stage]:
-    """What is left of a method, its stage of coats under way cut to what is left of it; coats: lay so many instead.
+def _work(hours: WorkHours, at_h: float, hands_h: float) -> tuple[float, float]:
+    """When work by hand begins and ends: in the hours the shop is open, over as many days as it takes."""
+    t = began = hours.next_open(at_h)
+    left = hands_h
+    while left > 0:
+        closes = t - (t + hours.hour_at_zero) % 24.0 + hours.closes
+        done = min(left, max(closes - t, 0.0))
+        left, t = left - done, t + done
+        if left > 1e-9:
+            t = hours.next_morning(t)
+        else:
+            break
+    return began, t
+
+
+def _stages_left(method: Method, index: int, in_stage: int, coats: int | None) -> list[tuple[int, Stage]]:
+    """What is left of a method with its place in it, a stage of coats under way cut to what is left of it; coats: lay
+    so many of its own instead.
 
     Where the build is over, more coats take it back to the last stage of coats.
     """
-    left = list(method.stage[index:])
-    if left and left[0].kind == "coats":
-        left[0] = replace(left[0], count=max(left[0].count - in_stage, 1))
+    left = list(enumerate(method.stage))[index:]
+    if left and left[0][1].kind == "coats":
+        left[0] = (index, replace(left[0][1], count=max(left[0][1].count - in_stage, 1)))
     if coats is None:
         return left
-    at = next((i for i, s in enumerate(left) if s.kind == "coats"), None)
+    at = next((i for i, (_, s) in enumerate(left) if s.kind == "coats" and not s.finish), None)
     if at is None:
         if coats == 0:
             return left
-        last = max(i for i, s in enumerate(method.stage) if s.kind == "coats")
-        return [replace(method.stage[last], count=coats), *method.stage[last + 1 :]]
-    changed = [replace(left[at], count=coats)] if coats else []
+        last = max(i for i, s in enumerate(method.stage) if s.kind == "coats" and not s.finish)
+        return [(last, replace(method.stage[last], count=coats)), *list(enumerate(method.stage))[last + 1 :]]
+    changed = [(left[at][0], replace(left[at][1], count=coats))] if coats else []
     return [*left[:at], *changed, *left[at + 1 :]]
 
 

@@ -19,7 +19,7 @@ from ravden.core.plan.history import (
     scale_of,
     thickest,
 )
-from ravden.core.plan.rubout import Ask, Drawer, RubFilm, RubOut, rub_out, split
+from ravden.core.plan.rubout import Ask, Drawer, RubFilm, RubOut, hands_of_ladder, rub_out, split
 from ravden.core.plan.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
 from ravden.core.record import Project
 
@@ -91,7 +91,8 @@ def outlook(
     first = rub_out(film, drawer, Ask())
     texture = method.texture_um
     level_um, rubout_um = split(first.ladder, texture)
-    ahead = plan_forward(project, method, ledger, now_h, hours, level_um, rubout_um, soft.found)
+    sand_h = hands_of_ladder(first.ladder)
+    ahead = plan_forward(project, method, ledger, now_h, hours, level_um, rubout_um, soft.found, sand_h=sand_h)
     # A ladder is climbed once the build is done, so it is judged on the film there will be then.
     built = ledger
     for coat in ahead.coats:

@@ -230,3 +230,12 @@ def split(ladder: Ladder | None, texture_um: float) -> tuple[float, float]:
     level = sum(s.remove_um for s in ladder.steps if s.rung.abrasive.kind == "paper")
     rest = sum(s.remove_um for s in ladder.steps if s.rung.abrasive.kind != "paper")
     return max(level, 0.5), max(rest, 0.2)
+
+
+def hands_of_ladder(ladder: Ladder | None) -> tuple[float, float]:
+    """Hours of levelling (papers) and of rubbing out (the rest); 1.5 h each where there is no ladder [A]."""
+    if ladder is None:
+        return 1.5, 1.5
+    level = sum(s.minutes for s in ladder.steps if s.rung.abrasive.kind == "paper")
+    rest = sum(s.minutes for s in ladder.steps if s.rung.abrasive.kind != "paper")
+    return level / 60.0, rest / 60.0

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ravden.core.film import deposit, pores
 from ravden.core.materials.mixing import thinned_solids
-from ravden.core.record import Coat, Exposure, Mishap, Reading, Sanding
+from ravden.core.record import Coat, Exposure, Mishap, Reading, Sanding, StepDone
 from ravden.ui import words
 from ravden.ui.coat_forms import ON_WORK
 
@@ -28,6 +28,7 @@ class PlanShown:
     columns: tuple[str, ...]
     rows: tuple[tuple[str, ...], ...]
     note: str
+    steps: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -123,7 +124,23 @@ def plan(session: ShopSession, found: Outlook, advice: Counsel) -> PlanShown:
         f"How far a {units.film(pores.PORE_UM)} pore sinks if it is flush on that day, in {units.film_unit}; over "
         f"{units.film(pores.SEEN_UM)} shows under gloss. This wood: {ground.pores} pores."
     )
-    return PlanShown(lines=tuple(lines), columns=("", *pores.LEFT_BY_FILLER), rows=tuple(rows), note=note)
+    return PlanShown(
+        lines=tuple(lines),
+        columns=("", *pores.LEFT_BY_FILLER),
+        rows=tuple(rows),
+        note=note,
+        steps=_steps(session, found),
+    )  # fmt: skip
+
+
+def _steps(session: ShopSession, found: Outlook) -> tuple[tuple[str, str], ...]:
+    """Every step of the method still to come, and its day."""
+    now = session.local(session.now)
+    rack = session.shop.on_rack(found.project.instrument.id)
+    return tuple(
+        (found.method.stage[s.index].label, words.day(session.local(rack.moment(s.from_h)), now))
+        for s in found.forward.steps
+    )
 
 
 def _material_needed(session: ShopSession, found: Outlook) -> list[tuple[str, str]]:
@@ -165,6 +182,8 @@ def entries(session: ShopSession, found: Outlook, advice: Counsel) -> tuple[Entr
             what = _coat(session, act, first, number)
         elif isinstance(act, Sanding):
             what = f"{act.purpose} {act.grade}".strip()
+        elif isinstance(act, StepDone):
+            what = f"{act.step}{', skipped' if act.skipped else ''}"
         elif isinstance(act, Mishap):
             what = act.what.replace("-", " ") + (f" after {act.grade}" if act.grade else "")
         elif isinstance(act, Exposure):

@@ -22,6 +22,13 @@ class PlanPanel(QWidget):
             line.setWordWrap(True)
             line.setObjectName("said")
             box.addWidget(line)
+        self.steps = QLabel()
+        self.steps.setWordWrap(True)
+        self.steps.setAccessibleName("Steps still to come")
+        self.steps_heading = QLabel("Still to come")
+        self.steps_heading.setObjectName("heading")
+        box.addWidget(self.steps_heading)
+        box.addWidget(self.steps)
         self.heading = QLabel("Pores, if flush when sanded")
         self.heading.setObjectName("heading")
         box.addWidget(self.heading)
@@ -49,6 +56,8 @@ class PlanPanel(QWidget):
             label.setText(text)
             label.setVisible(bool(text))
             set_tone(label, tone)
+        self.steps.setText("\n".join(f"{when}: {label}" for label, when in shown.steps))
+        self.steps_heading.setVisible(bool(shown.steps))
         rows = (shown.columns, *shown.rows[: MOST_ROWS - 1]) if shown.rows else ()
         for i, cells in enumerate(self.cells):
             for j, cell in enumerate(cells):

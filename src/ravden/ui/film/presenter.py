@@ -6,6 +6,7 @@ from datetime import datetime
 import numpy as np
 
 from ravden.core.instrument.outline import Outline
+from ravden.core.method.steps import WORK_KINDS
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.timeline import FilmTimeline
 from ravden.core.record import Coat, Reading, Sanding
@@ -275,15 +276,20 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> 
 
 def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> tuple[str, ...]:
     material, units = found.project.material, session.units
-    if act.kind == "coat":
-        stage = found.method.stage[found.progress.index]
+    index = found.progress.index
+    stage = found.method.stage[index] if index < len(found.method.stage) else None
+    if act.kind == "coat" and stage is not None:
         return (
             f"{units.film(material.coat_dry_um)} dry a coat; {words.plural(stage.per_session, 'coat')} a session, "
             f"{words.wait(stage.between_h)} between.",
             "Stop for the day after that: more leaves the bottom soft.",
         )
     ladder = found.rub_out.ladder
-    if act.kind in ("window", "work") and act.what in ("Level sand", "Level lightly") and ladder is not None:
+    if act.kind == "work" and stage is not None and stage.kind in (*WORK_KINDS, "scuff"):
+        lines = [stage.how, f"Look for: {stage.inspect}" if stage.inspect else "", "D when it is done."]
+        return tuple(line for line in lines if line)
+    levels = act.what == "Level sand" or (stage is not None and stage.kind == "level")
+    if act.kind in ("window", "work") and levels and ladder is not None:
         first = ladder.steps[0]
         lines = [
             f"{first.rung.abrasive.name} on a {first.rung.backing.label}, "

@@ -105,6 +105,7 @@ def sheet(p: Palette) -> str:
     QPushButton:focus {{ border: 2px solid {p.accent}; padding: 6px 13px; }}
     QPushButton:disabled {{ color: {p.muted}; }}
     QPushButton#main {{ background: {p.accent}; color: {p.accent_ink}; border-color: {p.accent}; font-weight: bold; }}
+    QPushButton#main:disabled {{ background: {p.line}; border-color: {p.line}; color: {p.muted}; }}
     QPushButton#main:focus {{ border: 2px solid {p.ink}; }}
     QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox, QDateTimeEdit {{
         background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; padding: 5px 7px; min-height: 20px;

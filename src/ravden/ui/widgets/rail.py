@@ -37,9 +37,9 @@ class RailButton(QAbstractButton):
         colour = QColor(p.ink if on else p.rail_ink)
         painter.setPen(QPen(colour, 2.2))
         centre = QPointF(RAIL_W / 2, 26)
-        {"rack": self._rack, "film": self._film, "rubout": self._rubout, "shop": self._shop}[self.place](
-            painter, centre, colour
-        )
+        {"rack": self._rack, "film": self._film, "rubout": self._rubout, "shop": self._shop, "methods": self._methods}[
+            self.place
+        ](painter, centre, colour)
         painter.setFont(font(13, bold=on))
         painter.setPen(colour)
         painter.drawText(QRectF(0, 44, RAIL_W, 22), Qt.AlignmentFlag.AlignCenter, self.text())
@@ -66,6 +66,13 @@ class RailButton(QAbstractButton):
         painter.drawLine(QLineF(c.x() - 11, c.y() + 5, c.x() + 11, c.y() + 5))
         for x in (-8, 8):
             painter.drawLine(QLineF(c.x() + x, c.y() + 5, c.x() + x, c.y() + 13))
+
+    @staticmethod
+    def _methods(painter: QPainter, c: QPointF, _colour: QColor) -> None:
+        """Three ways from one beginning."""
+        for dy in (-10, 0, 10):
+            painter.drawLine(QLineF(c.x() - 14, c.y(), c.x() - 3, c.y() + dy))
+            painter.drawLine(QLineF(c.x() - 3, c.y() + dy, c.x() + 14, c.y() + dy))
 
     @staticmethod
     def _rubout(painter: QPainter, c: QPointF, _colour: QColor) -> None:

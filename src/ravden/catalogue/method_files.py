@@ -1,0 +1,125 @@
+"""Method files: read with every fault told by file, line and reason, and written back."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import msgspec
+
+from ravden.catalogue.tables import Catalogue, read_method, read_toml
+from ravden.core.errors import InputError
+from ravden.core.method.steps import Method, Stage
+
+MOST_LETTERS = 200_000
+REQUIRED = ("id", "label", "material", "why")
+
+
+def read_method_file(text: str, file: str, catalogue: Catalogue) -> Method:
+    """A method from a file's text. Nothing in it is executed; nothing of a faulty one is kept.
+
+    Raises InputError whose path is the file with the line, where one is to blame.
+    """
+    if len(text) > MOST_LETTERS:
+        raise InputError(file, f"is larger than {MOST_LETTERS // 1000} kB; a method is a page or two")
+    _known_fields(read_toml(text, file), text, file)
+    try:
+        method = read_method(text, file)
+    except InputError as error:
+        field = error.path.removeprefix(file).lstrip(".")
+        raise _at(text, file, field, error.sentence) from None
+    if not re.fullmatch(r"[a-z0-9][a-z0-9-]{0,60}", method.id):
+        raise _at(text, file, "id", "must be small letters, digits and hyphens")
+    known = catalogue.materials
+    if method.material not in known:
+        raise _at(text, file, "material", f"unknown material {method.material}; known: {', '.join(known)}")
+    for i, stage in enumerate(method.stage):
+        if stage.finish and stage.finish not in known:
+            raise _at(text, file, f"stage[{i}].finish", f"unknown material {stage.finish}; known: {', '.join(known)}")
+        if stage.next and stage.next not in catalogue.preps:
+            raise _at(text, file, f"stage[{i}].next", f"must be one of {', '.join(catalogue.preps)} (got {stage.next})")
+    if not any(s.kind == "coats" and not s.finish for s in method.stage):
+        raise _at(text, file, "stage", "lays no coat of its own material")
+    _order(method, text, file)
+    return method
+
+
+def _known_fields(raw: dict[str, Any], text: str, file: str) -> None:
+    """A field nobody knows is a typing slip, never passed over."""
+    tables: list[tuple[str, Any, set[str]]] = [("", raw, set(Method.__dataclass_fields__))]
+    stages = raw.get("stage", [])
+    if isinstance(stages, list):
+        tables += [(f"stage[{i}].", s, set(Stage.__dataclass_fields__)) for i, s in enumerate(stages)]
+    for where, table, known in tables:
+        for key in table if isinstance(table, dict) else ():
+            if key not in known:
+                raise _at(text, file, f"{where}{key}", f"unknown field `{key}`; known: {', '.join(sorted(known))}")
+
+
+def _order(method: Method, text: str, file: str) -> None:
+    """What contradicts itself: sanding with no film yet, or colour over a film of the finish with no coat to bar it."""
+    laid = False
+    for i, stage in enumerate(method.stage):
+        if stage.kind in ("wait", "scuff", "level", "rub-out") and not laid:
+            raise _at(text, file, f"stage[{i}].kind", f"a {stage.kind} before any coat")
+        laid = laid or stage.kind == "coats"
+        flatted = stage.kind == "rub-out" and _flatted_before(method, i)
+        if flatted:
+            raise _at(text, file, f"stage[{i}].kind", "a satin coat is never rubbed out")
+
+
+def _flatted_before(method: Method, index: int) -> bool:
+    last = next((s for s in reversed(method.stage[:index]) if s.kind == "coats"), None)
+    return last is not None and last.finish.endswith("-satin")
+
+
+def _at(text: str, file: str, field: str, sentence: str) -> InputError:
+    """The fault with the line of the field it is about."""
+    inside = re.search(r"at `\$\.?([^`]*)`", sentence)
+    if inside is not None:
+        field = inside[1] or field
+        sentence = sentence[: inside.start()].rstrip(" -")
+    unknown = re.search(r"unknown field `(\w+)`", sentence)
+    line = line_of(text, field, unknown[1] if unknown else "")
+    where = f"{file}, line {line}" if line else file
+    name = field.split(".")[-1] if field and not field.endswith("]") else ""
+    return InputError(where, f"{name}: {sentence}" if name and name not in sentence else sentence)
+
+
+def line_of(text: str, field: str, key: str = "") -> int | None:
+    """The line a field stands on: ``stage[3].kind`` is the fourth table's, ``id`` the head's."""
+    lines = text.splitlines()
+    found = re.match(r"stage\[(\d+)\]\.?(\w*)", field)
+    key = key or (found[2] if found else field.split(".")[-1])
+    heads = [i for i, line in enumerate(lines) if line.strip() == "[[stage]]"]
+    start, end = 0, heads[0] if heads else len(lines)
+    if found:
+        n = int(found[1])
+        if n >= len(heads):
+            return None
+        start, end = heads[n], heads[n + 1] if n + 1 < len(heads) else len(lines)
+    for i in range(start, end):
+        if key and re.match(rf"\s*{re.escape(key)}\s*=", lines[i]):
+            return i + 1
+    return start + 1 if found else None
+
+
+def write_method(method: Method) -> str:
+    """A method as the text of a file that reads back the same."""
+    head = msgspec.to_builtins(method)
+    stages = head.pop("stage")
+    blank = msgspec.to_builtins(Stage(kind="wait", label="-", window="case"))
+    lines = [f"{k} = {_toml(v)}" for k, v in head.items() if v not in ("", [], ()) or k in REQUIRED]
+    for stage in stages:
+        lines += ["", "[[stage]]"]
+        kept = {k: v for k, v in stage.items() if k in ("kind", "label") or v != blank[k] or (k == "window" and v)}
+        lines += [f"{k} = {_toml(v)}" for k, v in kept.items() if v not in (None, "")]
+    return "\n".join(lines) + "\n"
+
+
+def _toml(value: Any) -> str:
+    if isinstance(value, str):
+        return msgspec.json.encode(value).decode()
+    if isinstance(value, list | tuple):
+        return "[" + ", ".join(_toml(v) for v in value) + "]"
+    return repr(value)

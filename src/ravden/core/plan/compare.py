@@ -1,0 +1,102 @@
+"""Methods side by side, for one instrument, its wood, its air and this day: each computed by the same engines."""
+
+from dataclasses import dataclass
+
+from ravden.core.abrasive.sandthrough import FLOOR_SHARE, ODDS_LIMIT
+from ravden.core.film.deposit import material_ml
+from ravden.core.materials.mixing import thinned_solids
+from ravden.core.method.steps import Method
+from ravden.core.plan.forward import WorkHours
+from ravden.core.plan.outlook import Outlook, outlook
+from ravden.core.plan.rubout import Drawer
+from ravden.core.plan.timeline import FilmTimeline
+from ravden.core.record import Project
+
+MOST_COMPARED = 4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Offer:
+    """What one method comes to.
+
+    ready_h: early, likely and late hour of casing, None past the horizon; hands_h: hours of hands; sessions: days with
+    coats on them; film_um: mean and sd of the thickest flat after rub-out; odds: of a zone going below its floor, and
+    which; risks: in words; line: the film through time, None without film; steps: kind, begin and end of each [h].
+    """
+
+    method: Method
+    project: Project
+    ready_h: tuple[float | None, float | None, float | None]
+    hands_h: float
+    sessions: int
+    film_um: tuple[float, float]
+    floor_um: float
+    odds: tuple[str, float]
+    material_ml: float
+    risks: tuple[str, ...]
+    line: FilmTimeline | None
+    steps: tuple[tuple[str, float, float], ...]
+
+
+def offer(project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, transfer: float) -> Offer:
+    """A method worked out on a project with nothing on it yet; transfer: share of the material that stays on it."""
+    found = outlook(project, method, drawer, now_h, hours)
+    ahead = found.forward
+    flat = max(project.zones, key=lambda z: (z.kind == "flat", z.k_mean * z.area_cm2))
+    ladder = found.rub_out.ladder
+    taken = sum(s.um for s in ahead.sandings)
+    film = found.rub_out.film.ledger.film(flat.name)
+    odds = ("", 0.0)
+    if ladder is not None and any(s.kind in ("level", "rub-out") for s in method.stage):
+        odds = max(ladder.odds.items(), key=lambda pair: pair[1] / ODDS_LIMIT[_kind(project, pair[0])])
+    own = sum(c.dry_um for c in ahead.coats if not c.finish)
+    area = sum(z.area_cm2 * z.k_mean for z in project.zones if z.name not in project.bare)
+    share = thinned_solids(project.material.volume_solids, project.material.thinner_ratio)
+    last = ahead.windows[-1] if ahead.windows else None
+    ready: tuple[float | None, float | None, float | None] = (None, ahead.finished_h, None)
+    if last is not None and ahead.finished_h is not None:
+        ready = (last.early_h, max(ahead.finished_h, last.likely_h or 0.0), last.late_h)
+    return Offer(
+        method=method,
+        project=project,
+        ready_h=ready,
+        hands_h=ahead.hands_h,
+        sessions=len({int((c.at_h + hours.hour_at_zero) // 24) for c in ahead.coats}),
+        film_um=(max(film.mean_um - taken, 0.0), film.sd_um),
+        floor_um=project.instrument.min_film_um,
+        odds=odds,
+        material_ml=material_ml(area, own, share, transfer, 1.0),
+        risks=_risks(found, method, odds),
+        line=found.timeline,
+        steps=tuple((method.stage[s.index].kind, s.from_h, s.to_h) for s in ahead.steps),
+    )
+
+
+def _kind(project: Project, label: str) -> str:
+    return next(z.kind for z in project.zones if z.label == label)
+
+
+def _risks(found: Outlook, method: Method, odds: tuple[str, float]) -> tuple[str, ...]:
+    """What can go wrong with it here."""
+    out = []
+    if odds[1] > ODDS_LIMIT[_kind(found.project, odds[0])] if odds[0] else False:
+        floor = found.project.instrument.min_film_um * FLOOR_SHARE[_kind(found.project, odds[0])]
+        out.append(f"the ladder may take {odds[0].lower()} below {floor:.0f} um: more coats, or a gauge before sanding")
+    if found.rub_out.ladder is None and found.rub_out.refusal and _sands(method):
+        out.append(found.rub_out.refusal)
+    if any(w.likely_h is None for w in found.windows):
+        out.append("a window does not open within sight in this air")
+    if found.project.material.cure.model == "light":
+        out.append("it needs light it has not been given: the waits count from the exposure")
+    if method.against:
+        out.append(method.against[:1].lower() + method.against[1:].rstrip("."))
+    return tuple(out)
+
+
+def _sands(method: Method) -> bool:
+    return any(s.kind in ("level", "rub-out") for s in method.stage)
+
+
+def suits(method: Method, family: str) -> bool:
+    """Whether a method is meant for a family of bodies."""
+    return not method.for_families or family in method.for_families

@@ -1,0 +1,214 @@
+"""Every shipped method on every family of bodies: dated, in order, with no contradiction; and compared."""
+
+import itertools
+import unittest
+from dataclasses import replace
+
+from ravden.catalogue import assemble
+from ravden.catalogue.method_files import line_of, read_method_file, write_method
+from ravden.core.errors import InputError
+from ravden.core.method.steps import WORK_KINDS, Method, Stage, progress
+from ravden.core.plan.compare import offer, suits
+from ravden.core.plan.forward import WorkHours, _work
+from ravden.core.plan.outlook import outlook
+from ravden.core.record import Air, Coat, Exposure, Instrument, Sanding, StepDone
+from tests.core.test_plan import CATALOGUE, DRAWER
+
+METHODS = CATALOGUE.methods
+NINE = WorkHours(hour_at_zero=9.0)
+AIRS = ((20.0, 0.45), (14.0, 0.7), (27.0, 0.4))
+FAMILIES = {k.family: k.id for k in CATALOGUE.kinds.values()}
+
+
+def bare(method, kind="parlour-guitar", air=AIRS[0]):
+    found = CATALOGUE.kind(kind)
+    material = CATALOGUE.material(method.material)
+    item = Instrument(
+        id="x", name="Plover", kind=kind, measures=assemble.measures_of(found), material=material.id, method=method.id,
+        sheen="satin" if "satin" in method.id else "gloss", min_film_um=material.min_film_um,
+    )  # fmt: skip
+    # A light-cured film is given its light on the second day.
+    acts = [Air(at_h=0.0, temp_C=air[0], rh=air[1])]
+    return assemble.project(CATALOGUE, item, tuple(acts))
+
+
+class EveryMethod(unittest.TestCase):
+    def test_each_says_what_it_is(self):
+        self.assertGreaterEqual(len(METHODS), 16)
+        for m in METHODS.values():
+            with self.subTest(method=m.id):
+                self.assertTrue(m.why and m.against and m.looks and m.basis)
+                self.assertEqual(m.stage[0].kind, "prepare")
+                self.assertEqual(m.stage[-1].window, "case")
+                for s in m.stage:
+                    if s.kind in WORK_KINDS:
+                        self.assertTrue(s.how and s.inspect and s.wrong, s.label)
+
+    def test_method_by_family_by_air(self):
+        """Hundreds of plans: nothing before what it rests on, hands in opening hours, no sanding below the film."""
+        plans = 0
+        for n, (family, kind) in enumerate(FAMILIES.items()):
+            for m in METHODS.values():
+                if not suits(m, family):
+                    continue
+                for air in (AIRS[n % 3], AIRS[(n + 1) % 3]):
+                    with self.subTest(method=m.id, family=family, air=air):
+                        self.check(outlook(bare(m, kind, air), m, DRAWER, 0.0, NINE))
+                        plans += 1
+        self.assertGreater(plans, 200)
+
+    def check(self, found):
+        steps, method = found.forward.steps, found.method
+        self.assertEqual([s.index for s in steps], sorted(s.index for s in steps))
+        for a, b in itertools.pairwise(steps):
+            self.assertGreaterEqual(b.from_h, a.from_h)
+        for s in steps:
+            self.assertGreaterEqual(s.to_h, s.from_h)
+            if method.stage[s.index].kind in WORK_KINDS:
+                hour = (s.from_h + NINE.hour_at_zero) % 24
+                self.assertTrue(NINE.opens - 1e-6 <= hour <= NINE.closes + 1e-6, (s, hour))
+        coats, sandings = found.forward.coats, found.forward.sandings
+        if sandings:
+            self.assertGreater(sandings[0].at_h, coats[0].at_h)
+        laid = sum(c.dry_um for c in coats)
+        self.assertLessEqual(laid, found.project.material.max_film_um)
+        self.assertLess(sum(s.um for s in sandings), laid)
+        material = found.project.material
+        lit = material.cure.model == "light"
+        if found.forward.finished_h is not None:
+            days = (found.forward.finished_h - (coats[-1].at_h if coats else 0.0)) / 24
+            self.assertTrue(0 <= days < 200, days)
+            self.assertEqual(len(steps), len(method.stage))
+        else:
+            self.assertTrue(lit or any(w.likely_h is None for w in found.windows))
+        self.assertTrue(0.3 < found.forward.hands_h < 60, found.forward.hands_h)
+        kinds = [s.kind for s in method.stage]
+        if material.cure.model == "never" or material.flatted:
+            self.assertNotIn("rub-out", kinds)
+        first = kinds.index("coats")
+        colour = [i for i, k in enumerate(kinds) if k == "colour"]
+        barred = method.id in ("lacquer-contrast-grain", "kit-in-a-week")
+        self.assertTrue(all(i < first for i in colour) or barred)
+
+    def test_a_satin_coat_is_the_last_and_is_left_alone(self):
+        m = METHODS["satin-over-gloss"]
+        found = outlook(bare(m), m, DRAWER, 0.0, NINE)
+        self.assertEqual(found.forward.coats[-1].finish, "lacquer-satin")
+        self.assertEqual([s.purpose for s in found.forward.sandings], ["level"])
+
+    def test_light_given_makes_the_light_cured_one_ready(self):
+        m = METHODS["light-cured-polyester"]
+        p = bare(m)
+        acts = (*p.acts, *(Coat(at_h=h, dry_um=120) for h in (30, 31, 33)), Exposure(at_h=36.0, dose_mJ_cm2=6000))
+        found = outlook(replace(p, acts=acts), m, DRAWER, 40.0, NINE)
+        self.assertIsNotNone(found.forward.finished_h)
+
+
+class StepsDone(unittest.TestCase):
+    M = METHODS["kit-in-a-week"]
+
+    def at(self, *acts):
+        return self.M.stage[progress(self.M, acts, 1e6).index].label
+
+    def test_work_is_ticked_off_one_by_one(self):
+        self.assertEqual(self.at(), "Sand the bare wood")
+        self.assertEqual(self.at(StepDone(at_h=1, step="Sand the bare wood")), "Fill the pores")
+        self.assertEqual(self.at(StepDone(at_h=1, step="Mask what stays bare")), "Primer")
+        self.assertEqual(self.at(StepDone(at_h=1, step="No such step")), "Sand the bare wood")
+
+    def test_a_coat_passes_over_what_nobody_logged(self):
+        primed = Coat(at_h=5, dry_um=12)
+        self.assertEqual(self.at(primed), "Scuff")
+        self.assertEqual(self.at(primed, Sanding(at_h=6, um=2, purpose="scuff")), "Colour")
+        self.assertEqual(self.at(primed, Coat(at_h=30, dry_um=12)), "Light clear coats")
+
+    def test_layers_of_another_finish_belong_to_their_stage(self):
+        m = METHODS["shellac-under-waterborne"]
+        shellac = Coat(at_h=1, dry_um=3, finish="shellac-pad")
+        self.assertEqual(m.stage[progress(m, (shellac,), 9).index].label, "Shellac by cloth")
+        two = (shellac, replace(shellac, at_h=2))
+        self.assertEqual(m.stage[progress(m, two, 9).index].label, "Smooth with worn paper")
+        self.assertEqual(progress(m, two, 9).coats_done, 0)
+        stranger = Coat(at_h=3, dry_um=3, finish="two-part-clear")
+        self.assertEqual(progress(m, (*two, stranger), 9).index, progress(m, two, 9).index)
+
+    def test_long_work_goes_on_the_next_morning(self):
+        began, ended = _work(NINE, 0.0, 14.0)
+        self.assertEqual((began, ended), (0.0, 26.0))
+        self.assertEqual(_work(NINE, 14.0, 1.0), (23.0, 24.0))
+
+
+class SideBySide(unittest.TestCase):
+    def offers(self, *ids):
+        return {i: offer(bare(METHODS[i]), METHODS[i], DRAWER, 0.0, NINE, 0.65) for i in ids}
+
+    def test_what_a_finisher_would_expect(self):
+        found = self.offers("lacquer-fine-start", "oil-and-wax", "shellac-pad-rounds", "lacquer-flow-coat")
+        lacquer, oil, pad = found["lacquer-fine-start"], found["oil-and-wax"], found["shellac-pad-rounds"]
+        self.assertLess(oil.ready_h[1], lacquer.ready_h[1])
+        self.assertLess(oil.hands_h, pad.hands_h)
+        self.assertGreater(pad.sessions, lacquer.sessions)
+        self.assertGreater(lacquer.film_um[0], pad.film_um[0])
+        self.assertGreater(lacquer.material_ml, pad.material_ml)
+        self.assertGreater(found["lacquer-flow-coat"].ready_h[1], lacquer.ready_h[1])
+        for o in found.values():
+            early, likely, late = o.ready_h
+            self.assertTrue(early is None or late is None or early <= likely <= late, (o.method.id, o.ready_h))
+            self.assertTrue(o.risks)
+
+    def test_cold_takes_longer(self):
+        m = METHODS["lacquer-fine-start"]
+        warm, cold = (offer(bare(m, air=a), m, DRAWER, 0.0, NINE, 0.65) for a in (AIRS[2], AIRS[1]))
+        self.assertGreater(cold.ready_h[1], warm.ready_h[1])
+
+
+class MethodFiles(unittest.TestCase):
+    TEXT = write_method(METHODS["lacquer-fine-start"])
+
+    def refuse(self, text):
+        with self.assertRaises(InputError) as caught:
+            read_method_file(text, "mine.toml", CATALOGUE)
+        return caught.exception.path, caught.exception.sentence
+
+    def test_every_method_reads_back_the_same(self):
+        for m in METHODS.values():
+            self.assertEqual(read_method_file(write_method(m), "m.toml", CATALOGUE), m)
+
+    def test_faults_name_the_line_and_the_reason(self):
+        lines = self.TEXT.splitlines()
+        at = next(i for i, line in enumerate(lines) if line.startswith("count"))
+        for old, new, line, words in (
+            (lines[at], "cuont = 10", at + 1, "unknown field"),
+            (lines[at], "count = 0", None, "count"),
+            (lines[at], 'count = "ten"', at + 1, "int"),
+            ('material = "lacquer-sprayed"', 'material = "unobtainium"', 3, "unknown material"),
+            ('id = "lacquer-fine-start"', 'id = "Lacquer Fine!"', 1, "small letters"),
+            ('kind = "level"', 'kind = "explode"', None, "must be one of"),
+            ('next = "sealer"', 'next = "paint"', None, "must be one of stain"),
+        ):
+            with self.subTest(new=new):
+                self.assertIn(old, self.TEXT)
+                path, sentence = self.refuse(self.TEXT.replace(old, new, 1))
+                self.assertTrue(path.startswith("mine.toml"), path)
+                self.assertIn(words, sentence)
+                if line is not None:
+                    self.assertEqual(path, f"mine.toml, line {line}")
+
+    def test_what_is_no_method_is_refused(self):
+        self.assertIn("line 2", " ".join(self.refuse('id = "x"\nthis is not toml')))
+        self.assertIn("larger than", self.refuse("x" * 10_000_000)[1])
+        code = 'id = "__import__"\n' + "\n".join(self.TEXT.splitlines()[1:])
+        self.assertIn("small letters", self.refuse(code)[1])
+        early = self.TEXT.replace('kind = "pores"', 'kind = "level"', 1)
+        self.assertIn("before any coat", self.refuse(early)[1])
+        none = Method(id="m", label="M", material="lacquer-sprayed", why="", texture_um=3,
+                      stage=(Stage(kind="prepare", label="Sand", hours=1.0),))  # fmt: skip
+        self.assertIn("no coat of its own", self.refuse(write_method(none))[1])
+        satin = METHODS["satin-over-gloss"]
+        rubbed = replace(satin, stage=(*satin.stage[:-1], Stage(kind="rub-out", label="Buff"), satin.stage[-1]))
+        self.assertIn("never rubbed out", self.refuse(write_method(rubbed))[1])
+
+    def test_lines_are_found(self):
+        self.assertEqual(line_of("a = 1\n[[stage]]\nkind = 2\n[[stage]]\nkind = 3", "stage[1].kind"), 5)
+        self.assertEqual(line_of("a = 1\nb = 2", "b"), 2)
+        self.assertIsNone(line_of("a = 1", "stage[4].kind"))
