@@ -55,6 +55,8 @@ class WindowTest(unittest.TestCase):
         self.window = self.open()
 
     def open(self):
+        if getattr(self, "window", None) is not None:
+            self._delete(self.window)
         window = make_window(
             self.app,
             clock=self.clock,
@@ -68,13 +70,18 @@ class WindowTest(unittest.TestCase):
         return window
 
     def tearDown(self):
-        self.window.close()
-        self.window.deleteLater()
+        self._delete(self.window)
+        sys.excepthook = self._hook
+        self.assertEqual(self.faults, [])
+
+    @staticmethod
+    def _delete(window):
+        """Now, and not when the garbage of an older window is found in the middle of making the next."""
+        window.close()
+        window.deleteLater()
         QApplication.processEvents()
         # Windows left behind would be styled anew with every window that is opened after them.
         QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
-        sys.excepthook = self._hook
-        self.assertEqual(self.faults, [])
 
     @property
     def session(self):

@@ -7,7 +7,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtGui import QAction, QKeySequence
-from PyQt6.QtWidgets import QMenu
+from PyQt6.QtWidgets import QMenu, QMenuBar
 
 if TYPE_CHECKING:
     from ravden.ui.main_window import MainWindow
@@ -27,13 +27,17 @@ class Menus:
     def __init__(self, window: MainWindow, places: tuple[tuple[str, str], ...]) -> None:
         self._window = window
         self._actions: list[QAction] = []
-        bar = window.menuBar()
-        assert bar is not None
-        shop, log, look = bar.addMenu("&Shop"), bar.addMenu("&Log"), bar.addMenu("&View")
-        assert shop is not None and log is not None and look is not None
+        # Made here and kept, not by Qt: a menu Python did not make is not known to be gone when its window is.
+        bar = QMenuBar(window)
+        window.setMenuBar(bar)
+        shop, log, look = (QMenu(name, bar) for name in ("&Shop", "&Log", "&View"))
+        self._kept = (bar, shop, log, look)
+        for menu in (shop, log, look):
+            bar.addMenu(menu)
         self._add(shop, "New shop file …", "Ctrl+N", window.new_file)
         self._add(shop, "Open a shop file …", "Ctrl+O", window.open_file)
-        self.recent = shop.addMenu("Open again")
+        self.recent = QMenu("Open again", shop)
+        shop.addMenu(self.recent)
         shop.addSeparator()
         self._add(shop, "Add an instrument", "N", window.add_instrument)
         shop.addSeparator()
@@ -71,7 +75,6 @@ class Menus:
 
     def show_recent(self, names: list[str], reopen: Callable[[str], object]) -> None:
         """The files that were open lately."""
-        assert self.recent is not None
         self.recent.clear()
         for name in names:
             action = QAction(name, self._window)
