@@ -35,3 +35,19 @@ class FerrowLane(unittest.TestCase):
             self.assertEqual(len(said), 8)
             self.assertGreater(len(set(said.values())), 5, said)
             self.assertGreaterEqual(len({r.instrument.method for r in session.shop.racked.values()}), 7)
+
+    def test_a_coat_just_laid_breaks_nothing(self):
+        now = datetime(2026, 5, 4, 15, tzinfo=UTC)
+        folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, folder)
+        ferrow_lane.build(folder / "lane.ravden", now)
+        session = ShopSession(shipped(), HandClock(now))
+        session.open(folder / "lane.ravden")
+        self.addCleanup(session.close)
+        for name in session.shop.racked:
+            session.select(name, "test")
+            before = session.request(name).run().ledger.mean_um("top")
+            session.log_usual_coat("test")
+            found = session.request(name, advise=True).run()
+            self.assertGreater(found.ledger.mean_um("top"), before, name)
+            self.assertTrue(rubout.show(session, found).heading, name)

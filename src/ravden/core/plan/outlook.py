@@ -1,5 +1,6 @@
 """Everything the program shows of one instrument: its film through time on one zone, the windows, and the numbers."""
 
+import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -85,7 +86,8 @@ def outlook(
     shared = past if past is not None and slowest is zone else None
     soft = _softness_now(project, ledger, now_h, shared)
     film = RubFilm(
-        project=project, ledger=ledger, margin_K=lambda um: soft.over_top_K(um + POLISHED_UM), whole_K=soft.least_K,
+        project=project, ledger=ledger, margin_K=lambda um: _told(soft.over_top_K(um + POLISHED_UM)),
+        whole_K=_told(soft.least_K),
         texture_um=method.texture_um, at_h=now_h,
     )  # fmt: skip
     first = rub_out(film, drawer, Ask())
@@ -127,6 +129,11 @@ def outlook(
         shrink_left_um=soft.shrink_um,
         applicator=ledger.applicator(),
     )
+
+
+def _told(margin_K: float | None) -> float | None:
+    """None where the film is so wet that it has no softening point yet."""
+    return None if margin_K is None or math.isnan(margin_K) else margin_K
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
