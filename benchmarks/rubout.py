@@ -9,27 +9,17 @@ often the dynamic programme and the exhaustive search disagree.
 
 import argparse
 import random
-import statistics
 import sys
-import time
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
 from tests.core.rubbing import COMPOUNDS, OWNED, WOOL, every_sequence, job, random_case, rung, rungs, zone
+from timing import median_ms
 
 from ravden.core.abrasive.ladder import evaluate, plan
 from ravden.core.abrasive.sequence import affordable, equally_good
-
-
-def timed(work, runs=15):
-    out = []
-    for _ in range(runs):
-        start = time.perf_counter()
-        work()
-        out.append(time.perf_counter() - start)
-    return 1e3 * statistics.median(out)
 
 
 def speed():
@@ -37,7 +27,7 @@ def speed():
     zones = (zone(name="top"), zone("contour", 108, 12, 200, "arch"), zone("edge", 72, 14, 60, "edges"))
     thin = (zone(film=84, name="top"), zone("contour", 80, 9, 200, "arch"), zones[2])
     ladder = rungs("P1000", "P2000", *COMPOUNDS)
-    base = timed(lambda: evaluate(job(18, zones=zones), ladder))
+    base = median_ms(lambda: evaluate(job(18, zones=zones), ladder))
     print(f"one sequence worked out: {base:.2f} ms")
     for name, work in (
         ("best ladder, film enough", lambda: plan(job(18, zones=zones), drawer)),
@@ -45,7 +35,7 @@ def speed():
         ("best ladder, film decides", lambda: plan(job(18, zones=thin), drawer)),
         ("no film for any, and what would do", lambda: plan(job(35, zones=zones), drawer)),
     ):
-        took = timed(work)
+        took = median_ms(work)
         print(f"{name}: {took:.1f} ms, {took / base:.0f} x one sequence (<= 30 ms wanted)")
 
 

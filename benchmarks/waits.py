@@ -2,11 +2,11 @@
 with a fortnight of a logger's air, against the same outlook with the air told by hand. Prints ratios.
 """
 
-import statistics
 import tempfile
-import time
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+
+from timing import median_ms
 
 from ravden.catalogue.tables import shipped
 from ravden.core.cure.evaporative import warm_up
@@ -17,15 +17,6 @@ from ravden.ui.clock import HandClock
 from ravden.ui.session import ShopSession
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
-
-
-def median_ms(work, runs):
-    out = []
-    for _ in range(runs):
-        start = time.perf_counter()
-        work()
-        out.append(time.perf_counter() - start)
-    return 1e3 * statistics.median(out)
 
 
 def main():

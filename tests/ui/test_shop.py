@@ -98,7 +98,7 @@ class Shows(WindowTest):
         path = self.folder / "air.csv"
         for text, told in (("time,temp,rh\n2026-05-01T08:00:00Z,12,60\n", "1 row read"), ("hello\n", "Air.csv: ")):
             path.write_text(text)
-            with mock.patch("ravden.ui.main_window.QFileDialog.getOpenFileName", return_value=(str(path), "")):
+            with mock.patch("ravden.ui.file_dialogs.QFileDialog.getOpenFileName", return_value=(str(path), "")):
                 QTest.mouseClick(self.window.shop.buttons["log"], Qt.MouseButton.LeftButton)
             settle(self.window)
             self.assertIn(told, self.window.notice.text.text())

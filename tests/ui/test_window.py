@@ -252,7 +252,7 @@ class AddInstrument(WindowTest):
         self.assertIsNot(self.window.stack.currentWidget(), self.window.page)
 
     def test_from_nothing_to_a_first_coat(self):
-        self.window.make_file(self.path)
+        self.window.files.make_shop(self.path)
         for place in ("film", "rubout", "rack"):
             self.window.turn_to(place)
             self.assertIs(self.window.stack.currentWidget(), self.window.empty)
@@ -298,7 +298,7 @@ class AddInstrument(WindowTest):
         self.assertIs(self.window.stack.currentWidget(), self.window.empty)
 
     def test_a_kind_without_a_waist_does_not_ask_for_one(self):
-        self.window.make_file(self.path)
+        self.window.files.make_shop(self.path)
         self.window.add_instrument()
         self.fill(self.window.page, kind="solid-body")
         self.assertTrue(self.window.page.inputs["waist_mm"].isHidden())
@@ -367,11 +367,11 @@ class Files(WindowTest):
 
     def test_choosing_files_in_the_dialogs(self):
         path = self.folder / "second-shop"
-        with mock.patch("ravden.ui.main_window.QFileDialog.getSaveFileName", return_value=(str(path), "")):
-            self.window.new_file()
+        with mock.patch("ravden.ui.file_dialogs.QFileDialog.getSaveFileName", return_value=(str(path), "")):
+            self.window.files.new_shop()
         self.assertEqual(self.session.shop.name, "Second Shop")
-        with mock.patch("ravden.ui.main_window.QFileDialog.getOpenFileName", return_value=(str(self.path), "")):
-            self.window.open_file()
+        with mock.patch("ravden.ui.file_dialogs.QFileDialog.getOpenFileName", return_value=(str(self.path), "")):
+            self.window.files.open_shop()
         settle(self.window)
         self.assertEqual(self.session.shop.name, "Ferrow Lane")
         self.assertEqual(self.window.menus.recent.actions()[1].text(), str(path.with_suffix(".ravden").resolve()))

@@ -53,7 +53,7 @@ def make_window(
             if path is None or path.exists():
                 session.open(target)
             else:
-                window.make_file(target)
+                window.files.make_shop(target)
         except InputError as error:
             window.notice.tell(f"{error}.", undo=False)
     window.show_rack_alone()

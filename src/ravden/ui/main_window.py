@@ -13,7 +13,6 @@ from PyQt6.QtCore import QTimer, pyqtSlot
 from PyQt6.QtGui import QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QMainWindow,
@@ -23,9 +22,8 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.core.errors import InputError
-from ravden.journal.entries import ShopNamed
-from ravden.journal.store import SUFFIX
 from ravden.ui import settings
+from ravden.ui.file_dialogs import FileDialogs
 from ravden.ui.menus import Menus
 from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
@@ -51,10 +49,6 @@ PLACES = (
     ("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"), ("shop", "Shop"), ("methods", "Methods"),
 )  # fmt: skip
 TICK_MS = 60_000
-AIR_FROM = {
-    "told": "", "log": ", from the logger", "forecast": ", as forecast", "usual": ", usual for the month",
-    "cabinet": "",
-}  # fmt: skip
 CARD_W, NOTICE_W = 880, 640
 LEAST_SIZE = (1120, 720)  # below it the Film place would have to hide something
 
@@ -99,6 +93,7 @@ class MainWindow(QMainWindow):
         bar.addPermanentWidget(self.air)
         bar.setSizeGripEnabled(False)
         self._place = "rack"
+        self.files = FileDialogs(self)
         self.menus = Menus(self, PLACES)
         self._wire()
         self._restore()
@@ -133,8 +128,8 @@ class MainWindow(QMainWindow):
         self.places = Places(self.session, self.rack, self.film, self.rubout, self.shop, self.methods)
         self.places.methods.told.connect(self._say)
         self.methods.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
-        self.methods.save_asked.connect(lambda m: self.guarded(lambda: self.save_method(m)))
-        self.methods.read_asked.connect(lambda: self.guarded(self.read_method))
+        self.methods.save_asked.connect(lambda m: self.guarded(lambda: self.files.save_method(m)))
+        self.methods.read_asked.connect(lambda: self.guarded(self.files.read_method))
         self.listening = Listening(self.session, self.shop)
         self.listening.failed.connect(lambda text: self._say(text))
         self.shop.asked.connect(self._shop_asked)
@@ -142,7 +137,7 @@ class MainWindow(QMainWindow):
         for view in (self.film, self.rubout):
             view.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
             view.sanding_asked.connect(lambda: self.ask("sanding"))
-        self.rubout.card_asked.connect(lambda: self.guarded(self.bench_card))
+        self.rubout.card_asked.connect(lambda: self.guarded(self.files.bench_card))
         self.film.side.log.correct_asked.connect(self.correct)
         self.film.side.log.back_asked.connect(lambda i: self.guarded(lambda: self.session.take_back(i, "log")))
         self.film.coat_asked.connect(self.log_coat)
@@ -170,14 +165,18 @@ class MainWindow(QMainWindow):
         except InputError as error:
             self._say(str(error))
 
-    def _say(self, text: str) -> None:
-        self.notice.tell(f"{text[:1].upper()}{text[1:]}.", undo=False)
+    def tell(self, text: str, *, undo: bool) -> None:
+        """A line at the foot; undo: with the way to take back what it tells of."""
+        self.notice.tell(text, undo=undo)
         self._lay_out()
+
+    def _say(self, text: str) -> None:
+        self.tell(f"{text[:1].upper()}{text[1:]}.", undo=False)
 
     def _shop_asked(self, what: str) -> None:
         """The Shop place's buttons."""
         if what in ("log", "forecast_file"):
-            self.guarded(lambda: self.read_air("log" if what == "log" else "forecast"))
+            self.guarded(lambda: self.files.read_air("log" if what == "log" else "forecast"))
         else:
             self.ask(what)
 
@@ -210,7 +209,7 @@ class MainWindow(QMainWindow):
 
     def _fill_emptiness(self) -> None:
         if self.session.journal is None:
-            self.new_file()
+            self.files.new_shop()
         else:
             self.add_instrument()
 
@@ -218,7 +217,7 @@ class MainWindow(QMainWindow):
         self.session.select(instrument, "rack")
         self.turn_to("film")
 
-    def _no_form_open(self) -> None:
+    def no_form_open(self) -> None:
         """A letter typed while a form is being filled must not become an act."""
         filling = hasattr(self, "card") and self.card.isVisible()
         if filling or self.stack.currentWidget() is getattr(self, "page", None):
@@ -228,26 +227,26 @@ class MainWindow(QMainWindow):
         """The one-key coat."""
 
         def coat() -> None:
-            self._no_form_open()
+            self.no_form_open()
             self.session.log_usual_coat("key")
 
         self.guarded(coat)
 
     def step_done(self) -> None:
         """The next step of the method, done."""
-        self._no_form_open()
+        self.no_form_open()
         self.session.log_next_step("key")
 
     def step_skipped(self) -> None:
         """The next step of the method, left out, with what that leads to."""
-        self._no_form_open()
+        self.no_form_open()
         self.session.log_next_step("menu", skipped=True)
 
     def ask(self, kind: str) -> None:
         """Open the log card."""
 
         def form() -> None:
-            self._no_form_open()
+            self.no_form_open()
             spot = self.places.place
             here = (spot[1], spot[2]) if spot is not None and spot[0] == self.places.zone else None
             self.acts.ask(kind, self.places.film_found, self.places.zone, here)
@@ -260,48 +259,11 @@ class MainWindow(QMainWindow):
         """Open the log card on an entry, to put something else in its place."""
 
         def form() -> None:
-            self._no_form_open()
+            self.no_form_open()
             self.acts.correct(self.session.entry(entry_id))
 
         self.guarded(form)
         self._lay_out()
-
-    def read_air(self, source: str) -> None:
-        """Choose a logger's file, or a forecast's, and log what can be read of it."""
-        if self.session.journal is None:
-            raise InputError("", "no shop file is open; make one or open one first")
-        name, _ = QFileDialog.getOpenFileName(self, "Air from a file", "", "Tables (*.csv *.txt *.tsv);;All files (*)")
-        if name:
-            from ravden.ui.air_files import import_air
-
-            self.notice.tell(import_air(self.session, Path(name), source), undo=True)
-            self._lay_out()
-
-    def bench_card(self) -> None:
-        """Choose where the bench card goes, and write it."""
-        self._no_form_open()
-        rack = self.session.rack
-        if rack is None:
-            raise InputError("", "add an instrument first (N)")
-        start = str(settings.data_folder() / f"{rack.instrument.id}-rub-out.pdf")
-        name, _ = QFileDialog.getSaveFileName(self, "Bench card", start, "PDF (*.pdf)")
-        if name:
-            self.notice.tell(self.places.rub.write_card(Path(name)), undo=False)
-            self._lay_out()
-
-    def save_method(self, method_id: str) -> None:
-        """Choose where a method goes, and write it."""
-        start = str(settings.data_folder() / f"{method_id}.toml")
-        name, _ = QFileDialog.getSaveFileName(self, "Save a method", start, "Methods (*.toml)")
-        if name:
-            self.notice.tell(self.places.methods.write(method_id, Path(name)), undo=False)
-            self._lay_out()
-
-    def read_method(self) -> None:
-        """Choose a method file, check it, and keep it in the shop."""
-        name, _ = QFileDialog.getOpenFileName(self, "Read a method", "", "Methods (*.toml);;All files (*)")
-        if name:
-            self.places.methods.read(Path(name))
 
     def undo(self) -> None:
         """Take back the newest entry."""
@@ -313,7 +275,7 @@ class MainWindow(QMainWindow):
 
     def add_instrument(self) -> None:
         """Turn to the guided page."""
-        self._no_form_open()
+        self.no_form_open()
         if self.session.journal is None:
             raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
         self.page.begin(self.session.units, self._put_on_rack)
@@ -347,26 +309,6 @@ class MainWindow(QMainWindow):
         self.places.show_all()
         self.update()
 
-    def new_file(self) -> None:
-        """Make a shop file and open it."""
-        start = str(settings.data_folder() / f"shop{SUFFIX}")
-        name, _ = QFileDialog.getSaveFileName(self, "New shop file", start, f"Shop files (*{SUFFIX})")
-        if name:
-            path = Path(name)
-            self.make_file(path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX))
-
-    def make_file(self, path: Path) -> None:
-        """Make a shop file at path, named after it."""
-        self.session.open(path, create=True)
-        self.session.log(ShopNamed(name=path.stem.replace("-", " ").replace("_", " ").title()), origin="file")
-
-    def open_file(self) -> None:
-        """Choose a shop file and open it."""
-        start = str(settings.data_folder())
-        name, _ = QFileDialog.getOpenFileName(self, "Open a shop file", start, f"Shop files (*{SUFFIX});;All files (*)")
-        if name:
-            self.session.open(Path(name))
-
     def _changed(self, changes: Changes) -> None:
         if changes.file and self.session.journal is not None:
             self.remembered.remember(self.session.journal.path)
@@ -383,19 +325,10 @@ class MainWindow(QMainWindow):
         self._lay_out()
 
     def _show_air(self) -> None:
-        if not hasattr(self, "places"):
-            return
-        from ravden.core.plan.history import air_at
+        if hasattr(self, "places"):
+            from ravden.ui.air_line import air_line
 
-        rack = self.session.rack
-        units = self.session.units
-        text = "Shop air: not told, 20 °C taken (A)"
-        project = None if rack is None else rack.project_at(self.session.now)
-        if rack is not None and project is not None and project.air:
-            air = air_at(project, rack.hours(self.session.now))
-            where = "Warm cabinet" if air.source == "cabinet" else "Shop air"
-            text = f"{where} {units.temperature(air.temp_C)}, {100 * air.rh:.0f} % humidity{AIR_FROM[air.source]} (A)"
-        self.air.setText(text)
+            self.air.setText(air_line(self.session))
 
     def _failed(self, outcome: Outcome) -> None:
         if isinstance(outcome.error, InputError):

@@ -116,12 +116,6 @@ def worn(drawer: Drawer, grade_id: str, wear: float) -> DrawerSet:
     return as_entry(drawer, drawer.abrasives, {**drawer.wear, grade_id: wear})
 
 
-def on_block(drawer: Drawer, block: str) -> DrawerSet:
-    """The drawer with papers used on this block."""
-    entry = as_entry(drawer, drawer.abrasives)
-    return DrawerSet(owned=entry.owned, own=entry.own, wear=entry.wear, block=block)
-
-
 def as_entry(drawer: Drawer, grades: tuple[Abrasive, ...], wear: dict[str, float] | None = None) -> DrawerSet:
     """The journal's entry of a drawer."""
     ids = {a.id for a in grades}
