@@ -296,6 +296,16 @@ class DrawerPanelTest(RubOutTest):
         settle(self.window)
         self.assertIn("FEPA-P:P2500", self.side.drawer.rows)
 
+    def test_the_block_papers_are_used_on_is_kept(self):
+        box = self.side.drawer.block
+        box.setCurrentIndex(box.findData("rigid"))
+        box.activated.emit(box.currentIndex())
+        settle(self.window)
+        self.assertEqual(self.session.shop.drawer.block, "rigid")
+        self.assertEqual(self.view.block.currentData(), "rigid")
+        self.assertIn("rigid block", self.shown.rungs[0].backing)
+        self.assertIn("gloss units", self.view.sheen.toolTip())
+
     def test_what_is_no_abrasive_is_told(self):
         for text, words in (("", "Type a grade"), ("P777", "not in the table"), ("9 um sponge", "no kind of abrasive"),
                             ("P800", "in the drawer already")):  # fmt: skip

@@ -24,7 +24,7 @@ LEAST_SANDING_MARGIN_K = SOFTEST_K
 class Drawer:
     """What is owned, how worn, and which backing each kind is used on.
 
-    wear: by grade id, 0 fresh to 1 worn out; on: a backing of its own for a grade, by id; cut, scratch: this user's
+    wear: by grade id, 0 fresh to 1 worn out; block: what papers are used on; cut, scratch: this user's
     removal and scratch against the built-in ones, where the grain is fixed; hands: what was learnt of them, on top.
     """
 
@@ -33,7 +33,6 @@ class Drawer:
     block: str = "firm"
     polisher: str = "pad"
     wear: Mapping[str, float] = field(default_factory=dict)
-    on: Mapping[str, str] = field(default_factory=dict)
     cut: float = 1.0
     scratch: float = 1.0
     hands: Hands = field(default_factory=Hands)
@@ -42,7 +41,7 @@ class Drawer:
         """One abrasive in the hand."""
         usual = {"paper": self.block, "polish": self.polisher, "powder": "cloth"}.get(grade.kind, "foam")
         return Rung(
-            abrasive=grade, backing=self.backings[self.on.get(grade.id, usual)], mode=mode, hardness_MPa=hardness_MPa,
+            abrasive=grade, backing=self.backings[usual], mode=mode, hardness_MPa=hardness_MPa,
             wear=self.wear.get(grade.id, USUAL_WEAR) if wear is None else wear,
             scratch=self.scratch * self.hands.scratch.factor if grade.ra_um is None else 1.0,
             cut=self.cut * self.hands.cut.factor if grade.coated else 1.0,

@@ -22,6 +22,7 @@ from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 
 ID = Qt.ItemDataRole.UserRole
+LONGEST_NAME = 28
 
 
 class MethodsView(QWidget):
@@ -161,6 +162,7 @@ class MethodsView(QWidget):
             f"<h3 style='margin: 0'>{escape(shown.label)}</h3>{head}{steps}"
             f"<p style='margin-top: 8px; color: {p.warn}'>{escape(shown.cautions)}</p>"
         )
+        instrument = instrument if len(instrument) <= LONGEST_NAME else f"{instrument[: LONGEST_NAME - 1]}…"
         text = {"in use": f"In use on {instrument}", "coats laid": f"{instrument} has coats already"}.get(shown.usable)
         self.use.setText(text or f"Use it on {instrument}")
         self.use.setEnabled(not shown.usable)

@@ -1,5 +1,6 @@
 """Wires the Rub-out place: what is asked, the panels beside the ladder, the drawer, and logging a rung in two keys."""
 
+from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
@@ -45,6 +46,7 @@ class RubOutControl(QObject):
         side.drawer.meant.connect(self._meant)
         side.drawer.dropped.connect(lambda grade: self._set(drawer_words.without(session.drawer, grade)))
         side.drawer.worn.connect(lambda grade, wear: self._set(drawer_words.worn(session.drawer, grade, wear)))
+        side.drawer.blocked.connect(lambda block: self._set(drawer_words.on_block(session.drawer, block)))
         side.drawer.tell("")
         view.hint.setText(HINT)
 
@@ -79,7 +81,8 @@ class RubOutControl(QObject):
 
     def asked(self, ask: Ask) -> None:
         """Something else is asked."""
-        self.ask = ask
+        # What is as the drawer has it goes on following the drawer.
+        self.ask = replace(ask, block="") if ask.block == self.session.drawer.block else ask
         if self.found is not None:
             self._submit()
 

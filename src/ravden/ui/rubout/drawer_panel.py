@@ -25,6 +25,7 @@ class DrawerPanel(QWidget):
     meant = pyqtSignal(object)
     dropped = pyqtSignal(str)
     worn = pyqtSignal(str, float)
+    blocked = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -66,6 +67,15 @@ class DrawerPanel(QWidget):
         unit.setObjectName("muted")
         box.addWidget(unit)
         box.addWidget(scroll, 1)
+        self.block = QComboBox()
+        self.block.setAccessibleName("Papers are used on")
+        self.block.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.block.setMinimumContentsLength(14)
+        self.block.activated.connect(lambda i: self.blocked.emit(self.block.itemData(i)))
+        foot = QHBoxLayout()
+        foot.addWidget(QLabel("Papers on"))
+        foot.addWidget(self.block, 1)
+        box.addLayout(foot)
         self.rows: dict[str, tuple[QLabel, QComboBox | None, QPushButton]] = {}
         self._shown: DrawerShown | None = None
 
@@ -74,6 +84,10 @@ class DrawerPanel(QWidget):
         if shown == self._shown:
             return
         self._shown = shown
+        self.block.clear()
+        for block, said in shown.blocks:
+            self.block.addItem(said, block)
+        self.block.setCurrentIndex(self.block.findData(shown.block))
         self.traps.setText("\n".join(shown.traps[:3]))
         self.traps.setVisible(bool(shown.traps))
         while self.grid.count():

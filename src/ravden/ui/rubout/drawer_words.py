@@ -3,6 +3,8 @@
 import re
 from dataclasses import dataclass
 
+from msgspec import structs
+
 from ravden.core.abrasive.grades import (
     CUSTOM,
     Abrasive,
@@ -17,6 +19,7 @@ from ravden.core.abrasive.scratch import USUAL_WEAR
 from ravden.core.errors import InputError
 from ravden.core.plan.rubout import Drawer
 from ravden.journal.entries import DrawerSet, OwnAbrasive
+from ravden.ui.rubout.presenter import BLOCKS
 from ravden.ui.session import ShopSession
 
 WEARS = (("fresh", 0.1), ("worn in", USUAL_WEAR), ("nearly done", 0.9))
@@ -41,6 +44,8 @@ class DrawerShown:
 
     rows: tuple[OwnedShown, ...]
     traps: tuple[str, ...]
+    blocks: tuple[tuple[str, str], ...]
+    block: str
 
 
 def show(drawer: Drawer) -> DrawerShown:
@@ -54,6 +59,8 @@ def show(drawer: Drawer) -> DrawerShown:
             ) for a in grades
         ),
         traps=traps(grades),
+        blocks=tuple((b, drawer.backings[b].label) for b in BLOCKS),
+        block=drawer.block,
     )  # fmt: skip
 
 
@@ -114,6 +121,11 @@ def without(drawer: Drawer, grade_id: str) -> DrawerSet:
 def worn(drawer: Drawer, grade_id: str, wear: float) -> DrawerSet:
     """The drawer with a grade this worn."""
     return as_entry(drawer, drawer.abrasives, {**drawer.wear, grade_id: wear})
+
+
+def on_block(drawer: Drawer, block: str) -> DrawerSet:
+    """The drawer with papers used on this block from now on."""
+    return structs.replace(as_entry(drawer, drawer.abrasives), block=block)
 
 
 def as_entry(drawer: Drawer, grades: tuple[Abrasive, ...], wear: dict[str, float] | None = None) -> DrawerSet:

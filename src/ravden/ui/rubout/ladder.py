@@ -15,6 +15,9 @@ from ravden.ui.theme.style import current, font
 
 HEAD_H, RUNG_H, SPARE_H, DONE_H, FOOT_H = 30, 126, 24, 24, 34
 FILM_W, RAIL_X, TEXT_X = 132, 162, 194
+WIDE = 720
+COLUMNS = (60, 108, 52, 40, 40)  # from the right: time, sheen, scratch, left, off
+COLUMNS_WIDE = (72, 124, 62, 54, 58)
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,15 +129,27 @@ class LadderView(QWidget):
 
     def _columns(self) -> tuple[float, ...]:
         """Left edges: grade, spent, left, scratch, sheen, time."""
-        room = max(self.width() - TEXT_X - 8, 420)
-        return tuple(TEXT_X + room * share for share in (0.0, 0.38, 0.485, 0.58, 0.68, 0.885))
+        # The figures keep their room in a narrow window; the grade gives way.
+        wide = self.width() > WIDE
+        x, out = float(self.width() - 4), []
+        for room in COLUMNS_WIDE if wide else COLUMNS:
+            x -= room
+            out.append(x)
+        return (float(TEXT_X), *reversed(out))
 
     def _heads(self, painter: QPainter, columns: tuple[float, ...]) -> None:
         p = current()
         assert self._shown is not None
         painter.setFont(font(12))
         painter.setPen(QColor(p.muted))
-        names = (f"grit (film in {self._shown.unit})", "off", "left", "scratch", "sheen at 60° / 20°", "time")
+        names = (
+            f"grit (film in {self._shown.unit})" if self.width() > WIDE else self._shown.unit,
+            "off",
+            "left",
+            "scratch",
+            "sheen at 60° / 20°",
+            "time",
+        )
         for x, name in zip(columns, names, strict=True):
             painter.drawText(QRectF(x, 6, 140, 18), Qt.AlignmentFlag.AlignLeft, name)
         state = "now" if self._shown.as_now else "built"
@@ -220,7 +235,9 @@ class LadderView(QWidget):
         p = current()
         unit = self._shown.unit if self._shown is not None else ""
         grade_w = columns[1] - columns[0] - 8
-        self._line(painter, columns[0], y + 5, grade_w, rung.grade, 17, p.ink, bold=True)
+        # A narrow ladder has no room for the word: what a compound is worked with stands beneath.
+        name = rung.grade if self.width() > WIDE else rung.grade.removesuffix(" compound")
+        self._line(painter, columns[0], y + 5, grade_w, name, 17, p.ink, bold=True)
         self._line(
             painter, columns[0], y + 27, columns[4] - columns[0] - 8, f"{rung.grain}, {rung.backing}", 12, p.muted
         )

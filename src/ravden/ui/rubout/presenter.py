@@ -115,6 +115,7 @@ class RubShown:
     texture_um: float
     sheens: tuple[str, ...]
     sheen: str
+    sheen_tip: str
     blocks: tuple[tuple[str, str], ...]
     block: str
     mode: str
@@ -178,6 +179,7 @@ def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> Rub
         texture_um=rub.texture_um,
         sheens=SHEENS,
         sheen=rub.target,
+        sheen_tip=ceiling_note(rub.job.refractive_index),
         blocks=tuple((b, catalogue.backings[b].label) for b in BLOCKS),
         block=rub.ask.block or rub.held.block,
         mode=rub.mode,

@@ -60,6 +60,9 @@ class RubOutView(QWidget):
         for choice in (self.texture, self.sheen, self.block, self.mode):
             choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
             choice.activated.connect(self._chosen)
+        self.block.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.block.setMinimumContentsLength(12)
+        self.block.setMaximumWidth(290)
         for name, label in MODES:
             self.mode.addItem(label, name)
         self.log = QPushButton("Log a sanding  (S)")
@@ -79,7 +82,7 @@ class RubOutView(QWidget):
             said.setBuddy(widgets[0])
             ask.addWidget(said)
             for w in widgets:
-                ask.addWidget(w)
+                ask.addWidget(w, 100 if w is self.block else 0)
         ask.addStretch(1)
         self.ladder = LadderView()
         self.ladder.toggled.connect(self._toggled)
@@ -183,6 +186,7 @@ class RubOutView(QWidget):
         for name in shown.sheens:
             self.sheen.addItem(name, name)
         self.sheen.setCurrentText(shown.sheen)
+        self.sheen.setToolTip(shown.sheen_tip)
         for name, label in shown.blocks:
             self.block.addItem(label, name)
         self.block.setCurrentIndex(self.block.findData(shown.block))

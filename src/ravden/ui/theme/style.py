@@ -55,6 +55,11 @@ def arrow(p: Palette) -> str:
     return str(DATA / "icons" / f"drop-{p.name}.svg")
 
 
+def tick(p: Palette) -> str:
+    """The tick of a theme's boxes."""
+    return str(DATA / "icons" / f"tick-{p.name}.svg")
+
+
 def sheet(p: Palette) -> str:
     """The style sheet of a palette."""
     return f"""
@@ -105,6 +110,10 @@ def sheet(p: Palette) -> str:
     QPushButton:focus {{ border: 2px solid {p.accent}; padding: 6px 13px; }}
     QPushButton:disabled {{ color: {p.muted}; }}
     QPushButton#main {{ background: {p.accent}; color: {p.accent_ink}; border-color: {p.accent}; font-weight: bold; }}
+    QCheckBox::indicator, QListWidget::indicator {{ width: 13px; height: 13px; border: 1px solid {p.muted};
+        border-radius: 2px; background: {p.panel}; }}
+    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ background: {p.accent}; border-color: {p.ink};
+        image: url({tick(p)}); }}
     QPushButton#main:disabled {{ background: {p.line}; border-color: {p.line}; color: {p.muted}; }}
     QPushButton#main:focus {{ border: 2px solid {p.ink}; }}
     QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox, QDateTimeEdit {{
