@@ -15,14 +15,18 @@ from ravden.ui.session import ShopSession
 
 
 class FerrowLane(unittest.TestCase):
+    def opened(self, now):
+        folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, folder)
+        ferrow_lane.build(folder / "lane.ravden", now)
+        session = ShopSession(shipped(), HandClock(now))
+        session.open(folder / "lane.ravden")
+        self.addCleanup(session.close)
+        return session
+
     def test_every_bench_has_something_to_say_on_any_day(self):
         for now in (datetime(2026, 5, 4, 15, tzinfo=UTC), datetime(2027, 1, 1, 0, 30, tzinfo=UTC)):
-            folder = Path(tempfile.mkdtemp())
-            self.addCleanup(shutil.rmtree, folder)
-            ferrow_lane.build(folder / "lane.ravden", now)
-            session = ShopSession(shipped(), HandClock(now))
-            session.open(folder / "lane.ravden")
-            self.addCleanup(session.close)
+            session = self.opened(now)
             said = {}
             for name in session.shop.racked:
                 session.select(name, "test")
@@ -37,13 +41,7 @@ class FerrowLane(unittest.TestCase):
             self.assertGreaterEqual(len({r.instrument.method for r in session.shop.racked.values()}), 7)
 
     def test_a_coat_just_laid_breaks_nothing(self):
-        now = datetime(2026, 5, 4, 15, tzinfo=UTC)
-        folder = Path(tempfile.mkdtemp())
-        self.addCleanup(shutil.rmtree, folder)
-        ferrow_lane.build(folder / "lane.ravden", now)
-        session = ShopSession(shipped(), HandClock(now))
-        session.open(folder / "lane.ravden")
-        self.addCleanup(session.close)
+        session = self.opened(datetime(2026, 5, 4, 15, tzinfo=UTC))
         for name in session.shop.racked:
             session.select(name, "test")
             before = session.request(name).run().ledger.mean_um("top")
