@@ -37,6 +37,7 @@ class EveryMethod(unittest.TestCase):
         self.assertGreaterEqual(len(METHODS), 16)
         for m in METHODS.values():
             with self.subTest(method=m.id):
+                self.assertIs(METHODS[m.id], m)  # the file is named after it
                 self.assertTrue(m.why and m.against and m.looks and m.basis)
                 self.assertEqual(m.stage[0].kind, "prepare")
                 self.assertEqual(m.stage[-1].window, "case")

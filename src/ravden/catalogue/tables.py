@@ -9,6 +9,7 @@ import csv
 import functools
 import json
 import tomllib
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, TypeVar
 
@@ -147,13 +148,34 @@ class Family(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
         )  # fmt: skip
 
 
+class ShippedMethods(Mapping[str, Method]):
+    """The methods that come with the program, a file each, read when it is first asked for: the first paint needs none
+    but those in use."""
+
+    def __init__(self) -> None:
+        self._files = {f.stem: f for f in sorted(DATA.joinpath("methods").glob("*.toml"))}
+        self._read: dict[str, Method] = {}
+
+    def __getitem__(self, method_id: str) -> Method:
+        if method_id not in self._read:
+            entry = self._files[method_id]
+            self._read[method_id] = read_method(entry.read_text(encoding="utf-8"), entry.name)
+        return self._read[method_id]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._files)
+
+    def __len__(self) -> int:
+        return len(self._files)
+
+
 @dataclass(frozen=True, kw_only=True)
 class Catalogue:
     """All tables, each read once."""
 
     materials: dict[str, Material]
     applied: dict[str, str]
-    methods: dict[str, Method]
+    methods: Mapping[str, Method]
     kinds: dict[str, InstrumentKind]
     shapes: dict[str, list[list[float]]]
 
@@ -336,15 +358,11 @@ def _abrasives() -> tuple[Abrasive, ...]:
 def shipped() -> Catalogue:
     """The tables that come with the program."""
     materials, applied = _materials(_text("materials.toml"), "materials.toml")
-    methods = {}
-    for entry in sorted(DATA.joinpath("methods").glob("*.toml")):
-        method = read_method(entry.read_text(encoding="utf-8"), entry.name)
-        methods[method.id] = method
     kinds = read_toml(_text("instruments.toml"), "instruments.toml").get("kind", [])
     return Catalogue(
         materials=materials,
         applied=applied,
-        methods=methods,
+        methods=ShippedMethods(),
         kinds={k["id"]: convert(k, InstrumentKind, f"instruments.toml, kind {k.get('id', '?')}") for k in kinds},
         shapes=json.loads(_text("outlines.json"))["outlines"],
     )
