@@ -1,7 +1,7 @@
 """The scratch a grade leaves and what it costs to take the last one out (docs/maths.md)."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from ravden.core.abrasive.gloss import RZ_PER_RA
 from ravden.core.abrasive.grades import Abrasive
@@ -50,7 +50,8 @@ class Backing:
 class Rung:
     """An abrasive in the hand: with its backing, on this film.
 
-    wear: 0 fresh to 1 worn out; scratch, cut: this user's scratch and removal against the built-in ones.
+    wear: 0 fresh to 1 worn out; scratch, cut: this user's scratch and removal against the built-in ones; rz_um: the
+    peak-to-valley of the scratch it leaves [um].
     """
 
     abrasive: Abrasive
@@ -60,11 +61,12 @@ class Rung:
     wear: float = USUAL_WEAR
     scratch: float = 1.0
     cut: float = 1.0
+    rz_um: float = field(init=False, compare=False, repr=False)
 
-    @property
-    def rz_um(self) -> float:
+    def __post_init__(self) -> None:
+        # Asked for by every step of every path: worked out once.
         deep = peak_to_valley_um(self.abrasive, self.backing, self.mode, self.hardness_MPa, self.wear)
-        return deep * self.scratch
+        object.__setattr__(self, "rz_um", deep * self.scratch)
 
     @property
     def pit_um(self) -> float:

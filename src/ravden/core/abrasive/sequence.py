@@ -5,13 +5,14 @@ exact and instant. "Balanced" counts a micrometre of film as one minute of work.
 the cheapest one, every path that is cheaper or gentler than another is kept, so the answer stays exact.
 """
 
+import functools
 import heapq
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.abrasive.job import WEIGHT, Job, finishes, reachable
-from ravden.core.abrasive.sandthrough import EXPOSURE, most_removal_um
+from ravden.core.abrasive.sandthrough import EXPOSURE, ZoneFilmLeft, most_removal_um
 from ravden.core.abrasive.scratch import Rung, minutes, residual_um
 
 SAME_ENOUGH = 1e-9
@@ -55,26 +56,40 @@ def graph(job: Job, drawer: Sequence[Rung]) -> Graph:
     usable = [r for r in drawer if r.abrasive.on_film and not (job.flatted and r.abrasive.kind == "polish")]
     order = tuple(sorted(usable, key=lambda r: (r.abrasive.kind == "wool", -r.rz_um)))
     time_weight, film_weight = WEIGHT[job.objective]
-    ways: list[tuple[Way, ...]] = []
-    for i in range(-1, len(order)):
-        before = order[i] if i >= 0 else job.after
-        out: list[Way] = []
-        for j in range(i + 1, len(order)):
-            rung = order[j]
-            wool = rung.abrasive.kind == "wool"
-            remove = reachable(job, rung, before, last=wool)
-            if remove is None or (wool and not finishes(job, rung, before)):
-                continue
-            cost = time_weight * minutes(rung, remove, job.area_cm2) + film_weight * remove
-            out.append(Way(to=j, cost=cost, remove_um=remove))
-        ways.append(tuple(out))
+    ways: list[list[Way]] = [[] for _ in range(len(order) + 1)]
+    for i, j, remove, time in _workable(job.texture_um, job.area_cm2, job.ratio_max, job.after, order):
+        rung, before = order[j], order[i] if i >= 0 else job.after
+        if remove > job.slack * rung.d_max_um or (rung.abrasive.kind == "wool" and not finishes(job, rung, before)):
+            continue
+        ways[i + 1].append(Way(to=j, cost=time_weight * time + film_weight * remove, remove_um=remove))
     ends = {
         j: film_weight * residual_um(r, job.area_cm2)
         for j, r in enumerate(order)
         if r.abrasive.kind == "wool" or finishes(job, r)
     }
     kinds = tuple(dict.fromkeys(z.kind for z in job.zones if job.counts(z)))
-    return Graph(job, order, tuple(ways), ends, kinds, _caps(job, kinds, order, 0.0))
+    return Graph(job, order, tuple(map(tuple, ways)), ends, kinds, _caps(job, kinds, order, 0.0))
+
+
+@functools.lru_cache(maxsize=16)
+def _workable(
+    texture_um: float, area_cm2: float, ratio_max: float, after: Rung | None, order: Path
+) -> tuple[tuple[int, int, float, float], ...]:
+    """Every step that could be made with no slack kept: from, to (-1: the start), film [um] and minutes. It does not
+    depend on the film there is or the sheen that is wanted, so one answer serves all that is tried."""
+    ground = ZoneFilmLeft(name="all", kind="flat", film_um=0.0, sd_um=0.0, area_cm2=area_cm2)
+    job = Job(
+        texture_um=texture_um, zones=(ground,), min_film_um=0.0, target="gloss", hardness_MPa=1.0, refractive_index=1.5,
+        slack=1.0, ratio_max=ratio_max, after=after,
+    )  # fmt: skip
+    out = []
+    for i in range(-1, len(order)):
+        before = order[i] if i >= 0 else after
+        for j in range(i + 1, len(order)):
+            remove = reachable(job, order[j], before, last=order[j].abrasive.kind == "wool")
+            if remove is not None:
+                out.append((i, j, remove, minutes(order[j], remove, area_cm2)))
+    return tuple(out)
 
 
 def _caps(job: Job, kinds: tuple[str, ...], rungs: Path, more_um: float) -> dict[tuple[str, float], float]:
