@@ -9,7 +9,7 @@ from ravden.catalogue.method_files import line_of, read_method_file, write_metho
 from ravden.core.errors import InputError
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, progress
 from ravden.core.plan.compare import offer, suits
-from ravden.core.plan.forward import WorkHours, _work
+from ravden.core.plan.hours import WorkHours, work
 from ravden.core.plan.outlook import outlook
 from ravden.core.record import Air, Coat, Exposure, Instrument, Sanding, StepDone
 from tests.core.test_plan import CATALOGUE, DRAWER
@@ -134,9 +134,9 @@ class StepsDone(unittest.TestCase):
         self.assertEqual(progress(m, (*two, stranger), 9).index, progress(m, two, 9).index)
 
     def test_long_work_goes_on_the_next_morning(self):
-        began, ended = _work(NINE, 0.0, 14.0)
+        began, ended = work(NINE, 0.0, 14.0)
         self.assertEqual((began, ended), (0.0, 26.0))
-        self.assertEqual(_work(NINE, 14.0, 1.0), (23.0, 24.0))
+        self.assertEqual(work(NINE, 14.0, 1.0), (23.0, 24.0))
 
 
 class SideBySide(unittest.TestCase):

@@ -6,8 +6,9 @@ from ravden.catalogue import assemble
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage, progress
-from ravden.core.plan.forward import WorkHours, plan_forward
+from ravden.core.plan.forward import plan_forward
 from ravden.core.plan.history import film_events, known, scale_of, thickest
+from ravden.core.plan.hours import WorkHours
 from ravden.core.plan.outlook import outlook
 from ravden.core.plan.rubout import Ask, RubFilm, rub_out, split
 from ravden.core.record import Air, Coat, Instrument, Reading, Sanding

@@ -6,7 +6,8 @@ What needs NumPy is imported when it is first used: the first paint does without
 from __future__ import annotations
 
 import functools
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING, Protocol
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
@@ -15,6 +16,7 @@ from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Measures, Proj
 
 if TYPE_CHECKING:
     from ravden.core.instrument.outline import Outline
+    from ravden.core.method.steps import Method
     from ravden.core.plan.rubout import Drawer
 
 
@@ -80,9 +82,12 @@ def zones(catalogue: Catalogue, instrument: Instrument) -> tuple[Zone, ...]:
 def project(
     catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...], masked: tuple[str, ...] = (),
     finishes: Mapping[str, str] | None = None, rate_ln: tuple[float, float] = (0.0, RATE_LN_SD),
+    also: Iterable[str] = (),
 ) -> Project:  # fmt: skip
-    """Everything the core needs of one instrument; finishes: material ids of zones under another finish."""
+    """Everything the core needs of one instrument; finishes: material ids of zones under another finish, of which
+    those of parts it does not have are passed over; also: other materials its plan lays."""
     parts = zones(catalogue, instrument)
+    there = {z.name for z in parts}
     return Project(
         instrument=instrument,
         material=catalogue.material(instrument.material),
@@ -90,8 +95,8 @@ def project(
         acts=acts,
         masked=masked,
         rate_ln=rate_ln,
-        finishes={z: catalogue.material(m) for z, m in (finishes or {}).items()},
-        layers={f: catalogue.material(f) for f in _layers(catalogue, instrument, acts)},
+        finishes={z: catalogue.material(m) for z, m in (finishes or {}).items() if z in there},
+        layers={f: catalogue.material(f) for f in (*_layers(catalogue, instrument, acts), *also)},
         drunk={z.name: catalogue.drunk("end-grain" if z.name == "end-grain" else instrument.ground) for z in parts},
     )
 
@@ -100,6 +105,21 @@ def _layers(catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...])
     """Finishes besides its own that were laid on an instrument, or that its method will lay."""
     planned = catalogue.method(instrument.method).finishes if instrument.method in catalogue.methods else ()
     return dict.fromkeys((*(a.finish for a in acts if isinstance(a, Coat) and a.finish), *planned))
+
+
+def ways(catalogue: Catalogue, finishes: Iterable[str]) -> dict[str, Method]:
+    """For each material, the shortest method that lays it; none where no method does."""
+    out = {}
+    for finish in finishes:
+        own = [m for m in catalogue.methods.values() if m.material == finish]
+        if own:
+            out[finish] = min(own, key=lambda m: (len(m.stage), m.coats, m.id))
+            continue
+        over = [m for m in catalogue.methods.values() if finish in m.finishes]
+        if over:
+            steps = tuple(replace(s, finish="") for s in over[0].stage if s.finish == finish)
+            out[finish] = replace(over[0], stage=steps)
+    return out
 
 
 def drawer_of(catalogue: Catalogue, owned: Owned | None) -> Drawer:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence, Set
 from typing import Any
 
 import msgspec
 
 from ravden.catalogue.tables import Catalogue, read_method, read_toml
-from ravden.core.errors import InputError
-from ravden.core.method.steps import Method, Stage
+from ravden.core.errors import InputError, need
+from ravden.core.method.steps import Method, Stage, ZoneFinish
 
 MOST_LETTERS = 200_000
 REQUIRED = ("id", "label", "material", "why")
@@ -33,44 +34,49 @@ def read_method_file(text: str, file: str, catalogue: Catalogue) -> Method:
     known = catalogue.materials
     if method.material not in known:
         raise _at(text, file, "material", f"unknown material {method.material}; known: {', '.join(known)}")
-    for i, stage in enumerate(method.stage):
-        if stage.finish and stage.finish not in known:
-            raise _at(text, file, f"stage[{i}].finish", f"unknown material {stage.finish}; known: {', '.join(known)}")
-        if stage.next and stage.next not in catalogue.preps:
-            raise _at(text, file, f"stage[{i}].next", f"must be one of {', '.join(catalogue.preps)} (got {stage.next})")
-    if not any(s.kind == "coats" and not s.finish for s in method.stage):
-        raise _at(text, file, "stage", "lays no coat of its own material")
-    _order(method, text, file)
+    for i, part in enumerate(method.zone):
+        if part.finish not in known:
+            raise _at(text, file, f"zone[{i}].finish", f"unknown material {part.finish}; known: {', '.join(known)}")
+    try:
+        check_stages(method.stage, catalogue)
+    except InputError as error:
+        raise _at(text, file, error.path, error.sentence) from None
     return method
+
+
+def check_stages(stages: Sequence[Stage], catalogue: Catalogue, zones: Set[str] | None = None) -> None:
+    """Raise InputError at the step that names what nobody knows, or contradicts those before it; zones: those there
+    are, where a body is known. No steps at all are no fault: they stand for the method's own."""
+    known, laid = catalogue.materials, ""
+    for i, stage in enumerate(stages):
+        here = f"stage[{i}]"
+        if stage.finish and stage.finish not in known:
+            raise InputError(f"{here}.finish", f"unknown material {stage.finish}; known: {', '.join(known)}")
+        if stage.next and stage.next not in catalogue.preps:
+            raise InputError(f"{here}.next", f"must be one of {', '.join(catalogue.preps)} (got {stage.next})")
+        for zone in stage.zones if zones is not None else ():
+            need(zones is None or zone in zones, f"{here}.zones", f"there is no zone called {zone}")
+        if stage.kind in ("wait", "scuff", "level", "rub-out") and not laid:
+            raise InputError(f"{here}.kind", f"a {stage.kind} before any coat")
+        if stage.kind == "rub-out" and laid.endswith("-satin"):
+            raise InputError(f"{here}.kind", "a satin coat is never rubbed out")
+        if stage.kind == "coats" and not stage.zones:
+            laid = stage.finish or "own"
+    if stages and not any(s.kind == "coats" and not s.finish for s in stages):
+        raise InputError("stage", "lays no coat of its own material")
 
 
 def _known_fields(raw: dict[str, Any], text: str, file: str) -> None:
     """A field nobody knows is a typing slip, never passed over."""
     tables: list[tuple[str, Any, set[str]]] = [("", raw, set(Method.__dataclass_fields__))]
-    stages = raw.get("stage", [])
-    if isinstance(stages, list):
-        tables += [(f"stage[{i}].", s, set(Stage.__dataclass_fields__)) for i, s in enumerate(stages)]
+    for part, kind in (("stage", Stage), ("zone", ZoneFinish)):
+        rows = raw.get(part, [])
+        if isinstance(rows, list):
+            tables += [(f"{part}[{i}].", row, set(kind.__dataclass_fields__)) for i, row in enumerate(rows)]
     for where, table, known in tables:
         for key in table if isinstance(table, dict) else ():
             if key not in known:
                 raise _at(text, file, f"{where}{key}", f"unknown field `{key}`; known: {', '.join(sorted(known))}")
-
-
-def _order(method: Method, text: str, file: str) -> None:
-    """What contradicts itself: sanding with no film yet, or colour over a film of the finish with no coat to bar it."""
-    laid = False
-    for i, stage in enumerate(method.stage):
-        if stage.kind in ("wait", "scuff", "level", "rub-out") and not laid:
-            raise _at(text, file, f"stage[{i}].kind", f"a {stage.kind} before any coat")
-        laid = laid or stage.kind == "coats"
-        flatted = stage.kind == "rub-out" and _flatted_before(method, i)
-        if flatted:
-            raise _at(text, file, f"stage[{i}].kind", "a satin coat is never rubbed out")
-
-
-def _flatted_before(method: Method, index: int) -> bool:
-    last = next((s for s in reversed(method.stage[:index]) if s.kind == "coats"), None)
-    return last is not None and last.finish.endswith("-satin")
 
 
 def _at(text: str, file: str, field: str, sentence: str) -> InputError:
@@ -89,12 +95,13 @@ def _at(text: str, file: str, field: str, sentence: str) -> InputError:
 def line_of(text: str, field: str, key: str = "") -> int | None:
     """The line a field stands on: ``stage[3].kind`` is the fourth table's, ``id`` the head's."""
     lines = text.splitlines()
-    found = re.match(r"stage\[(\d+)\]\.?(\w*)", field)
-    key = key or (found[2] if found else field.split(".")[-1])
-    heads = [i for i, line in enumerate(lines) if line.strip() == "[[stage]]"]
+    found = re.match(r"(stage|zone)\[(\d+)\]\.?(\w*)", field)
+    key = key or (found[3] if found else field.split(".")[-1])
+    part = found[1] if found else "stage"
+    heads = [i for i, line in enumerate(lines) if line.strip() == f"[[{part}]]"]
     start, end = 0, heads[0] if heads else len(lines)
     if found:
-        n = int(found[1])
+        n = int(found[2])
         if n >= len(heads):
             return None
         start, end = heads[n], heads[n + 1] if n + 1 < len(heads) else len(lines)
@@ -107,13 +114,15 @@ def line_of(text: str, field: str, key: str = "") -> int | None:
 def write_method(method: Method) -> str:
     """A method as the text of a file that reads back the same."""
     head = msgspec.to_builtins(method)
-    stages = head.pop("stage")
+    stages, parts = head.pop("stage"), head.pop("zone")
     blank = msgspec.to_builtins(Stage(kind="wait", label="-", window="case"))
     lines = [f"{k} = {_toml(v)}" for k, v in head.items() if v not in ("", [], ()) or k in REQUIRED]
+    for part in parts:
+        lines += ["", "[[zone]]", *(f"{k} = {_toml(v)}" for k, v in part.items())]
     for stage in stages:
         lines += ["", "[[stage]]"]
         kept = {k: v for k, v in stage.items() if k in ("kind", "label") or v != blank[k] or (k == "window" and v)}
-        lines += [f"{k} = {_toml(v)}" for k, v in kept.items() if v not in (None, "")]
+        lines += [f"{k} = {_toml(v)}" for k, v in kept.items() if v not in (None, "", [], ())]
     return "\n".join(lines) + "\n"
 
 

@@ -17,7 +17,7 @@ import msgspec
 
 from ravden.catalogue.shipped_files import DATA
 from ravden.core.errors import InputError
-from ravden.core.method.steps import Method
+from ravden.core.method.steps import Method, ZoneFinish
 from ravden.core.record import CureModel, Material
 
 if TYPE_CHECKING:
@@ -27,6 +27,8 @@ if TYPE_CHECKING:
     from ravden.core.abrasive.scuff import ScuffHabit
     from ravden.core.film.wetcoat import Flow
     from ravden.core.instrument.zones import ZoneHabit
+    from ravden.core.method.compose import Module
+    from ravden.core.method.refinish import OldFinish, Over
 
 T = TypeVar("T")
 
@@ -162,6 +164,12 @@ class ShippedMethods(Mapping[str, Method]):
             self._read[method_id] = read_method(entry.read_text(encoding="utf-8"), entry.name)
         return self._read[method_id]
 
+    def parts(self, method_id: str) -> tuple[ZoneFinish, ...]:
+        """Its parts in another finish. Only a file that speaks of any is taken apart: the first paint asks this."""
+        if method_id not in self._files or "[[zone]]" not in self._files[method_id].read_text(encoding="utf-8"):
+            return ()
+        return self[method_id].zone
+
     def __iter__(self) -> Iterator[str]:
         return iter(self._files)
 
@@ -237,6 +245,35 @@ class Catalogue:
         from ravden.core.abrasive.prep import PrepHabit
 
         return {p.id: p for p in read_csv(_text("prep.csv"), PrepHabit, "prep.csv")}
+
+    @functools.cached_property
+    def modules(self) -> dict[str, Module]:
+        """Ways of colouring wood, to be put into a method."""
+        from ravden.core.method.compose import Module
+
+        files = sorted(DATA.joinpath("colours").glob("*.toml"))
+        found = [convert(read_toml(f.read_text(encoding="utf-8"), f.name), Module, f.name) for f in files]
+        return {m.id: m for m in found}
+
+    @functools.cached_property
+    def overs(self) -> tuple[Over, ...]:
+        """What may go over what."""
+        from ravden.core.method.refinish import Over
+
+        return read_csv(_text("over.csv"), Over, "over.csv")
+
+    @functools.cached_property
+    def old_finishes(self) -> tuple[OldFinish, ...]:
+        """How old finishes are told apart."""
+        from ravden.core.method.refinish import OldFinish
+
+        return read_csv(_text("old_finishes.csv"), OldFinish, "old_finishes.csv")
+
+    def parts_meant(self, method_id: str) -> dict[str, str]:
+        """Zones that a method means to give another finish: the material's id by zone."""
+        if isinstance(self.methods, ShippedMethods):
+            return {p.name: p.finish for p in self.methods.parts(method_id)}
+        return {p.name: p.finish for p in self.methods[method_id].zone} if method_id in self.methods else {}
 
     def with_methods(self, more: dict[str, Method]) -> Catalogue:
         """The same with methods of the shop's own, which stand for shipped ones of the same id."""

@@ -6,6 +6,7 @@ from typing import Any
 import msgspec
 
 from ravden.core.errors import InputError
+from ravden.core.method.steps import Stage
 from ravden.core.record import Instrument, Measures
 
 
@@ -100,6 +101,17 @@ class MethodKept(
 
     text: str
     name: str = "method"
+
+
+class PlanSet(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="plan", omit_defaults=True
+):
+    """The steps of one instrument from then on, in the place of its method's; it counts while that method is in use,
+    and none at all means the method's own again. what: what was changed, in words."""
+
+    method: str
+    stage: tuple[Stage, ...] = ()
+    what: str = ""
 
 
 class OwnAbrasive(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -208,7 +220,8 @@ class ShopNamed(
 
 Body = (
     InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | AirSeries | AirUsual | CabinetLogged
-    | DrawerSet | MishapLogged | StepLogged | MethodKept | RateAccepted | ExposureLogged | ZonesSet | Undone | ShopNamed
+    | DrawerSet | MishapLogged | StepLogged | MethodKept | PlanSet | RateAccepted | ExposureLogged | ZonesSet | Undone
+    | ShopNamed
 )  # fmt: skip
 
 _encoder = msgspec.json.Encoder()

@@ -7,12 +7,12 @@ from datetime import datetime, timedelta
 
 import msgspec
 
-from ravden.catalogue.assemble import drawer_of, project
-from ravden.catalogue.method_files import read_method_file
+from ravden.catalogue.assemble import drawer_of, project, ways, zones
+from ravden.catalogue.method_files import check_stages, read_method_file
 from ravden.catalogue.tables import Catalogue, shipped
 from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.errors import InputError, need
-from ravden.core.method.steps import Method
+from ravden.core.method.steps import Method, Stage
 from ravden.core.record import (
     RATE_LN_SD,
     Act,
@@ -39,6 +39,7 @@ from ravden.journal.entries import (
     InstrumentAdded,
     MethodKept,
     MishapLogged,
+    PlanSet,
     RateAccepted,
     ReadingLogged,
     SandingLogged,
@@ -67,6 +68,21 @@ class OnRack:
     air: ShopAir = field(default_factory=ShopAir)
     cabinets: tuple[Cabinet, ...] = ()
     rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
+    plan: tuple[Stage, ...] = ()
+
+    @functools.cached_property
+    def method(self) -> Method:
+        """Its method as planned for it: with its own steps where it has some, and those of zones in another finish."""
+        found = self.catalogue.method(self.instrument.method)
+        if self.plan:
+            found = replace(found, stage=self.plan)
+        if not self.finishes:
+            return found
+        from ravden.core.method.compose import with_zones
+
+        names = {z.name: z.label for z in zones(self.catalogue, self.instrument)}
+        mine = {z: f for z, f in self.finishes.items() if z in names}
+        return with_zones(found, mine, ways(self.catalogue, mine.values()), names)
 
     @functools.cached_property
     def project(self) -> Project:
@@ -77,7 +93,10 @@ class OnRack:
         """The same, with the air as it was and is expected at a moment."""
         series, gaps = self.air.series(self.zero, now)
         acts = tuple(sorted((*self.acts, *in_cabinets(series, self.cabinets)), key=lambda a: a.at_h))
-        made = project(self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln)
+        made = project(
+            self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln,
+            also=dict.fromkeys(s.finish for s in self.plan if s.finish),
+        )  # fmt: skip
         return replace(made, air_gaps=tuple((g.from_h, g.to_h) for g in gaps))
 
     def hours(self, moment: datetime) -> float:
@@ -121,11 +140,15 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
         assert isinstance(entry.body, InstrumentAdded)
         mine = [e for e in counting if e.instrument == instrument_id]
         zero = entry.at
-        now = ZonesSet()
+        method = entry.body.method
+        now = ZonesSet(finishes=catalogue.parts_meant(method))
+        plan: tuple[Stage, ...] = ()
         acts: list[Act] = []
         for e in sorted(mine, key=lambda e: (e.at, e.id)):
             if isinstance(e.body, ZonesSet):
                 now = e.body
+            elif isinstance(e.body, PlanSet):
+                plan = e.body.stage if e.body.method == method else plan
             else:
                 acts += _acts([e], zero, now)
         cabinets = tuple(
@@ -136,7 +159,7 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
         racked[instrument_id] = OnRack(
             zero=zero, added=entry.at, instrument=instrument_of(entry.body, zero), acts=tuple(acts),
             catalogue=catalogue, masked=now.masked, finishes=now.finishes, air=air, cabinets=cabinets,
-            rate_ln=rates.get(entry.body.material, (0.0, RATE_LN_SD)),
+            rate_ln=rates.get(entry.body.material, (0.0, RATE_LN_SD)), plan=plan,
         )  # fmt: skip
     drawers = [e.body for e in counting if isinstance(e.body, DrawerSet)]
     return Shop(name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None, catalogue=catalogue)
@@ -227,6 +250,10 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         Air(at_h=0.0, temp_C=body.temp_C, rh=body.rh)
         need(body.temp_C <= 60, "temp_C", "hotter than 60 C is no warm cabinet")
         return
+    if isinstance(body, PlanSet):
+        need(body.method == rack.instrument.method, "method", "the plan is for another method than the one in use")
+        check_stages(body.stage, rack.catalogue, {z.name for z in rack.project.zones})
+        return
     acts = _acts(
         [_entry(body, instrument_id, at)], rack.zero, ZonesSet(masked=rack.masked, finishes=dict(rack.finishes))
     )
@@ -246,8 +273,7 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
             rack.project.zone(name)
         need(any(act.covers(z.name) for z in rack.project.zones), "zones", "every zone is masked")
     if isinstance(act, StepDone):
-        stages = rack.catalogue.method(rack.instrument.method).stage
-        need(any(s.label == act.step for s in stages), "step", f"{act.step} is no step of this method")
+        need(any(s.label == act.step for s in rack.method.stage), "step", f"{act.step} is no step of this method")
     if isinstance(act, Mishap):
         rack.project.zone(act.zone)
     if isinstance(act, Sanding):

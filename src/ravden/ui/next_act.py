@@ -33,8 +33,9 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
     if index >= len(stages):
         return NextAct(what="Finished: the method is done", at=None, late=None, open=False, kind="done")
     stage = stages[index]
-    if stage.kind == "coats" and found.forward.coats:
-        at = session.local(rack.moment(found.forward.coats[0].at_h))
+    mine = [c for c in found.forward.coats if c.zones is None]
+    if stage.kind == "coats" and mine:
+        at = session.local(rack.moment(mine[0].at_h))
         what = f"Coat {found.progress.coats_done + 1} of {found.method.coats}"
         return NextAct(what=what, at=at, late=None, open=at <= now, kind="coat")
     if stage.kind == "wait" and found.forward.windows:

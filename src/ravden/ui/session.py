@@ -81,7 +81,7 @@ class OutlookRequest:
     def run(self) -> Outlook:
         """The computation itself: what earlier instruments taught about the applicator, then this one."""
         from ravden.core.plan.counsel import counsel
-        from ravden.core.plan.forward import WorkHours
+        from ravden.core.plan.hours import WorkHours
         from ravden.core.plan.learnt import learnt, started_from
         from ravden.core.plan.outlook import outlook
 
@@ -276,7 +276,7 @@ class ShopSession:
         rack = self.rack
         if rack is None:
             raise InputError("", "add an instrument first (N)")
-        method = self.catalogue.method(rack.instrument.method)
+        method = rack.method
         at = progress(method, rack.acts, rack.hours(self.now)).index
         if at >= len(method.stage):
             raise InputError("", "the method is done")
@@ -387,7 +387,7 @@ class ShopSession:
         zero = self.local(rack.zero)
         return OutlookRequest(
             rack=rack,
-            method=self.catalogue.method(rack.project.instrument.method),
+            method=rack.method,
             drawer=self.drawer,
             now=self.now.astimezone(UTC),
             hour_at_zero=zero.hour + zero.minute / 60,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from ravden.core.abrasive.job import SAME_GRADE
 from ravden.core.abrasive.scratch import Rung, per_pass_um, residual_um
 from ravden.core.errors import InputError
+from ravden.core.record import Material
 
 SCUFF_UM = 2.0  # mean film a scuff takes, 1 to 3
 COVERS = 0.35  # a layering coat hides grooves up to this share of its dry film
@@ -37,6 +38,15 @@ class ScuffRung:
     deepest_um: float
     beneath_um: float
     next_coat_um: float | None
+
+
+def chemistry(material: Material) -> str:
+    """The row of the table a finish belongs to."""
+    if material.dissolving:
+        return "dissolving"
+    if getattr(material.cure, "water_share", 0.0) > 0:
+        return "water"
+    return {"light": "light", "crosslink": "reactive"}.get(material.cure.model, "layering")
 
 
 def scuff(habit: ScuffHabit, drawer: Sequence[Rung], area_cm2: float) -> tuple[ScuffRung, ...]:

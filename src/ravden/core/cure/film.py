@@ -134,6 +134,13 @@ def harden(
     )
 
 
+def goes_on(models: Mapping[str, CureModel], coats: Sequence[Coat], after: History | None) -> bool:
+    """Whether coats can be added to a history as it stands: they harden by its own model, or it is a stack."""
+    if after is None or isinstance(after, StackHistory):
+        return True
+    return all(_model(models, c.finish) == _of(after) for c in coats)
+
+
 def _model(models: Mapping[str, CureModel], finish: str) -> CureModel:
     if finish not in models:
         raise InputError("finish", f"there is no finish called {finish}")

@@ -1,7 +1,7 @@
 """A method as data, and how far along it a project is."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ravden.core.errors import need, need_above, need_in
 from ravden.core.record import Act, Coat, Sanding, StepDone
@@ -18,7 +18,8 @@ class Stage:
     finish where it says so), a wait for a window, a scuff, levelling or rubbing out (um).
 
     how: what to do, with what and how much; inspect: what to see before going on; wrong: what usually goes wrong;
-    hours: hands on the work, for coats of each coat; next: for paper on wood, what comes next, and school: how fine.
+    hours: hands on the work, for coats of each coat; next: for paper on wood, what comes next, and school: how fine;
+    zones: only these, in another finish than the body: a track of its own, beside the body's.
     """
 
     kind: str
@@ -29,6 +30,7 @@ class Stage:
     hours: float = 0.0
     rest_h: float = 0.0
     finish: str = ""
+    zones: tuple[str, ...] = ()
     next: str = ""
     school: str = ""
     count: int = 0
@@ -53,6 +55,21 @@ class Stage:
             need(self.window in WAITS, "window", f"must be one of {', '.join(WAITS)} (got {self.window})")
         if self.um is not None:
             need_above(self.um, 0, "um", 1000)
+        if self.zones:
+            need(self.kind in ("coats", "wait"), "zones", "only coats and waits can be for some zones alone")
+            need(
+                self.kind == "wait" or self.finish != "",
+                "finish",
+                "coats on some zones alone need a finish of their own",
+            )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ZoneFinish:
+    """A part meant to get another finish than the rest: the zone's name, and the material's id."""
+
+    name: str
+    finish: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,7 +77,8 @@ class Method:
     """A way of finishing, stage by stage; texture_um: peak to valley expected before levelling.
 
     why: what speaks for it, against: what speaks against it; looks: what it feels and looks like; skill: 1 a first
-    time, 2 some practice, 3 a practised hand; for_families: bodies it suits, empty for all.
+    time, 2 some practice, 3 a practised hand; for_families: bodies it suits, empty for all; zone: parts in another
+    finish, where nobody says otherwise.
     """
 
     id: str
@@ -74,6 +92,7 @@ class Method:
     looks: str = ""
     against: str = ""
     for_families: tuple[str, ...] = ()
+    zone: tuple[ZoneFinish, ...] = ()
 
     def __post_init__(self) -> None:
         need(1 <= self.skill <= 3, "skill", f"must be 1, 2 or 3 (got {self.skill})")
@@ -94,25 +113,32 @@ class Method:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Progress:
-    """Where a project stands: the stage it is in (len(stages) when done), coats done in it, and coats done in all."""
+    """Where a project stands: the stage it is in (len(stages) when done), coats done in it, and coats done in all;
+    zone_coats: coats laid of each finish that only some zones get."""
 
     index: int
     coats_in_stage: int
     coats_done: int
     in_session: int
     last_coat_h: float | None
+    zone_coats: tuple[tuple[str, int], ...] = ()
 
 
 def progress(method: Method, acts: Sequence[Act], now_h: float) -> Progress:
     """Walk what happened along the method. What happened wins: a coat passes over the work before it that nobody
-    logged, and a coat laid during a wait starts that wait again."""
+    logged, and a coat laid during a wait starts that wait again. Zones in another finish are counted beside it."""
     index, in_stage, done, in_session = 0, 0, 0, 0
     last: float | None = None
-    stages = method.stage
+    main = [i for i, s in enumerate(method.stage) if not s.zones]
+    stages = [method.stage[i] for i in main]
+    beside = {s.finish: 0 for s in method.stage if s.zones and s.finish}
     for act in sorted(acts, key=lambda a: a.at_h):
         if act.at_h > now_h:
             break
         if isinstance(act, Coat):
+            if act.finish in beside and act.zones is not None:
+                beside[act.finish] += round(act.likely_count)
+                continue
             at = _coats_ahead(stages, index, act.finish)
             if at is None and act.finish:
                 continue  # a layer that is no part of the method
@@ -138,7 +164,27 @@ def progress(method: Method, acts: Sequence[Act], now_h: float) -> Progress:
             reached = next((i for i in range(index, len(stages)) if stages[i].label == act.step), None)
             if reached is not None:
                 index, in_stage = reached + 1, 0
-    return Progress(index=index, coats_in_stage=in_stage, coats_done=done, in_session=in_session, last_coat_h=last)
+    return Progress(
+        index=main[index] if index < len(main) else len(method.stage), coats_in_stage=in_stage, coats_done=done,
+        in_session=in_session, last_coat_h=last, zone_coats=tuple(beside.items()),
+    )  # fmt: skip
+
+
+def left(method: Method, done: Progress) -> list[tuple[int, Stage]]:
+    """What is left of a method, each stage with its place in it; a stage of coats under way is cut to what is left."""
+    out = []
+    laid = dict(done.zone_coats)
+    for i, stage in enumerate(method.stage):
+        if stage.zones and stage.kind == "coats":
+            had = min(laid.get(stage.finish, 0), stage.count)
+            laid[stage.finish] = laid.get(stage.finish, 0) - had
+            if had < stage.count:
+                out.append((i, replace(stage, count=stage.count - had)))
+        elif i == done.index and stage.kind == "coats":
+            out.append((i, replace(stage, count=max(stage.count - done.coats_in_stage, 1))))
+        elif i >= done.index:
+            out.append((i, stage))
+    return out
 
 
 def _coats_ahead(stages: Sequence[Stage], start: int, finish: str) -> int | None:

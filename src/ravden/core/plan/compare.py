@@ -1,12 +1,13 @@
 """Methods side by side, for one instrument, its wood, its air and this day: each computed by the same engines."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ravden.core.abrasive.sandthrough import FLOOR_SHARE, ODDS_LIMIT
 from ravden.core.film.deposit import material_ml
 from ravden.core.materials.mixing import thinned_solids
 from ravden.core.method.steps import Method
-from ravden.core.plan.forward import WorkHours
+from ravden.core.plan.fit import Fit, fitted
+from ravden.core.plan.hours import WorkHours
 from ravden.core.plan.outlook import Outlook, outlook
 from ravden.core.plan.rubout import Drawer
 from ravden.core.plan.timeline import FilmTimeline
@@ -21,7 +22,8 @@ class Offer:
 
     ready_h: early, likely and late hour of casing, None past the horizon; hands_h: hours of hands; sessions: days with
     coats on them; film_um: mean and sd of the thickest flat after rub-out; odds: of a zone going below its floor, and
-    which; risks: in words; line: the film through time, None without film; steps: kind, begin and end of each [h].
+    which; risks: in words; line: the film through time, None without film; steps: kind, begin and end of each [h]; fit: how its coats were fitted, None
+    where nothing asked for it.
     """
 
     method: Method
@@ -36,10 +38,19 @@ class Offer:
     risks: tuple[str, ...]
     line: FilmTimeline | None
     steps: tuple[tuple[str, float, float], ...]
+    fit: Fit | None = None
 
 
-def offer(project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, transfer: float) -> Offer:
-    """A method worked out on a project with nothing on it yet; transfer: share of the material that stays on it."""
+def offer(
+    project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, transfer: float,
+) -> Offer:  # fmt: skip
+    """A method worked out on a project with nothing on it yet, its coats fitted to the film wanted.
+
+    transfer: share of the material that stays on it.
+    """
+    fit = fitted(outlook(project, method, drawer, now_h, hours, whole=False))
+    if fit is not None:
+        method = replace(method, stage=fit.stage)
     found = outlook(project, method, drawer, now_h, hours)
     ahead = found.forward
     flat = max(project.zones, key=lambda z: (z.kind == "flat", z.k_mean * z.area_cm2))
@@ -69,6 +80,7 @@ def offer(project: Project, method: Method, drawer: Drawer, now_h: float, hours:
         risks=_risks(found, method, odds),
         line=found.timeline,
         steps=tuple((method.stage[s.index].kind, s.from_h, s.to_h) for s in ahead.steps),
+        fit=fit,
     )
 
 

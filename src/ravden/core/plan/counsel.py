@@ -70,7 +70,7 @@ def counsel(found: Outlook, odds: float = ODDS_WANTED) -> Counsel:
     floor = project.instrument.min_film_um
     risk = max(own, key=lambda n: found.ledger.odds_below(n, floor)) if own else project.zones[0].name
     material = project.material
-    planned = len(found.forward.coats)
+    planned = sum(not c.finish for c in found.forward.coats)
     next_um = material.coat_dry_um if planned else None
     landed = landed_solids(thinned_solids(material.volume_solids, material.thinner_ratio), material.flight_loss)
     return Counsel(
@@ -79,8 +79,8 @@ def counsel(found: Outlook, odds: float = ODDS_WANTED) -> Counsel:
         coats=coats_left(found.ledger, material.coat_dry_um, removals(found), floor, planned, odds, own)
         if own and floor > 0
         else None,
-        sinks=_sinks(found),
-        witness=_witness(found),
+        sinks=sinks(found),
+        witness=witness(found),
         entries=_entries(found),
     )
 
@@ -105,7 +105,7 @@ def _entries(found: Outlook) -> tuple[Entry, ...]:
     return tuple(out)
 
 
-def _sinks(found: Outlook) -> tuple[Sink, ...]:
+def sinks(found: Outlook) -> tuple[Sink, ...]:
     """From the solvent left when a window opens: the film's own shrink, shared by what stands in the pores."""
     out = []
     film = found.ledger.mean_um(found.zone)
@@ -120,7 +120,7 @@ def _sinks(found: Outlook) -> tuple[Sink, ...]:
     return tuple(out)
 
 
-def _witness(found: Outlook) -> Witness | None:
+def witness(found: Outlook) -> Witness | None:
     """The top layer since the last sanding that a later one will cut into, coats still planned included."""
     project = found.project
     zone = project.zone(found.zone)

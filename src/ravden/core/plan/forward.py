@@ -4,38 +4,16 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from ravden.core.cure.film import History
+from ravden.core.cure.film import History, goes_on
 from ravden.core.cure.windows import Windows, windows
 from ravden.core.film.ledger import Ledger
-from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, progress
+from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, left, progress
+from ravden.core.plan.beside import Beside
 from ravden.core.plan.history import cure, film_events, scale_of, thickest
+from ravden.core.plan.hours import HORIZON_H, PlannedStep, WorkHours, work
 from ravden.core.record import Coat, Project, Sanding
 
-HORIZON_H = 24 * 240.0
 P90_Z = 1.2816
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class WorkHours:
-    """When hands are in the shop: opening hours of a day; hour_at_zero is the local hour of the day at at_h = 0."""
-
-    opens: float = 8.0
-    closes: float = 20.0
-    hour_at_zero: float = 0.0
-
-    def next_open(self, at_h: float) -> float:
-        """The first hour at or after at_h when the shop is open."""
-        day, hour = divmod(at_h + self.hour_at_zero, 24.0)
-        if hour < self.opens:
-            return day * 24 + self.opens - self.hour_at_zero
-        if hour <= self.closes:
-            return at_h
-        return (day + 1) * 24 + self.opens - self.hour_at_zero
-
-    def next_morning(self, at_h: float) -> float:
-        """Opening time of the day after at_h's day."""
-        day = math.floor((at_h + self.hour_at_zero) / 24.0)
-        return (day + 1) * 24 + self.opens - self.hour_at_zero
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,16 +35,6 @@ class WhatIf:
 
     coats: int | None = None
     coat_um: float | None = None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlannedStep:
-    """A step still to come: its place in the method, when hands begin and end, and hours of hands in between [h]."""
-
-    index: int
-    from_h: float
-    to_h: float
-    hands_h: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -134,7 +102,10 @@ def plan_forward(
         if base is None and not new_coats:
             return None
         end = max(t, *(c.at_h for c in laid)) + HORIZON_H
-        found = cure(project, new_coats, new_cuts, (), end, rough=not ranges, after=base)
+        if goes_on(project.models(""), new_coats, base):
+            found = cure(project, new_coats, new_cuts, (), end, rough=not ranges, after=base)
+        else:
+            found = cure(project, laid, cuts, (), end, rough=True)
         return windows(found, project.instrument.bench_C)
 
     def stretched(rate: float) -> Windows | None:
@@ -145,10 +116,13 @@ def plan_forward(
     opens: Windows | None = None
     solved_for = (-1, -1)  # how many planned coats and sandings the windows at hand are for
     steps: list[PlannedStep] = []
-    for place, stage in _stages_left(method, done.index, done.coats_in_stage, change.coats):
+    beside = Beside(project, now_h, hours)
+    for place, stage in _stages_left(method, left(method, done), change.coats):
         began = t
-        if stage.kind in WORK_KINDS:
-            began, t = _work(hours, t, stage.hours)
+        if stage.zones:
+            beside.date(place, stage, t)
+        elif stage.kind in WORK_KINDS:
+            began, t = work(hours, t, stage.hours)
             steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=stage.hours))
             t += stage.rest_h
         elif stage.kind == "coats":
@@ -178,8 +152,8 @@ def plan_forward(
             if likely is None:
                 found.append(_range(stage, None, None, None, None))
                 return Forward(
-                    coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None,
-                    steps=tuple(steps),
+                    coats=(*coats, *beside.coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None,
+                    steps=tuple(sorted([*steps, *beside.steps], key=_begins)),
                 )  # fmt: skip
             if not ranges:
                 found.append(_range(stage, None, likely[0], None, likely[1]))
@@ -201,8 +175,8 @@ def plan_forward(
                 if bears is None:
                     found.append(_range(replace(stage, window="scuff"), None, None, None, None))
                     return Forward(
-                        coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None,
-                        steps=tuple(steps),
+                        coats=(*coats, *beside.coats), sandings=tuple(sandings), windows=tuple(found),
+                        finished_h=None, steps=tuple(sorted([*steps, *beside.steps], key=_begins)),
                     )  # fmt: skip
                 t = max(t, bears[0])
             planned = {"level": level_um, "scuff": SCUFF_UM}.get(stage.kind, rubout_um)
@@ -214,43 +188,32 @@ def plan_forward(
             share = min(um * zone.sanding, max(_dry(laid, cuts) - 0.5, 0.01))
             cuts.append(Sanding(at_h=t, um=share, purpose=stage.kind))
             new_cuts.append(cuts[-1])
-    return Forward(coats=tuple(coats), sandings=tuple(sandings), windows=tuple(found), finished_h=t, steps=tuple(steps))
+    return Forward(
+        coats=(*coats, *beside.coats), sandings=tuple(sandings), windows=tuple(found),
+        finished_h=None if beside.unready else max(t, beside.t),
+        steps=tuple(sorted([*steps, *beside.steps], key=_begins)),
+    )  # fmt: skip
 
 
-def _work(hours: WorkHours, at_h: float, hands_h: float) -> tuple[float, float]:
-    """When work by hand begins and ends: in the hours the shop is open, over as many days as it takes."""
-    t = began = hours.next_open(at_h)
-    left = hands_h
-    while left > 0:
-        closes = t - (t + hours.hour_at_zero) % 24.0 + hours.closes
-        done = min(left, max(closes - t, 0.0))
-        left, t = left - done, t + done
-        if left > 1e-9:
-            t = hours.next_morning(t)
-        else:
-            break
-    return began, t
+def _begins(step: PlannedStep) -> float:
+    return step.from_h
 
 
-def _stages_left(method: Method, index: int, in_stage: int, coats: int | None) -> list[tuple[int, Stage]]:
-    """What is left of a method with its place in it, a stage of coats under way cut to what is left of it; coats: lay
-    so many of its own instead.
+def _stages_left(method: Method, ahead: list[tuple[int, Stage]], coats: int | None) -> list[tuple[int, Stage]]:
+    """What is left with another number of coats of its own, where one is tried.
 
     Where the build is over, more coats take it back to the last stage of coats.
     """
-    left = list(enumerate(method.stage))[index:]
-    if left and left[0][1].kind == "coats":
-        left[0] = (index, replace(left[0][1], count=max(left[0][1].count - in_stage, 1)))
     if coats is None:
-        return left
-    at = next((i for i, (_, s) in enumerate(left) if s.kind == "coats" and not s.finish), None)
+        return ahead
+    at = next((i for i, (_, s) in enumerate(ahead) if s.kind == "coats" and not s.finish), None)
     if at is None:
         if coats == 0:
-            return left
+            return ahead
         last = max(i for i, s in enumerate(method.stage) if s.kind == "coats" and not s.finish)
         return [(last, replace(method.stage[last], count=coats)), *list(enumerate(method.stage))[last + 1 :]]
-    changed = [(left[at][0], replace(left[at][1], count=coats))] if coats else []
-    return [*left[:at], *changed, *left[at + 1 :]]
+    changed = [(ahead[at][0], replace(ahead[at][1], count=coats))] if coats else []
+    return [*ahead[:at], *changed, *ahead[at + 1 :]]
 
 
 def _dry(laid: list[Coat], cuts: list[Sanding]) -> float:

@@ -8,7 +8,7 @@ from ravden.core.cure.film import History
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger, ZoneFilm
 from ravden.core.method.steps import Method, Progress, progress
-from ravden.core.plan.forward import Forward, WindowRange, WorkHours, plan_forward
+from ravden.core.plan.forward import Forward, WindowRange, plan_forward
 from ravden.core.plan.history import (
     LEAST_LEFT_UM,
     Known,
@@ -20,6 +20,7 @@ from ravden.core.plan.history import (
     scale_of,
     thickest,
 )
+from ravden.core.plan.hours import WorkHours
 from ravden.core.plan.rubout import Ask, Drawer, RubFilm, RubOut, hands_of_ladder, rub_out, split
 from ravden.core.plan.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
 from ravden.core.record import Project
@@ -73,10 +74,10 @@ class Outlook:
 
 def outlook(
     project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, zone_name: str = "",
-    memory: Memory | None = None, priors: Priors | None = None,
+    memory: Memory | None = None, priors: Priors | None = None, whole: bool = True,
 ) -> Outlook:  # fmt: skip
     """Fold journal and method into what is shown. zone_name empty: the thickest zone; memory and priors as for
-    known()."""
+    known(); whole: with the ends of the windows' ranges and the film through time, which take most of the work."""
     history = known(project, now_h, memory, priors)
     ledger = history[-1].ledger
     slowest = thickest(project, ledger)
@@ -94,7 +95,9 @@ def outlook(
     texture = method.texture_um
     level_um, rubout_um = split(first.ladder, texture)
     sand_h = hands_of_ladder(first.ladder)
-    ahead = plan_forward(project, method, ledger, now_h, hours, level_um, rubout_um, soft.found, sand_h=sand_h)
+    ahead = plan_forward(
+        project, method, ledger, now_h, hours, level_um, rubout_um, soft.found, ranges=whole, sand_h=sand_h
+    )  # fmt: skip
     # A ladder is climbed once the build is done, so it is judged on the film there will be then.
     built = ledger
     for coat in ahead.coats:
@@ -116,7 +119,7 @@ def outlook(
         zone=zone.name,
         zones=zones,
         ledger=ledger,
-        timeline=timeline(past, line_ahead(project, ledger, ahead, now_h, zone.name, past)),
+        timeline=timeline(past, line_ahead(project, ledger, ahead, now_h, zone.name, past)) if whole else None,
         past=past,
         history=history,
         hours=hours,

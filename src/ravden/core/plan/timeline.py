@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ravden.core.cure.film import ROUGH_TOLERANCE, History, harden
+from ravden.core.cure.film import ROUGH_TOLERANCE, History, goes_on, harden
 from ravden.core.film.ledger import Ledger
 from ravden.core.plan.forward import Forward
 from ravden.core.plan.history import LEAST_LEFT_UM, Known, film_events, planned, scale_of
@@ -85,7 +85,7 @@ def line_ahead(
     for act in sorted(acts, key=lambda a: a.at_h):
         um = act.share(zone) * (scale if isinstance(act, Coat) else 1.0)
         if isinstance(act, Coat) and um > 0:
-            laid.append(Coat(at_h=act.at_h, dry_um=um))
+            laid.append(Coat(at_h=act.at_h, dry_um=um, finish=act.finish))
             film += um
         elif isinstance(act, Sanding) and (um := min(um, film - LEAST_LEFT_UM)) > 0:
             cuts.append(Sanding(at_h=act.at_h, um=um, purpose=act.purpose))
@@ -128,8 +128,14 @@ def _solved(
     rough: bool = False,
 ) -> Line:  # fmt: skip
     start = -np.inf if past is None else float(past.found.end_state[0])
+    models = project.models(zone_name)
+    if past is not None and not goes_on(models, laid, past.found):
+        # Another finish goes over it than the one it was solved in: the stack is solved from the first coat.
+        zone = project.zone(zone_name)
+        before, gone = film_events(project, zone, scale, float(past.found.end_state[0]))
+        laid, cuts, past, start = [*before, *laid], [*gone, *cuts], None, -np.inf
     found = harden(
-        project.models(zone_name), laid, sandings=cuts, air=project.air, sample_h=hours, until_h=end_h,
+        models, laid, sandings=cuts, air=project.air, sample_h=hours, until_h=end_h,
         after=None if past is None else past.found, tolerance=ROUGH_TOLERANCE if rough else None,
         rate_factor=project.rate,
         exposures=[e for e in project.light_on(zone_name) if start < e.at_h <= end_h],

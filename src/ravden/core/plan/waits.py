@@ -13,8 +13,9 @@ from ravden.core.climate.air import evaporation_factor
 from ravden.core.cure.film import History, harden
 from ravden.core.cure.models import LightCure, Oxidation
 from ravden.core.cure.windows import Windows, windows
-from ravden.core.plan.forward import HORIZON_H, P90_Z
+from ravden.core.plan.forward import P90_Z
 from ravden.core.plan.history import air_at, film_events, scale_of
+from ravden.core.plan.hours import HORIZON_H
 from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Air, Coat, Exposure, Project, Sanding
 

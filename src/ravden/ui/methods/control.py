@@ -60,7 +60,7 @@ class MethodsControl(QObject):
 
     def _submit(self) -> None:
         from ravden.core.plan.compare import Offer, offer
-        from ravden.core.plan.forward import WorkHours
+        from ravden.core.plan.hours import WorkHours
 
         rack = self.session.rack
         if rack is None:

@@ -6,11 +6,10 @@ from ravden.core.abrasive import buffing
 from ravden.core.abrasive.ladder import Ladder
 from ravden.core.abrasive.prep import prep
 from ravden.core.abrasive.scratch import hardness_from_margin_MPa
-from ravden.core.abrasive.scuff import ScuffRung, scuff
+from ravden.core.abrasive.scuff import ScuffRung, chemistry, scuff
 from ravden.core.errors import InputError
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K, RubOut
-from ravden.core.record import Material
 from ravden.ui import words
 from ravden.ui.rubout.presenter import session_words
 from ravden.ui.session import ShopSession
@@ -81,16 +80,6 @@ def wheel_words(session: ShopSession, found: Outlook, rub: RubOut, wheel: buffin
         "" if rub.film.whole_K is None else f"; the softest depth is {words.kelvin(rub.film.whole_K)} over the bench"
     )
     return tone, f"{rim}, heat {judged.heat}", f"{judged.words} Heat is known to a factor of two{margin}."
-
-
-def chemistry(material: Material) -> str:
-    """The row of the table of scuffs."""
-    if material.dissolving:
-        return "dissolving"
-    model = material.cure.model
-    if getattr(material.cure, "water_share", 0.0) > 0:
-        return "water"
-    return {"light": "light", "crosslink": "reactive"}.get(model, "layering")
 
 
 def scuff_rung(session: ShopSession, rub: RubOut) -> ScuffRung | None:

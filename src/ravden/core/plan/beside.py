@@ -1,0 +1,64 @@
+"""The track beside the body's: zones in another finish, coated while the body waits, with waits of their own film."""
+
+from collections.abc import Sequence
+
+from ravden.core.cure.windows import windows
+from ravden.core.method.steps import Stage
+from ravden.core.plan.history import cure, film_events
+from ravden.core.plan.hours import HORIZON_H, PlannedStep, WorkHours
+from ravden.core.record import Coat, Project
+
+
+class Beside:
+    """Dates the stages of zones in another finish, one after the other; ``t`` is where it has come to [h]."""
+
+    def __init__(self, project: Project, now_h: float, hours: WorkHours) -> None:
+        self._project, self._now_h, self._hours = project, now_h, hours
+        self.t = now_h
+        self.coats: list[Coat] = []
+        self.steps: list[PlannedStep] = []
+        self.unready = False
+
+    def date(self, place: int, stage: Stage, from_h: float) -> None:
+        """Put a stage on the calendar, not before from_h and not before what this track has come to."""
+        self.t = max(self.t, from_h) if not self.coats else self.t
+        if stage.kind == "coats":
+            self._coats(place, stage)
+        else:
+            self._wait(place, stage)
+
+    def _coats(self, place: int, stage: Stage) -> None:
+        mine = [c for c in self._project.coats if c.finish == stage.finish and c.at_h <= self._now_h]
+        material = self._project.finishes.get(stage.zones[0]) or self._project.layers.get(stage.finish)
+        dry_um = self._project.material.coat_dry_um if material is None else material.coat_dry_um
+        last = self.coats[-1].at_h if self.coats else max((c.at_h for c in mine), default=None)
+        today = 0 if last is None else sum(last - c.at_h < 8.0 for c in [*mine, *self.coats])
+        began = self.t
+        for nth in range(stage.count):
+            at = self._hours.next_open(self.t)
+            if last is not None:
+                soonest = last + stage.between_h
+                if today >= stage.per_session:
+                    soonest, today = max(soonest, self._hours.next_morning(last)), 0
+                at = self._hours.next_open(max(self.t, soonest))
+            self.coats.append(Coat(at_h=at, dry_um=dry_um, zones=stage.zones, finish=stage.finish))
+            last, self.t, today = at, at, today + 1
+            began = at if nth == 0 else began
+        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=stage.hours * stage.count))
+
+    def _wait(self, place: int, stage: Stage) -> None:
+        zone = self._project.zone(stage.zones[0])
+        laid, cuts = film_events(self._project, zone, 1.0, self._now_h)
+        mine: Sequence[Coat] = [c for c in self.coats if c.covers(zone.name)]
+        laid += [Coat(at_h=c.at_h, dry_um=c.share(zone), finish=c.finish) for c in mine]
+        if not laid:
+            return
+        end = max(self.t, *(c.at_h for c in laid)) + HORIZON_H
+        opens = windows(
+            cure(self._project, laid, cuts, (), end, rough=True, zone=zone.name), self._project.instrument.bench_C
+        ).at(stage.window)
+        if opens is None:
+            self.unready = True
+            return
+        began, self.t = self.t, max(self.t, self._hours.next_open(opens))
+        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0))
