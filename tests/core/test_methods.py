@@ -144,14 +144,13 @@ class SideBySide(unittest.TestCase):
         return {i: offer(bare(METHODS[i]), METHODS[i], DRAWER, 0.0, NINE, 0.65) for i in ids}
 
     def test_what_a_finisher_would_expect(self):
-        found = self.offers("lacquer-fine-start", "oil-and-wax", "shellac-pad-rounds", "lacquer-flow-coat")
+        found = self.offers("lacquer-fine-start", "oil-and-wax", "shellac-pad-rounds")
         lacquer, oil, pad = found["lacquer-fine-start"], found["oil-and-wax"], found["shellac-pad-rounds"]
         self.assertLess(oil.ready_h[1], lacquer.ready_h[1])
         self.assertLess(oil.hands_h, pad.hands_h)
         self.assertGreater(pad.sessions, lacquer.sessions)
         self.assertGreater(lacquer.film_um[0], pad.film_um[0])
         self.assertGreater(lacquer.material_ml, pad.material_ml)
-        self.assertGreater(found["lacquer-flow-coat"].ready_h[1], lacquer.ready_h[1])
         for o in found.values():
             early, likely, late = o.ready_h
             self.assertTrue(early is None or late is None or early <= likely <= late, (o.method.id, o.ready_h))

@@ -65,7 +65,7 @@ class Comparing(MethodsTest):
 
     def test_a_click_in_the_picture_turns_the_page(self):
         second = self.control.offers[1]
-        QTest.mouseClick(self.view.picture, Qt.MouseButton.LeftButton, pos=QPoint(200, 26 + 112 + 40))
+        QTest.mouseClick(self.view.picture, Qt.MouseButton.LeftButton, pos=QPoint(200, 26 + 104 + 40))
         self.assertEqual(self.view.shown_id, second.id)
         self.assertIn(second.label, self.view.page.toPlainText())
 

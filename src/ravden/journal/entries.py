@@ -13,7 +13,8 @@ from ravden.core.record import Instrument, Measures
 class InstrumentAdded(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="instrument", omit_defaults=True
 ):
-    """An instrument came onto the rack. promised: ISO date and time, UTC."""
+    """An instrument came onto the rack. promised: ISO date and time, UTC; plan: steps of its own in the place of its
+    method's, such as with other numbers of coats."""
 
     id: str
     name: str
@@ -26,6 +27,7 @@ class InstrumentAdded(
     bench_C: float = 20.0
     promised: str | None = None
     ground: str = "sealed"
+    plan: tuple[Stage, ...] = ()
 
 
 class CoatLogged(
@@ -112,6 +114,15 @@ class PlanSet(
     method: str
     stage: tuple[Stage, ...] = ()
     what: str = ""
+
+
+class PriceSet(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="price", omit_defaults=True
+):
+    """What a litre of a material costs the shop from then on, in its own money."""
+
+    material: str
+    per_litre: float
 
 
 class OwnAbrasive(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -220,8 +231,8 @@ class ShopNamed(
 
 Body = (
     InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | AirSeries | AirUsual | CabinetLogged
-    | DrawerSet | MishapLogged | StepLogged | MethodKept | PlanSet | RateAccepted | ExposureLogged | ZonesSet | Undone
-    | ShopNamed
+    | DrawerSet | MishapLogged | StepLogged | MethodKept | PlanSet | PriceSet | RateAccepted | ExposureLogged | ZonesSet
+    | Undone | ShopNamed
 )  # fmt: skip
 
 _encoder = msgspec.json.Encoder()

@@ -40,6 +40,7 @@ from ravden.journal.entries import (
     MethodKept,
     MishapLogged,
     PlanSet,
+    PriceSet,
     RateAccepted,
     ReadingLogged,
     SandingLogged,
@@ -114,6 +115,7 @@ class Shop:
     racked: dict[str, OnRack]
     air: ShopAir = field(default_factory=ShopAir)
     drawer: DrawerSet | None = None
+    prices: Mapping[str, float] = field(default_factory=dict)
     catalogue: Catalogue = field(default_factory=shipped, repr=False, compare=False)
 
     def on_rack(self, instrument_id: str) -> OnRack:
@@ -142,7 +144,7 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
         zero = entry.at
         method = entry.body.method
         now = ZonesSet(finishes=catalogue.parts_meant(method))
-        plan: tuple[Stage, ...] = ()
+        plan = entry.body.plan
         acts: list[Act] = []
         for e in sorted(mine, key=lambda e: (e.at, e.id)):
             if isinstance(e.body, ZonesSet):
@@ -162,7 +164,10 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
             rate_ln=rates.get(entry.body.material, (0.0, RATE_LN_SD)), plan=plan,
         )  # fmt: skip
     drawers = [e.body for e in counting if isinstance(e.body, DrawerSet)]
-    return Shop(name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None, catalogue=catalogue)
+    prices = {e.body.material: e.body.per_litre for e in counting if isinstance(e.body, PriceSet)}
+    return Shop(
+        name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None, prices=prices, catalogue=catalogue
+    )  # fmt: skip
 
 
 def _methods(entries: Iterable[Entry], catalogue: Catalogue) -> dict[str, Method]:
@@ -219,6 +224,7 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
     if isinstance(body, InstrumentAdded):
         need(body.id not in shop.racked, "id", "there is an instrument with this id already")
         instrument_of(body, at)
+        check_stages(body.plan, shop.catalogue)
         return
     if isinstance(body, AirLogged):
         Air(at_h=0.0, temp_C=body.temp_C, rh=body.rh)
@@ -235,6 +241,10 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         return
     if isinstance(body, MethodKept):
         read_method_file(body.text, body.name, shop.catalogue)
+        return
+    if isinstance(body, PriceSet):
+        shop.catalogue.material(body.material)
+        need(0 < body.per_litre < 1e6, "per_litre", "must be a price above nothing")
         return
     if isinstance(body, DrawerSet):
         drawer_of(shop.catalogue, body)

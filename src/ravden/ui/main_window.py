@@ -142,6 +142,7 @@ class MainWindow(QMainWindow):
         self.film.side.log.back_asked.connect(lambda i: self.guarded(lambda: self.session.take_back(i, "log")))
         self.film.coat_asked.connect(self.log_coat)
         self.film.reading_asked.connect(lambda: self.ask("reading"))
+        self.film.step_picked.connect(self.show_step)
         self.page.left.connect(lambda: self.turn_to(self._place))
         self.places.failed.connect(self._failed)
         self.menus.offer(True)
@@ -212,6 +213,11 @@ class MainWindow(QMainWindow):
             self.files.new_shop()
         else:
             self.add_instrument()
+
+    def show_step(self, index: int) -> None:
+        """The page of a step of the plan."""
+        self.turn_to("methods")
+        self.places.methods.show_step(index)
 
     def _open_film(self, instrument: str) -> None:
         self.session.select(instrument, "rack")

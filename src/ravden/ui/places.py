@@ -158,6 +158,7 @@ class Places(QObject):
                 self.found[self.session.selected] = found
                 self.show_rack()
             self.rub.take(found)
+            self.methods.take(found)
             self.show_film()
         self._settle()
 

@@ -1,12 +1,9 @@
-"""The one place that holds state: the open shop file, the selection, the units and the clock. No Qt.
-
-The plan package is imported when an outlook is first computed, off the GUI thread: the first paint does not need it.
-"""
+"""The one place that holds state: the open shop file, the selection, the units and the clock. No Qt."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -16,38 +13,27 @@ from msgspec import structs
 from ravden.catalogue.assemble import drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
-from ravden.core.record import Coat, Reading, Sanding
+from ravden.core.record import Reading, Sanding
 from ravden.core.units import Units
 from ravden.journal.entries import (
-    AirLogged,
-    AirSeries,
-    AirUsual,
     Body,
-    CabinetLogged,
     CoatLogged,
     DrawerSet,
     Entry,
-    ExposureLogged,
     InstrumentAdded,
-    MethodKept,
-    MishapLogged,
-    RateAccepted,
-    ReadingLogged,
-    SandingLogged,
-    ShopNamed,
+    PlanSet,
     StepLogged,
     Undone,
-    ZonesSet,
 )
 from ravden.journal.shop import OnRack, Shop, check, fold
 from ravden.journal.store import Journal, effective, last_to_redo, last_to_undo
-from ravden.ui import words
+from ravden.ui import entry_words
 from ravden.ui.clock import Clock
+from ravden.ui.outlook_request import OutlookRequest
 
 if TYPE_CHECKING:
-    from ravden.core.method.steps import Method
+    from ravden.core.method.steps import Stage
     from ravden.core.plan.history import Memory
-    from ravden.core.plan.outlook import Outlook
     from ravden.core.plan.rubout import Drawer
 
 
@@ -61,48 +47,6 @@ class Changes:
     appearance: bool = False
     file: bool = False
     message: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OutlookRequest:
-    """What an outlook is computed from: a snapshot, safe to hand to another thread."""
-
-    rack: OnRack
-    method: Method
-    drawer: Drawer
-    now: datetime
-    hour_at_zero: float
-    zone: str = ""
-    teachers: tuple[OnRack, ...] = ()
-    memory: Memory | None = None
-    earlier: tuple[tuple[OnRack, Memory], ...] = ()
-    advise: bool = False
-
-    def run(self) -> Outlook:
-        """The computation itself: what earlier instruments taught about the applicator, then this one."""
-        from ravden.core.plan.counsel import counsel
-        from ravden.core.plan.hours import WorkHours
-        from ravden.core.plan.learnt import learnt, started_from
-        from ravden.core.plan.outlook import outlook
-
-        drawer = self.drawer
-        if self.teachers:
-            from ravden.core.plan.hands import hands_of
-
-            hands = hands_of([r.project_at(self.now) for r in self.teachers], drawer)
-            drawer = replace(drawer, hands=hands)
-        belief = learnt([(r.project_at(self.now), r.hours(self.now), memory) for r, memory in self.earlier])
-        found = outlook(
-            self.rack.project_at(self.now),
-            self.method,
-            drawer,
-            self.rack.hours(self.now),
-            WorkHours(hour_at_zero=self.hour_at_zero),
-            self.zone,
-            self.memory,
-            started_from(belief),
-        )
-        return replace(found, counsel=counsel(found)) if self.advise else found
 
 
 class ShopSession:
@@ -289,8 +233,19 @@ class ShopSession:
             self.tell(Changes(origin=origin, message=f"Skipped: {stage.label}. {stage.wrong}"))
         return entry
 
-    def choose_method(self, instrument_id: str, method_id: str, origin: str = "") -> Entry:
-        """Another method, and its finish, for an instrument that has no coat yet."""
+    def edit_plan(self, stages: tuple[Stage, ...], what: str, origin: str = "") -> Entry:
+        """Other steps for the instrument turned to; none at all: its method's own again."""
+        rack = self.rack
+        if rack is None:
+            raise InputError("", "add an instrument first (N)")
+        body = PlanSet(method=rack.instrument.method, stage=stages, what=what)
+        return self.log(body, instrument=self.selected, origin=origin)
+
+    def choose_method(
+        self, instrument_id: str, method_id: str, origin: str = "", plan: tuple[Stage, ...] = ()
+    ) -> Entry:
+        """Another method, and its finish, for an instrument that has no coat yet; plan: its steps with other numbers
+        of coats."""
         rack = self.shop.on_rack(instrument_id)
         if rack.project.coats:
             raise InputError("", "coats were laid already; another method is chosen before the first one")
@@ -300,7 +255,8 @@ class ShopSession:
             e for e in effective(self.entries) if isinstance(e.body, InstrumentAdded) and e.body.id == instrument_id
         )
         assert isinstance(entry.body, InstrumentAdded)
-        body = structs.replace(entry.body, method=method.id, material=material.id, min_film_um=material.min_film_um)
+        body = structs.replace(entry.body, method=method.id, material=material.id, min_film_um=material.min_film_um,
+                               plan=plan)  # fmt: skip
         return self.correct(entry.id, body, origin=origin)
 
     def take_back(self, entry_id: int, origin: str = "") -> str:
@@ -319,60 +275,7 @@ class ShopSession:
 
     def describe(self, entry: Entry) -> str:
         """An entry in a few words, for notices and history."""
-        body, units = entry.body, self.units
-        on_rack = self.shop.racked.get(entry.instrument)
-        name = on_rack.project.instrument.name if on_rack else ""
-        if isinstance(body, CoatLogged):
-            text = f"{self._coat_words(body, entry, on_rack)} on {name}, {units.film(body.dry_um)} dry"
-            text += f" ({body.how})" if body.how else ""
-        elif isinstance(body, SandingLogged):
-            text = f"sanding on {name}, {units.film(body.um)} off" + (f" with {body.grade}" if body.grade else "")
-        elif isinstance(body, ReadingLogged):
-            text = f"{words.reading(body, units)} on {name}"
-        elif isinstance(body, ZonesSet):
-            masked = ", ".join(body.masked) or "nothing"
-            text = f"{name}: {masked} masked" + "".join(f", {z} in {m}" for z, m in body.finishes.items())
-        elif isinstance(body, AirSeries):
-            what = "forecast" if body.source == "forecast" else "logger file"
-            text = f"{what} {body.name}, {words.plural(len(body.hours), 'row')}"
-        elif isinstance(body, RateAccepted):
-            text = f"{self.catalogue.material(body.material).label} here: {words.rate(body.ln_mean)}"
-        elif isinstance(body, AirUsual):
-            text = "the shop's usual air, by month"
-        elif isinstance(body, CabinetLogged):
-            text = f"{name} in the warm cabinet, {units.temperature(body.temp_C)} for {words.wait(body.hours)}"
-        elif isinstance(body, ExposureLogged):
-            text = f"light on {name}, {body.how or f'{body.dose_mJ_cm2:.0f} mJ/cm²'}"
-        elif isinstance(body, DrawerSet):
-            text = f"abrasives in the drawer: {len(body.owned) + len(body.own)}"
-        elif isinstance(body, MethodKept):
-            text = f"method from {body.name}"
-        elif isinstance(body, StepLogged):
-            text = f"{body.step} on {name} {'skipped' if body.skipped else 'done'}"
-        elif isinstance(body, MishapLogged):
-            text = f"{body.what.replace('-', ' ')} on {name}" + (f" after {body.grade}" if body.grade else "")
-        elif isinstance(body, AirLogged):
-            text = f"shop air {units.temperature(body.temp_C)}, {100 * body.rh:.0f} % humidity"
-        elif isinstance(body, InstrumentAdded):
-            text = f"{body.name} on the rack"
-        elif isinstance(body, ShopNamed):
-            text = f"shop file {body.name}"
-        else:
-            text = "an entry"
-        at = words.moment(self.local(entry.at), self.local(self.now))
-        return f"{text[:1].upper()}{text[1:]}, {at}"
-
-    def _coat_words(self, body: CoatLogged, entry: Entry, on_rack: OnRack | None) -> str:
-        """Which coat it was, as far as anyone is sure."""
-        if body.finish:
-            return f"coat of {self.catalogue.material(body.finish).label.lower()}"
-        if body.count_odds:
-            return " or ".join(str(n) for n, _ in body.count_odds) + " coats"
-        if on_rack is None:
-            return "a coat"
-        before = [c for c in on_rack.acts if isinstance(c, Coat) and not c.finish and c.at_h <= on_rack.hours(entry.at)]
-        last = round(sum(c.likely_count for c in before))
-        return f"coat {last}" if body.count == 1 else f"coats {last - body.count + 1} to {last}"
+        return entry_words.describe(self, entry)
 
     def request(self, instrument_id: str, *, zone: str = "", advise: bool = False) -> OutlookRequest:
         """A snapshot to compute an outlook from, anywhere; advise: with counsel on what to do and measure."""

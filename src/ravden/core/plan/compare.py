@@ -22,8 +22,8 @@ class Offer:
 
     ready_h: early, likely and late hour of casing, None past the horizon; hands_h: hours of hands; sessions: days with
     coats on them; film_um: mean and sd of the thickest flat after rub-out; odds: of a zone going below its floor, and
-    which; risks: in words; line: the film through time, None without film; steps: kind, begin and end of each [h]; fit: how its coats were fitted, None
-    where nothing asked for it.
+    which; risks: in words; line: the film through time, None without film; steps: kind, begin and end of each [h];
+    fit: how its coats were fitted, None where nothing asked for it.
     """
 
     method: Method

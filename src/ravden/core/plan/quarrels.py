@@ -16,7 +16,8 @@ from ravden.core.plan.quarrel import Case, Quarrel
 
 ASKED: tuple[Callable[[Case], Quarrel | None], ...] = (
     coats.weight, coats.between, coats.fineness, coats.waiting, sanding.first_grit, sanding.where, sanding.wet,
-    sanding.circles, sanding.machine, coats.satin, wood.filling, wood.pore_level, wood.prepare, wood.across, sanding.wool, coats.soap, coats.wipe,
+    sanding.circles, sanding.machine, coats.satin, wood.filling, wood.pore_level, wood.prepare, wood.across,
+    sanding.wool, coats.soap, coats.wipe,
 )  # fmt: skip
 
 

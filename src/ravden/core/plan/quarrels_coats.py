@@ -15,6 +15,10 @@ SHELF_COATS = 3  # what a can's drying time is told for
 HEAVIER = 1.5  # [A] a heavy coat against a usual one
 
 
+def _odds(share: float) -> str:
+    return "under 1 %" if share < 0.01 else f"{100 * share:.0f} %"
+
+
 def between(case: Case) -> Quarrel | None:
     found = case.found
     if found.project.material.cure.model == "never":
@@ -30,7 +34,7 @@ def between(case: Case) -> Quarrel | None:
     seen = witness(found)
     cut = ""
     if seen is not None:
-        cut = f"Levelling here has odds of {100 * seen.odds:.0f} % of cutting through the top {seen.layer_um:.0f} um"
+        cut = f"Levelling here has odds of {_odds(seen.odds)} of cutting through the top {seen.layer_um:.0f} um"
     if case.dissolving:
         taken = sum(s.um for s in found.forward.sandings)
         return Quarrel(

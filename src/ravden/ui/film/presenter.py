@@ -12,6 +12,7 @@ from ravden.core.plan.timeline import FilmTimeline
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.ui import words
 from ravden.ui.film.advice import measure_next
+from ravden.ui.film.step_marks import StepMark, step_marks
 from ravden.ui.film.time_axis import TimeWarp, warp
 from ravden.ui.next_act import NextAct, next_act, when_text
 from ravden.ui.session import ShopSession
@@ -74,6 +75,7 @@ class FilmShown:
     gun: str
     measure: str = ""
     places: tuple[tuple[float, float, str], ...] = ()
+    steps: tuple[StepMark, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -200,6 +202,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         cautions=project.material.cautions,
         gun=gun_words(found, session.catalogue.applied[project.material.id]),
         measure="" if found.counsel is None else measure_next(session, found, found.counsel),
+        steps=step_marks(found),
         places=tuple(
             (*a.place, words.reading(a, units)) for a in past if isinstance(a, Reading) and a.place is not None
         ),
@@ -221,6 +224,7 @@ def tried(shown: FilmShown, found: Outlook) -> FilmShown:
         planned_coats_h=planned,
         planned_cuts_h=planned_cuts,
         marks=_marks(found),
+        steps=step_marks(found),
     )
 
 
@@ -231,8 +235,9 @@ def _axis(
     line = found.timeline
     if line is None:
         return None
-    events = sorted({*coats, *planned, *(h for h, _ in cuts), *(h for h, _ in planned_cuts), found.now_h})
-    return warp(events, float(line.hours[0]) - LOOK_BACK_H, float(line.hours[-1]))
+    before = [s.from_h for s in step_marks(found) if s.from_h < line.hours[0] and s.kind != "wait"]
+    events = sorted({*before, *coats, *planned, *(h for h, _ in cuts), *(h for h, _ in planned_cuts), found.now_h})
+    return warp(events, min([float(line.hours[0]), *before]) - LOOK_BACK_H, float(line.hours[-1]))
 
 
 def _top_um(floor_um: float, line: FilmTimeline | None) -> float:

@@ -8,14 +8,20 @@ from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaint
 from PyQt6.QtWidgets import QWidget
 
 from ravden.core.units import Units
+from ravden.ui.film import step_strip
 from ravden.ui.film.presenter import FilmShown
+from ravden.ui.film.step_marks import StepMark
 from ravden.ui.film.time_axis import day_ticks
 from ravden.ui.theme.palette import PALETTES, RAMP_MARGINS_K, ramp_index, ramp_table
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import strata, tally
 
 LEFT, RIGHT, TOP, BOTTOM = 52, 14, 44, 96
-WOOD_H = 16
+WOOD_H = 18
+TIP = (
+    "Drag, or use the arrow keys, to look at the film at another moment; Home is now. "
+    "The steps stand in the wood: click one, or press Enter, for its page"
+)
 KEY_LABELS = ((-25.0, "wet"), (-8.0, "soft"), (5.0, "scuff"), (11.5, "level"), (17.5, "buff"), (27.0, "case"))
 
 
@@ -23,6 +29,7 @@ class Timeline(QWidget):
     """Paints a FilmShown; the cursor is moved by mouse or by the arrow keys and tells its hour."""
 
     cursor_moved = pyqtSignal(float)
+    step_picked = pyqtSignal(int)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -33,9 +40,9 @@ class Timeline(QWidget):
         self._image_key: tuple[int, int, int, str] | None = None
         self.setMinimumSize(420, 300)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMouseTracking(False)
+        self.setMouseTracking(True)
         self.setAccessibleName("Film timeline")
-        self.setToolTip("Drag, or use the arrow keys, to look at the film at another moment; Home is now")
+        self.setToolTip(TIP)
 
     def sizeHint(self) -> QSize:
         return QSize(820, 460)
@@ -77,12 +84,35 @@ class Timeline(QWidget):
         self.cursor_moved.emit(self._cursor_h)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
+        if event is None:
+            return
+        step = self._step_at(event.position())
+        if step is not None:
+            self.step_picked.emit(step.index)
+        else:
             self._move_to(event.position().x())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
+        if event is None:
+            return
+        if event.buttons() & Qt.MouseButton.LeftButton:
             self._move_to(event.position().x())
+            return
+        step = self._step_at(event.position())
+        self.setCursor(Qt.CursorShape.PointingHandCursor if step is not None else Qt.CursorShape.ArrowCursor)
+        self.setToolTip(TIP if step is None else f"{step.label}: its page")
+
+    def _band_of_wood(self) -> QRectF:
+        box = self._plot()
+        return QRectF(box.left(), box.bottom(), box.width(), WOOD_H)
+
+    def _step_at(self, at: QPointF) -> StepMark | None:
+        if self._shown is None or self._shown.warp is None:
+            return None
+        return step_strip.step_at(at.x(), at.y(), self._shown.steps, self.x_of, self._band_of_wood())
+
+    def _step_at_cursor(self) -> StepMark | None:
+        return self._step_at(QPointF(self.x_of(self.cursor_h), self._band_of_wood().center().y()))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
@@ -96,6 +126,8 @@ class Timeline(QWidget):
             self._cursor_h = None
             self.update()
             self.cursor_moved.emit(self._shown.now_h)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and (here := self._step_at_cursor()) is not None:
+            self.step_picked.emit(here.index)
         else:
             super().keyPressEvent(event)
 
@@ -235,13 +267,13 @@ class Timeline(QWidget):
             edge = left + width
 
     def _wood(self, painter: QPainter) -> None:
-        p, box = current(), self._plot()
-        painter.fillRect(QRectF(box.left(), box.bottom(), box.width(), WOOD_H), QColor(p.wood))
-        painter.setPen(QPen(QColor(p.wood_line), 1))
-        x = box.left() + 14
-        while x < box.right() - 8:
-            painter.drawLine(QPointF(x, box.bottom() + 4), QPointF(x + 9, box.bottom() + WOOD_H - 4))
-            x += 31
+        band = self._band_of_wood()
+        painter.fillRect(band, QColor(current().wood))
+        if self._shown is not None and self._shown.warp is not None:
+            painter.save()
+            painter.setClipRect(band)
+            step_strip.draw(painter, self._shown.steps, self.x_of, band)
+            painter.restore()
 
     def _under(self, painter: QPainter) -> None:
         """Days, tallies, cuts and readings under the wood."""

@@ -25,6 +25,7 @@ class FilmView(QWidget):
 
     zone_picked = pyqtSignal(str)
     cursor_moved = pyqtSignal(float)
+    step_picked = pyqtSignal(int)
     coat_asked = pyqtSignal()
     sanding_asked = pyqtSignal()
     reading_asked = pyqtSignal()
@@ -35,6 +36,7 @@ class FilmView(QWidget):
         self.told = ToldCard()
         self.timeline = Timeline()
         self.timeline.cursor_moved.connect(self.cursor_moved)
+        self.timeline.step_picked.connect(self.step_picked)
         line_frame, line_box = panel()
         line_box.addWidget(self.timeline)
         left = QVBoxLayout()

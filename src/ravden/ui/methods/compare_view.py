@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from ravden.ui.methods.presenter import OfferShown
 from ravden.ui.theme.style import current, font
 
-ROW_H, AXIS_H, WORDS_H, LEFT, RIGHT = 112, 26, 58, 14, 16
+ROW_H, AXIS_H, WORDS_H, LEFT, RIGHT = 104, 26, 58, 14, 16
 STEPS = (1, 2, 5, 7, 14, 28, 56)
 
 

@@ -1,16 +1,31 @@
 """Wires the Methods place: what is compared is computed off the GUI thread; files are read, checked and written."""
 
+from __future__ import annotations
+
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ravden.catalogue.method_files import MOST_LETTERS, write_method
 from ravden.core.errors import InputError
-from ravden.journal.entries import MethodKept
-from ravden.ui.methods import presenter
+from ravden.journal.entries import MethodKept, PriceSet
+from ravden.journal.shop import OnRack
+from ravden.ui.methods import old_finish, presenter
+from ravden.ui.methods.plan_control import PlanControl
 from ravden.ui.methods.view import MethodsView
+from ravden.ui.rubout.presenter import session_words
 from ravden.ui.session import ShopSession
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
+
+if TYPE_CHECKING:
+    from ravden.core.plan.hours import WorkHours
+    from ravden.core.plan.outlook import Outlook
+
+ABOUT = {
+    "beside": "side by side on", "plan": "every step for", "quarrels": "what workshops disagree on, for",
+    "old": "what is on it, and what may go over it",
+}  # fmt: skip
 
 
 class MethodsControl(QObject):
@@ -32,11 +47,33 @@ class MethodsControl(QObject):
         view.compared.connect(self._compared)
         view.picked.connect(self._picked)
         view.use_asked.connect(self._use)
+        view.priced.connect(self._price)
+        self.plan = PlanControl(session, view.plan, pool)
+        self._quarrel_job = LatestJob(self, pool)
+        self._quarrel_job.done.connect(self._answered)
+        self._use_job = LatestJob(self, pool)
+        self._use_job.done.connect(self._used)
+        self._found: Outlook | None = None
+        view.pages.turned.connect(lambda _: self.show())
+        view.old.tried.connect(lambda told: view.old.show_old(old_finish.show(session, *told)))
+        self.plan.failed.connect(self.failed)
+        self.plan.settled.connect(self.settled)
 
     @property
     def busy(self) -> bool:
-        """Whether anything is being compared."""
-        return self._job.busy
+        """Whether anything is being worked out."""
+        return self._job.busy or self._quarrel_job.busy or self._use_job.busy or self.plan.busy
+
+    def take(self, found: Outlook) -> None:
+        """The outlook of the instrument turned to: its plan and its quarrels are told from it."""
+        self._found = found
+        self.plan.take(found)
+        self._ask_quarrels()
+
+    def show_step(self, index: int) -> None:
+        """Turn to a step of the plan."""
+        self.view.pages.turn_to("plan")
+        self.plan.turn_to(index)
 
     def show(self) -> None:
         """Draw the place, if it is the one looked at; compare anew when the instrument or the record changed."""
@@ -54,21 +91,57 @@ class MethodsControl(QObject):
         self.chosen = tuple(c for c in self.chosen if c in known)
         if self.view.shown_id not in known:
             self.view.shown_id = rack.instrument.method
-        self.view.head.tell("Methods", f"side by side on {rack.instrument.name}, from today on")
+        page = self.view.pages.page
+        self.view.head.tell("Methods", f"{ABOUT[page]} {rack.instrument.name}" if page != "old" else ABOUT[page])
+        self.plan.show()
+        self._ask_quarrels()
+        if page == "old":
+            self.view.old.show_old(old_finish.show(self.session, *self.view.old.answers()))
         self.view.show_list(presenter.rows(self.session), self.chosen)
         self.view.show_page(presenter.page(self.session, self.view.shown_id), rack.instrument.name)
 
+    def _ask_quarrels(self) -> None:
+        found = self._found
+        if found is None or not self.view.quarrels.isVisible():
+            return
+        from ravden.core.plan.quarrels import quarrels
+
+        tables = self.session.catalogue
+        self._quarrel_job.submit(lambda: (found, quarrels(found, tables.scuffs, tables.preps)))
+
+    def _answered(self, outcome: Outcome) -> None:
+        if outcome.error is not None:
+            self.failed.emit(outcome)
+        elif outcome.value[0] is self._found:
+            found, rows = outcome.value
+            self.view.quarrels.show_quarrels(
+                f"Where workshops disagree, worked out for {found.project.instrument.name} as it stands now: its film, "
+                "its air, its drawer. The product's data sheet comes first.",
+                tuple(
+                    (q.question, session_words(q.answer, self.session), session_words(q.other, self.session))
+                    for q in rows
+                ),
+            )
+        self.settled.emit()
+
+    def _price(self, text: str) -> None:
+        try:
+            price = float(text.replace(",", "."))
+            material = self.session.catalogue.method(self.view.shown_id).material
+            self.session.log(PriceSet(material=material, per_litre=price), origin="methods")
+        except ValueError:
+            self.told.emit(f"{text or 'nothing'} is no price: write a number, such as 38.50")
+        except InputError as error:
+            self.told.emit(str(error))
+
     def _submit(self) -> None:
         from ravden.core.plan.compare import Offer, offer
-        from ravden.core.plan.hours import WorkHours
 
         rack = self.session.rack
         if rack is None:
             return
         work = presenter.candidates(self.session, self.chosen)
-        zero = self.session.local(rack.zero)
-        hours = WorkHours(hour_at_zero=zero.hour + zero.minute / 60)
-        drawer = self.session.drawer
+        hours, drawer = self._hours(rack), self.session.drawer
 
         def compare() -> list[Offer]:
             return [offer(project, method, drawer, now_h, hours, transfer) for project, method, now_h, transfer in work]
@@ -105,10 +178,37 @@ class MethodsControl(QObject):
             self.view.show_page(presenter.page(self.session, method_id), self.session.rack.instrument.name)
 
     def _use(self, method_id: str) -> None:
-        try:
-            self.session.choose_method(self.session.selected, method_id, "methods")
-        except InputError as error:
-            self.told.emit(str(error))
+        """Take a method over, with the coats its film asks for here."""
+        from ravden.core.plan.fit import fitted
+        from ravden.core.plan.outlook import outlook
+
+        rack = self.session.rack
+        if rack is None or rack.project.coats:
+            self.told.emit("coats were laid already; another method is chosen before the first one")
+            return
+        project, method, now_h, _ = presenter.candidates(self.session, (method_id,))[0]
+        hours, drawer, chosen = self._hours(rack), self.session.drawer, self.session.selected
+        self._use_job.submit(
+            lambda: (chosen, method, fitted(outlook(project, method, drawer, now_h, hours, whole=False)))
+        )
+
+    def _used(self, outcome: Outcome) -> None:
+        if outcome.error is not None:
+            self.failed.emit(outcome)
+        elif self.live:
+            chosen, method, fit = outcome.value
+            plan = fit.stage if fit is not None and fit.stage != method.stage else ()
+            try:
+                self.session.choose_method(chosen, method.id, "methods", plan)
+            except InputError as error:
+                self.told.emit(str(error))
+        self.settled.emit()
+
+    def _hours(self, rack: OnRack) -> WorkHours:
+        from ravden.core.plan.hours import WorkHours
+
+        zero = self.session.local(rack.zero)
+        return WorkHours(hour_at_zero=zero.hour + zero.minute / 60)
 
     def write(self, method_id: str, path: Path) -> str:
         """Write a method to a file; returns what was done, in words."""

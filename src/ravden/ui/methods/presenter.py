@@ -58,6 +58,7 @@ class MethodShown:
     steps: tuple[StepShown, ...]
     cautions: str
     usable: str
+    price: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -145,8 +146,9 @@ def offer_shown(session: ShopSession, offer: Offer, now_h: float) -> OfferShown:
     low, high = max(mean - 1.645 * sd, 0.0), mean + 1.645 * sd
     zone, odds = offer.odds
     numbers = (
-        f"{offer.hands_h:.0f} h of hands · {words.plural(offer.sessions, 'day')} of coats · "
-        f"{units.film(mean)} left ({units.film_range(low, high)}) · {_ml(offer.material_ml)} · "
+        f"{offer.hands_h:.0f} h of hands · "
+        f"{words.plural(offer.method.coats, 'coat')} on {words.plural(offer.sessions, 'day')} · "
+        f"{units.film(mean)} left ({units.film_range(low, high)}) · {_ml(offer.material_ml)}{_cost(session, offer)} · "
         f"{SKILL[offer.method.skill]}"
     )
     if zone and odds >= 0.05:
@@ -167,6 +169,12 @@ def offer_shown(session: ShopSession, offer: Offer, now_h: float) -> OfferShown:
         risk=session_words(offer.risks[0], session) if offer.risks else "",
         tone="warn" if likely is None or (zone and odds >= 0.20) else "plain",
     )
+
+
+def _cost(session: ShopSession, offer: Offer) -> str:
+    """What the material costs, where the shop has said what a litre does."""
+    price = session.shop.prices.get(offer.project.material.id)
+    return "" if price is None else f", costing {price * offer.material_ml / 1000:.2f}"
 
 
 def _ml(ml: float) -> str:
@@ -194,6 +202,7 @@ def page(session: ShopSession, method_id: str) -> MethodShown:
     return MethodShown(
         id=method.id, label=method.label, lines=tuple(x for x in lines if x),
         steps=tuple(_step(session, s) for s in method.stage), cautions=" ".join(material.cautions), usable=usable,
+        price=f"{session.shop.prices[material.id]:g}" if material.id in session.shop.prices else "",
     )  # fmt: skip
 
 

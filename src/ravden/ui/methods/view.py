@@ -1,4 +1,4 @@
-"""The Methods place: the list of methods, the picture of those compared, and the page of one."""
+"""The Methods place: methods side by side, the plan of the instrument turned to, quarrels, and old finishes."""
 
 from html import escape
 
@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -16,13 +17,18 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.ui.methods.compare_view import CompareView
+from ravden.ui.methods.old_finish_view import OldFinishView
+from ravden.ui.methods.plan_view import PlanView
 from ravden.ui.methods.presenter import MethodRow, MethodShown, OfferShown
+from ravden.ui.methods.quarrels_view import QuarrelsView
 from ravden.ui.theme.style import current
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
+from ravden.ui.widgets.turning import Turning
 
 ID = Qt.ItemDataRole.UserRole
 LONGEST_NAME = 28
+PAGES = (("beside", "Side by side"), ("plan", "Plan"), ("quarrels", "Who is right?"), ("old", "Old finish"))
 
 
 class MethodsView(QWidget):
@@ -33,6 +39,7 @@ class MethodsView(QWidget):
     use_asked = pyqtSignal(str)
     save_asked = pyqtSignal(str)
     read_asked = pyqtSignal()
+    priced = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -61,7 +68,9 @@ class MethodsView(QWidget):
         scroll.setWidget(self.picture)
         picture_frame, picture_box = panel()
         picture_box.addWidget(scroll)
-        legend = QLabel("Film through time. Blocks: work on the wood; dashed: least film wanted; green: when ready.")
+        legend = QLabel(
+            "Film through time, coats fitted to the least film (dashed). Blocks: work on the wood; green: when ready."
+        )
         legend.setObjectName("muted")
         picture_box.addWidget(legend)
         self.page = QTextBrowser()
@@ -73,7 +82,16 @@ class MethodsView(QWidget):
         self.save = QPushButton("Save as a file …")
         self.save.setToolTip("To edit it, share it, and read it back")
         self.save.clicked.connect(lambda: self.save_asked.emit(self.shown_id))
+        self.price = QLineEdit()
+        self.price.setFixedWidth(84)
+        self.price.setPlaceholderText("price")
+        self.price.setAccessibleName("Price of a litre of its finish")
+        self.price.setToolTip("What a litre costs you; Enter keeps it, and the picture tells the cost")
+        self.price.returnPressed.connect(lambda: self.priced.emit(self.price.text()))
+        self.price_of = QLabel("A litre costs")
         buttons = QHBoxLayout()
+        buttons.addWidget(self.price_of)
+        buttons.addWidget(self.price)
         buttons.addStretch(1)
         buttons.addWidget(self.save)
         buttons.addWidget(self.use)
@@ -82,17 +100,23 @@ class MethodsView(QWidget):
         page_box.addLayout(buttons)
         right = QVBoxLayout()
         right.setSpacing(10)
-        right.addWidget(picture_frame, 6)
-        right.addWidget(page_frame, 4)
-        middle = QHBoxLayout()
+        right.addWidget(picture_frame, 66)
+        right.addWidget(page_frame, 34)
+        beside = QWidget()
+        middle = QHBoxLayout(beside)
+        middle.setContentsMargins(0, 0, 0, 0)
         middle.setSpacing(12)
         middle.addLayout(left)
         middle.addLayout(right, 1)
         box = QVBoxLayout(self)
         box.setContentsMargins(22, 12, 22, 12)
         box.setSpacing(10)
+        self.plan, self.quarrels, self.old = PlanView(), QuarrelsView(), OldFinishView()
+        self.pages = Turning(
+            PAGES, {"beside": beside, "plan": self.plan, "quarrels": self.quarrels, "old": self.old}
+        )  # fmt: skip
         box.addWidget(self.head)
-        box.addLayout(middle, 1)
+        box.addWidget(self.pages, 1)
 
     def _current(self, item: QListWidgetItem | None) -> None:
         if item is not None:
@@ -166,4 +190,5 @@ class MethodsView(QWidget):
         text = {"in use": f"In use on {instrument}", "coats laid": f"{instrument} has coats already"}.get(shown.usable)
         self.use.setText(text or f"Use it on {instrument}")
         self.use.setEnabled(not shown.usable)
+        self.price.setText(shown.price)
         self.picture.show_offers(self.picture._offers, shown.id)

@@ -98,6 +98,12 @@ def sheet(p: Palette) -> str:
     QListWidget::item {{ padding: 3px 4px; border-bottom: 1px solid {p.line}; }}
     QListWidget::item:selected {{ background: {p.accent_soft}; color: {p.ink}; }}
     QListWidget:focus {{ border: 1px solid {p.accent}; }}
+    QTextBrowser, QPlainTextEdit, QTableView {{ background: {p.panel}; border: 1px solid {p.line};
+        border-radius: 3px; }}
+    QTextBrowser:focus, QPlainTextEdit:focus, QTableView:focus {{ border: 1px solid {p.accent}; }}
+    QTableView {{ selection-background-color: {p.accent_soft}; selection-color: {p.ink}; outline: none; }}
+    QHeaderView, QHeaderView::section {{ background: {p.panel}; color: {p.muted}; border: none; padding: 3px 4px; }}
+    QHeaderView::section {{ border-bottom: 1px solid {p.line}; }}
     QSlider {{ min-height: 26px; }}
     QSlider::groove:horizontal {{ height: 4px; background: {p.line}; border-radius: 2px; }}
     QSlider::sub-page:horizontal {{ background: {p.accent}; border-radius: 2px; }}

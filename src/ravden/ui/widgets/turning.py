@@ -1,10 +1,20 @@
-"""Panels one at a time, and the row of buttons that turns to them; Alt and a number does too."""
+"""Panels one at a time, and the row of buttons that turns to them; Alt and a number does too. With a width they stand
+in a frame beside something; without one they fill the place."""
 
 from collections.abc import Mapping, Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton, QScrollArea, QStackedWidget, QWidget
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from ravden.ui.widgets.panel import panel
 
@@ -15,7 +25,7 @@ class Turning(QWidget):
     turned = pyqtSignal(str)
 
     def __init__(
-        self, labels: Sequence[tuple[str, str]], pages: Mapping[str, QWidget], *, width: int,
+        self, labels: Sequence[tuple[str, str]], pages: Mapping[str, QWidget], *, width: int = 0,
         scrolled: Sequence[str] = (), reached_from: Mapping[str, str] | None = None, parent: QWidget | None = None,
     ) -> None:  # fmt: skip
         super().__init__(parent)
@@ -42,13 +52,14 @@ class Turning(QWidget):
         self._pages = {name: _scroll(page) if name in scrolled else page for name, page in pages.items()}
         for page in self._pages.values():
             self.stack.addWidget(page)
-        frame, box = panel()
+        outer = box = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        if width:
+            frame, box = panel()
+            outer.addWidget(frame)
+            self.setFixedWidth(width)
         box.addLayout(row)
         box.addWidget(self.stack, 1)
-        outer = QHBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(frame)
-        self.setFixedWidth(width)
         self.buttons[self.page].setChecked(True)
 
     def turn_to(self, page: str) -> None:
