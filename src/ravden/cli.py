@@ -31,6 +31,9 @@ examples:
   ravden compute cure --schema                    what one of them takes
   ravden compute cure < case.json > result.json   run it; exit 2 and one line of what is wrong for bad input
   ravden export shop.ravden > journal.json        everything ever logged, as JSON
+  ravden export shop.ravden --as csv              the same as a table
+  ravden export shop.ravden --instrument tern     one instrument with its plan, to bring into another shop
+  ravden import shop.ravden tern.json             bring it in
 
 Ravden estimates; the product's data sheet, local codes and licensed practice come first."""
 
@@ -53,8 +56,14 @@ def _parser() -> argparse.ArgumentParser:
     compute.add_argument("--list", action="store_true", help="name the kinds")
     compute.add_argument("--schema", action="store_true", help="print the JSON Schema of the kind's input")
     compute.add_argument("--pretty", action="store_true", help="indent the result")
-    export = sub.add_parser("export", help="everything in a shop file, as JSON")
-    export.add_argument("file", type=Path, metavar="FILE")
+    export = sub.add_parser("export", help="what is in a shop file, as JSON, a table or a calendar")
+    export.add_argument("file", type=Path, metavar="FILE", nargs="?", default=Path())
+    export.add_argument("--instrument", metavar="ID", default="", help="only this one, with its plan")
+    export.add_argument("--as", dest="form", choices=("json", "csv", "calendar"), default="json")
+    export.add_argument("--schema", action="store_true", help="print the JSON Schema of one instrument's file")
+    bring = sub.add_parser("import", help="bring an instrument's JSON file into a shop file")
+    bring.add_argument("file", type=Path, metavar="FILE")
+    bring.add_argument("instrument", type=Path, metavar="INSTRUMENT.json")
     return parser
 
 
@@ -79,18 +88,65 @@ def _compute(args: argparse.Namespace) -> int:
     return 0
 
 
-def _export(path: Path) -> int:
+def _export(args: argparse.Namespace) -> int:
     import json
+    from datetime import datetime
 
+    from ravden.exchange import instrument, journal_csv
     from ravden.journal.entries import as_dict
     from ravden.journal.store import Journal
 
-    journal = Journal.open(path)
+    if args.schema:
+        print(json.dumps(instrument.schema(), indent=2))
+        return 0
+    if args.form == "calendar" and not args.instrument:
+        raise InputError("--instrument", "a calendar is of one instrument: name it")
+    journal = Journal.open(args.file)
     try:
-        rows = [as_dict(e) for e in journal.entries()]
+        entries = journal.entries()
     finally:
         journal.close()
-    print(json.dumps({"format": "ravden journal", "version": 1, "entries": rows}, indent=1, ensure_ascii=False))
+    if args.form == "csv":
+        sys.stdout.write(journal_csv.journal_csv(entries, args.instrument))
+    elif args.instrument:
+        from ravden.catalogue.tables import shipped
+        from ravden.exchange.plan_of import plan_of, steps_out
+        from ravden.journal.shop import fold
+
+        shop, now = fold(entries, shipped()), datetime.now().astimezone()
+        found = plan_of(shop, args.instrument, now)
+        if args.form == "calendar":
+            from ravden.exchange.calendar import calendar
+
+            raw = calendar(shop, args.instrument, found, now)
+        else:
+            raw = instrument.write(entries, shop, args.instrument, steps_out(shop, args.instrument, found))
+        sys.stdout.buffer.write(raw)
+    else:
+        whole = {"format": "ravden journal", "version": 1, "entries": [as_dict(e) for e in entries]}
+        print(json.dumps(whole, indent=1, ensure_ascii=False))
+    return 0
+
+
+def _import(args: argparse.Namespace) -> int:
+    from ravden.catalogue.tables import shipped
+    from ravden.exchange import instrument
+    from ravden.journal.shop import fold
+    from ravden.journal.store import Journal
+
+    name = args.instrument.name
+    try:
+        raw = args.instrument.read_bytes()
+    except OSError as error:
+        raise InputError(str(args.instrument), f"cannot be read: {error.strerror}") from None
+    found = instrument.read(raw, name)
+    journal = Journal.open(args.file)
+    try:
+        entries = journal.entries()
+        there, written = instrument.bring_in(found, name, journal, entries, fold(entries, shipped()))
+    finally:
+        journal.close()
+    print(f"{there}: {len(written)} entries")
     return 0
 
 
@@ -150,7 +206,7 @@ def _window(path: Path | None) -> int:
 def main(argv: list[str] | None = None) -> int:
     """Run the command line; returns the exit code. Bad input: one line on standard error and 2."""
     words = sys.argv[1:] if argv is None else argv
-    commands = ("window", "demo", "compute", "export", "-h", "--help", "--version")
+    commands = ("window", "demo", "compute", "export", "import", "-h", "--help", "--version")
     if not words or words[0] not in commands:
         words = ["window", *words]
     try:
@@ -162,7 +218,9 @@ def main(argv: list[str] | None = None) -> int:
         if args.command == "compute":
             return _compute(args)
         if args.command == "export":
-            return _export(args.file)
+            return _export(args)
+        if args.command == "import":
+            return _import(args)
         if args.command == "demo":
             return _demo(args)
         return _window(args.file)

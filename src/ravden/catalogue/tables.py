@@ -269,6 +269,11 @@ class Catalogue:
 
         return read_csv(_text("old_finishes.csv"), OldFinish, "old_finishes.csv")
 
+    @functools.cached_property
+    def cares(self) -> dict[str, dict[str, str]]:
+        """How each class of finish is cared for and mended."""
+        return {row["class"]: row for row in csv.DictReader(_text("care.csv").splitlines())}
+
     def parts_meant(self, method_id: str) -> dict[str, str]:
         """Zones that a method means to give another finish: the material's id by zone."""
         if isinstance(self.methods, ShippedMethods):

@@ -4,6 +4,8 @@ import fcntl
 import os
 import shutil
 import sqlite3
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO
@@ -28,6 +30,17 @@ MIGRATIONS: tuple[tuple[str, ...], ...] = (
     ),
 )
 VERSION = len(MIGRATIONS)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    """An entry to be written with others; follows: the place among them of the one it corrects."""
+
+    body: Body
+    at: datetime
+    logged_at: datetime
+    instrument: str = ""
+    follows: int | None = None
 
 
 class Journal:
@@ -101,26 +114,42 @@ class Journal:
         self, body: Body, *, at: datetime, logged_at: datetime, instrument: str = "", corrects: int | None = None
     ) -> Entry:
         """Write one entry and return it once it is safely on disk. Raises InputError and changes nothing otherwise."""
+        row = Row(body=body, at=at, logged_at=logged_at, instrument=instrument)
+        return self._write([row], corrects)[0]
+
+    def append_all(self, rows: Sequence[Row]) -> list[Entry]:
+        """Write several entries, all or none."""
+        return self._write(rows, None)
+
+    def _write(self, rows: Sequence[Row], corrects: int | None) -> list[Entry]:
         if self.read_only:
             raise InputError(self.path.name, f"is open for reading only: {self.why_read_only}")
-        row = (iso(at), iso(logged_at), instrument, encode(body), corrects)
+        out: list[Entry] = []
         try:
             self._db.execute("BEGIN IMMEDIATE")
-            cursor = self._db.execute(
-                "INSERT INTO entry (at, logged_at, instrument, body, corrects) VALUES (?, ?, ?, ?, ?)", row
-            )
+            for row in rows:
+                target = corrects if row.follows is None else out[row.follows].id
+                cursor = self._db.execute(
+                    "INSERT INTO entry (at, logged_at, instrument, body, corrects) VALUES (?, ?, ?, ?, ?)",
+                    (iso(row.at), iso(row.logged_at), row.instrument, encode(row.body), target),
+                )
+                out.append(
+                    Entry(
+                        id=cursor.lastrowid or 0, at=row.at.astimezone(UTC), logged_at=row.logged_at.astimezone(UTC),
+                        instrument=row.instrument, body=row.body, corrects=target,
+                    )
+                )  # fmt: skip
             self._db.execute("COMMIT")
-        except sqlite3.Error as error:
+        except (sqlite3.Error, InputError) as error:
             try:
                 if self._db.in_transaction:
                     self._db.execute("ROLLBACK")
             except sqlite3.Error:
                 pass
+            if isinstance(error, InputError):
+                raise
             raise InputError(self.path.name, f"could not be written, nothing was logged: {error}") from None
-        return Entry(
-            id=cursor.lastrowid or 0, at=at.astimezone(UTC), logged_at=logged_at.astimezone(UTC),
-            instrument=instrument, body=body, corrects=corrects,
-        )  # fmt: skip
+        return out
 
     def entries(self) -> list[Entry]:
         """Everything ever written, in the order it was written."""

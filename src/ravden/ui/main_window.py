@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
 
 from ravden.core.errors import InputError
 from ravden.ui import settings
+from ravden.ui.exchange_dialogs import ExchangeDialogs
 from ravden.ui.file_dialogs import FileDialogs
 from ravden.ui.menus import Menus
 from ravden.ui.rack import presenter as rack_presenter
@@ -93,7 +94,7 @@ class MainWindow(QMainWindow):
         bar.addPermanentWidget(self.air)
         bar.setSizeGripEnabled(False)
         self._place = "rack"
-        self.files = FileDialogs(self)
+        self.files, self.exchange = FileDialogs(self), ExchangeDialogs(self)
         self.menus = Menus(self, PLACES)
         self._wire()
         self._restore()

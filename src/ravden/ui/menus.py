@@ -41,7 +41,13 @@ class Menus:
         shop.addSeparator()
         self._add(shop, "Add an instrument", "N", window.add_instrument)
         shop.addSeparator()
+        out = window.exchange
         self._add(shop, "Bench card for rubbing out (PDF) …", "Ctrl+P", window.files.bench_card)
+        self._add(shop, "Finish record (PDF) …", "", out.record_out)
+        self._add(shop, "Its plan as a calendar …", "", out.plan_out)
+        self._add(shop, "This instrument as a file …", "", out.instrument_out)
+        self._add(shop, "Bring in an instrument …", "", out.instrument_in)
+        self._add(shop, "The journal as a table …", "", out.journal_out)
         shop.addSeparator()
         self._add(shop, "Leave", "Ctrl+Q", window.close)
         self._add(log, "The usual coat, now", "C", window.log_coat)

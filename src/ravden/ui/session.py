@@ -168,6 +168,26 @@ class ShopSession:
             raise InputError("", "add an instrument first (N)")
         return self.log(CoatLogged(dry_um=rack.project.material.coat_dry_um), instrument=self.selected, origin=origin)
 
+    def bring_in(self, raw: bytes, file: str, origin: str = "") -> str:
+        """Bring an instrument's file into the shop, all of it or nothing; returns its id here."""
+        from ravden.exchange import instrument
+
+        if self.journal is None:
+            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+        found = instrument.read(raw, file)
+        there, written = instrument.bring_in(found, file, self.journal, self.entries, self.shop)
+        self.entries = [*self.entries, *written]
+        self.shop = fold(self.entries, self._shipped)
+        if there in self.shop.racked:
+            self.selected = there
+        self.tell(
+            Changes(
+                origin=origin, instruments=tuple(self.shop.racked), selection=True,
+                message=f"From {file}: {there}, {len(written)} entries",
+            )
+        )  # fmt: skip
+        return there
+
     def undo(self, origin: str = "") -> str:
         """Take back the newest entry that counts; returns what was taken back. The record keeps both."""
         entry = last_to_undo(self.entries)

@@ -14,8 +14,8 @@ from ravden.journal.shop import OnRack
 from ravden.ui.methods import old_finish, presenter
 from ravden.ui.methods.plan_control import PlanControl
 from ravden.ui.methods.view import MethodsView
-from ravden.ui.rubout.presenter import session_words
 from ravden.ui.session import ShopSession
+from ravden.ui.unit_words import session_words
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
 if TYPE_CHECKING:

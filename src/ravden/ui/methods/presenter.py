@@ -12,8 +12,8 @@ from ravden.core.abrasive.sandthrough import odds_class
 from ravden.core.method.steps import WORK_KINDS, Method, Stage
 from ravden.core.record import Air
 from ravden.ui import words
-from ravden.ui.rubout.presenter import session_words
 from ravden.ui.session import ShopSession
+from ravden.ui.unit_words import session_words
 
 if TYPE_CHECKING:
     from ravden.core.plan.compare import Offer

@@ -11,8 +11,8 @@ from ravden.core.errors import InputError
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K, RubOut
 from ravden.ui import words
-from ravden.ui.rubout.presenter import session_words
 from ravden.ui.session import ShopSession
+from ravden.ui.unit_words import session_words
 
 WAX = "Wax over it brings 5 to 15 gloss units for a time, until it is washed or worn off."
 STARTS = (("saw or plane marks, P80", 201.0), ("P120", 125.0), ("P150", 100.0), ("P180", 82.0))

@@ -15,6 +15,7 @@ from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K, Ask, RubOut
 from ravden.core.record import SHEENS, Mishap
 from ravden.ui import words
 from ravden.ui.session import ShopSession
+from ravden.ui.unit_words import session_words
 
 BLOCKS = ("firm", "rigid", "foam", "finger", "orbital", "orbital-foam")
 MODES = (("wet", "wet"), ("dry", "dry"))
@@ -410,24 +411,6 @@ def _readiness(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, 
         reason = session_words(index.reason, session)
         return tone, "This film does not carry the ladder for sure.", f"{reason} {heading}"
     return tone, heading, detail
-
-
-def session_words(text: str, session: ShopSession) -> str:
-    """Core sentences speak of um; the screen of the user's unit."""
-    if not session.units.us:
-        return text.replace(" um", " µm")
-    parts = text.split(" ")
-    for i, part in enumerate(parts):
-        if part.strip(",.") == "um" and i:
-            bare = parts[i - 1].lstrip("±")
-            try:
-                value = float(bare)
-            except ValueError:
-                continue
-            sign = "±" if parts[i - 1].startswith("±") else ""
-            parts[i - 1] = sign + session.units.film_number(value)
-            parts[i] = part.replace("um", "mil")
-    return " ".join(parts)
 
 
 def ceiling_note(index: float) -> str:

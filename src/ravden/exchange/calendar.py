@@ -1,0 +1,45 @@
+"""A plan as iCalendar (RFC 5545), for any calendar program."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from icalendar import Calendar, Event
+
+from ravden.core.plan.outlook import Outlook
+from ravden.journal.shop import Shop
+
+LEAST = timedelta(minutes=15)
+DATA_SHEET = "Estimated: the film decides, and the product's data sheet comes first."
+
+
+def calendar(shop: Shop, instrument_id: str, found: Outlook, now: datetime) -> bytes:
+    """Every step still to come as an event: hands at their hours, waits as free time with the day they may end."""
+    rack = shop.on_rack(instrument_id)
+    out = Calendar()
+    out.add("prodid", "-//Ravden//Finish plan//EN")
+    out.add("version", "2.0")
+    stages = found.method.stage
+    windows = {w.label: w for w in found.windows}
+    for step in found.forward.steps:
+        stage = stages[step.index]
+        event = Event()
+        begins, ends = (rack.moment(h).astimezone(now.tzinfo) for h in (step.from_h, step.to_h))
+        event.add("uid", f"{instrument_id}-{rack.zero:%Y%m%d%H%M%S}-{step.index}@ravden.invalid")
+        event.add("dtstamp", now)
+        event.add("summary", f"{rack.instrument.name}: {stage.label}")
+        told = [stage.how, f"Look for: {stage.inspect}" if stage.inspect else ""]
+        if stage.kind == "wait":
+            event.add("dtstart", begins.date())
+            event.add("dtend", max(ends.date(), begins.date()) + timedelta(days=1))
+            event.add("transp", "TRANSPARENT")
+            window = windows.get(stage.label)
+            if window is not None and window.early_h is not None and window.late_h is not None:
+                early, late = (rack.moment(h).astimezone(now.tzinfo).date() for h in (window.early_h, window.late_h))
+                told.append(f"Likely to open on {ends.date()}, between {early} and {late} (10 to 90 %).")
+        else:
+            event.add("dtstart", begins.replace(second=0, microsecond=0))
+            event.add("dtend", max(ends, begins + LEAST).replace(second=0, microsecond=0))
+        event.add("description", "\n".join([line for line in told if line] + [DATA_SHEET]))
+        out.add_component(event)
+    return out.to_ical()

@@ -1,0 +1,187 @@
+"""One instrument as a file: everything ever logged of it, with its method and its plan, and back into a shop."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Any
+
+import msgspec
+
+from ravden.core.errors import InputError
+from ravden.journal.entries import (
+    AirLogged,
+    AirSeries,
+    AirUsual,
+    Body,
+    Entry,
+    InstrumentAdded,
+    MethodKept,
+    Undone,
+)
+from ravden.journal.shop import Shop, fold
+from ravden.journal.store import Journal, Row, effective
+
+FORMAT, VERSION = "ravden instrument", 1
+MOST_BYTES, MOST_ENTRIES = 10_000_000, 20_000
+AIR = (AirLogged, AirSeries, AirUsual)
+
+
+class EntryOut(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """An entry of the journal: its number in this file, when it happened, when it was written, which one it corrects or
+    takes back, and what it says."""
+
+    n: int
+    at: datetime
+    logged_at: datetime
+    body: Body
+    corrects: int | None = None
+
+
+class StepOut(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """A step of the plan as it was when the file was written: told for other readers, passed over when read back."""
+
+    step: str
+    kind: str
+    begins: datetime
+    ends: datetime
+    hands_h: float = 0.0
+
+
+class InstrumentFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """The whole file. air: the shop's air while it was there; methods: the shop's own methods it uses."""
+
+    format: str
+    version: int
+    instrument: str
+    entries: list[EntryOut]
+    air: list[EntryOut] = []
+    methods: list[EntryOut] = []
+    plan: list[StepOut] = []
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of the file."""
+    return msgspec.json.schema(InstrumentFile)
+
+
+def write(entries: Sequence[Entry], shop: Shop, instrument_id: str, plan: Sequence[StepOut] = ()) -> bytes:
+    """The file of one instrument. Raises InputError where there is no such instrument."""
+    rack = shop.on_rack(instrument_id)
+    mine = [e for e in entries if e.instrument == instrument_id or _adds(e, instrument_id)]
+    used = rack.instrument.method
+    own = [
+        e
+        for e in effective(list(entries))
+        if isinstance(e.body, MethodKept) and used in _ids(e.body, shop)
+    ]  # fmt: skip
+    air = [e for e in effective(list(entries)) if isinstance(e.body, AIR)]
+    made = InstrumentFile(
+        format=FORMAT, version=VERSION, instrument=instrument_id, entries=_numbered(mine), air=_numbered(air),
+        methods=_numbered(own), plan=list(plan),
+    )  # fmt: skip
+    return msgspec.json.format(msgspec.json.encode(made), indent=1) + b"\n"
+
+
+def _adds(entry: Entry, instrument_id: str) -> bool:
+    return isinstance(entry.body, InstrumentAdded) and entry.body.id == instrument_id
+
+
+def _ids(body: MethodKept, shop: Shop) -> str:
+    from ravden.catalogue.method_files import read_method_file
+
+    return read_method_file(body.text, body.name, shop.catalogue).id
+
+
+def _numbered(entries: Sequence[Entry]) -> list[EntryOut]:
+    number = {e.id: i for i, e in enumerate(entries, start=1)}
+    return [
+        EntryOut(n=number[e.id], at=e.at, logged_at=e.logged_at, body=e.body,
+                 corrects=None if e.corrects is None else number.get(e.corrects))
+        for e in entries
+    ]  # fmt: skip
+
+
+def read(raw: bytes, file: str) -> InstrumentFile:
+    """A file taken apart and checked. Raises InputError naming the file and the field."""
+    if len(raw) > MOST_BYTES:
+        raise InputError(file, f"is larger than {MOST_BYTES // 1_000_000} MB")
+    try:
+        found = msgspec.json.decode(raw, type=InstrumentFile)
+    except (msgspec.ValidationError, msgspec.DecodeError, InputError) as error:
+        cause = error.__cause__ if isinstance(error.__cause__, InputError) else error
+        raise InputError(file, str(cause)) from None
+    if found.format != FORMAT:
+        raise InputError(f"{file}, format", f"must be {FORMAT} (got {found.format})")
+    if found.version > VERSION:
+        raise InputError(f"{file}, version", f"was written by a newer Ravden (version {found.version})")
+    if len(found.entries) > MOST_ENTRIES:
+        raise InputError(f"{file}, entries", f"at most {MOST_ENTRIES} can be read")
+    for i, entry in enumerate(found.entries, start=1):
+        where = f"{file}, entries[{i - 1}]"
+        if entry.n != i:
+            raise InputError(where, f"is number {entry.n}; entries are numbered from 1 on, in order")
+        if entry.corrects is not None and not 0 < entry.corrects < i:
+            raise InputError(where, f"corrects {entry.corrects}, which does not come before it")
+        if isinstance(entry.body, Undone) and entry.corrects is None:
+            raise InputError(where, "takes nothing back")
+        if entry.at.tzinfo is None or entry.logged_at.tzinfo is None:
+            raise InputError(where, "a time without a time zone cannot be kept")
+        if isinstance(entry.body, InstrumentAdded) and entry.body.id != found.instrument:
+            raise InputError(where, f"puts {entry.body.id} on the rack, and the file is of {found.instrument}")
+    if not any(isinstance(e.body, InstrumentAdded) for e in found.entries):
+        raise InputError(f"{file}, entries", "nothing in it puts the instrument on the rack")
+    return found
+
+
+def bring_in(
+    found: InstrumentFile, file: str, journal: Journal, entries: list[Entry], shop: Shop
+) -> tuple[str, list[Entry]]:
+    """Write a file's entries into a shop, all or none; returns the instrument's id there and the new entries.
+
+    An instrument whose id is taken gets another; the shop's air stays its own where it has told any. Raises InputError
+    and changes nothing where the file contradicts itself.
+    """
+    instrument = found.instrument
+    number = 2
+    while instrument in shop.racked:
+        instrument, number = f"{found.instrument}-{number}", number + 1
+    rows: list[Row] = []
+    if not any(isinstance(e.body, AIR) for e in effective(entries)):
+        rows += [Row(body=e.body, at=e.at, logged_at=e.logged_at) for e in found.air if isinstance(e.body, AIR)]
+    known = {e.body.text for e in effective(entries) if isinstance(e.body, MethodKept)}
+    rows += [
+        Row(body=e.body, at=e.at, logged_at=e.logged_at)
+        for e in found.methods
+        if isinstance(e.body, MethodKept) and e.body.text not in known
+    ]
+    before = len(rows)
+    for e in found.entries:
+        body = e.body
+        if isinstance(body, InstrumentAdded):
+            body = msgspec.structs.replace(body, id=instrument)
+        rows.append(Row(body=body, at=e.at, logged_at=e.logged_at, instrument=instrument,
+                        follows=None if e.corrects is None else before + e.corrects - 1))  # fmt: skip
+    _rehearse(rows, file, entries, shop, instrument)
+    return instrument, journal.append_all(rows)
+
+
+def _rehearse(rows: Sequence[Row], file: str, entries: list[Entry], shop: Shop, instrument: str) -> None:
+    """Fold the shop as it would be, so that what cannot be is found before anything is written."""
+    start = max((e.id for e in entries), default=0) + 1
+    made = [
+        Entry(id=start + i, at=r.at, logged_at=r.logged_at, instrument=r.instrument, body=r.body,
+              corrects=None if r.follows is None else start + r.follows)
+        for i, r in enumerate(rows)
+    ]  # fmt: skip
+    try:
+        after = fold([*entries, *made], shop.catalogue)
+        if instrument in after.racked:  # an instrument taken off the rack is one more entry, and no fault
+            rack = after.racked[instrument]
+            project = rack.project
+            assert rack.method.stage
+            for act in project.acts:
+                for zone in (*(getattr(act, "zones", None) or ()), *filter(None, [getattr(act, "zone", "")])):
+                    project.zone(zone)
+    except InputError as error:
+        raise InputError(file, str(error)) from None

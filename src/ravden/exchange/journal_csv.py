@@ -1,0 +1,34 @@
+"""The journal as a table, one row an entry."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from collections.abc import Sequence
+
+import msgspec
+
+from ravden.journal.entries import Entry, Undone, iso
+from ravden.journal.store import effective
+
+COLUMNS = ("entry", "happened_utc", "written_utc", "instrument", "kind", "counts", "corrects", "details")
+
+
+def journal_csv(entries: Sequence[Entry], instrument_id: str = "") -> str:
+    """Every entry, or those of one instrument; counts: whether it was neither corrected nor taken back."""
+    counting = {e.id for e in effective(list(entries))}
+    out = io.StringIO()
+    table = csv.writer(out, lineterminator="\r\n")
+    table.writerow(COLUMNS)
+    for e in entries:
+        if instrument_id and e.instrument != instrument_id and getattr(e.body, "id", "") != instrument_id:
+            continue
+        body = msgspec.to_builtins(e.body)
+        kind = body.pop("kind")
+        counts = "" if isinstance(e.body, Undone) else "yes" if e.id in counting else "no"
+        table.writerow(
+            (e.id, iso(e.at), iso(e.logged_at), e.instrument, kind, counts, "" if e.corrects is None else e.corrects,
+             json.dumps(body, ensure_ascii=False))
+        )  # fmt: skip
+    return out.getvalue()
