@@ -285,7 +285,7 @@ class MainWindow(QMainWindow):
         self.no_form_open()
         if self.session.journal is None:
             raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
-        self.page.begin(self.session.units, self._put_on_rack)
+        self.page.begin(self.session.units, self._put_on_rack, self.session.catalogue)
         self.stack.setCurrentWidget(self.page)
         self.page.inputs["name"].setFocus()
 

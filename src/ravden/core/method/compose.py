@@ -70,7 +70,8 @@ def coloured(method: Method, module: Module) -> Method:
 
     Raises InputError where a film would lie under the colour with no coat meant to bar it.
     """
-    stages = [s for s in method.stage if s.kind != "colour"]
+    brought = {s.label for s in module.stage}  # a step both have, such as raising the grain, is done once
+    stages = [s for s in method.stage if s.kind != "colour" and s.label not in brought]
     first = next((i for i, s in enumerate(stages) if s.kind == "coats"), len(stages))
     was = next((i for i, s in enumerate(method.stage) if s.kind == "colour"), None)
     if was is not None and any(s.kind == "coats" for s in method.stage[:was]):

@@ -153,7 +153,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
                 ZoneRow(name=z.name, label=z.label, film="–", range="masked", odds="", tone="plain", mean_um=0.0)
             )
             continue
-        odds, tone = _odds(z.below_floor)
+        odds, tone = _odds(z.below_floor) if item.min_film_um > 0 else ("", "plain")
         rows.append(
             ZoneRow(
                 name=z.name, label=z.label + (" (masked)" if z.name in project.masked else ""),

@@ -56,7 +56,8 @@ class ZonesPanel(QWidget):
         """Show the zones of this."""
         self.outline.show_body(shown.body, shown.neck_mm, shown.rows, shown.zone)
         self.outline.show_places(shown.places)
-        self.note.setText(f"{units.film_unit}, 90 %, odds under {units.film(shown.floor_um)}")
+        odds = f", odds under {units.film(shown.floor_um)}" if shown.floor_um > 0 else "; no least film is wanted"
+        self.note.setText(f"{units.film_unit}, 90 %{odds}")
         self._fill_table(shown)
         self.gun.setText(shown.gun)
         self.measure.setText(shown.measure)

@@ -111,8 +111,7 @@ class InstrumentPage(QWidget):
     def _finish(self) -> QWidget:
         frame, box, grid = self._step(3, "Choose its finish")
         method = QComboBox()
-        for item in self._catalogue.methods.values():
-            method.addItem(item.label, item.id)
+        _fill(method, self._catalogue)
         method.currentIndexChanged.connect(self._method_changed)
         self._field(grid, "method", "Method", method)
         sheen = QComboBox()
@@ -143,9 +142,16 @@ class InstrumentPage(QWidget):
         box.addWidget(self.cautions)
         return frame
 
-    def begin(self, units: Units, submit: Callable[[dict[str, str], str, str], None]) -> None:
-        """Start with an empty page."""
+    def begin(
+        self, units: Units, submit: Callable[[dict[str, str], str, str], None], catalogue: Catalogue | None = None
+    ) -> None:
+        """Start with an empty page; catalogue: with the methods of the shop that is open now."""
         self._units, self._submit = units, submit
+        if catalogue is not None and catalogue is not self._catalogue:
+            self._catalogue = catalogue
+            method = self.inputs["method"]
+            assert isinstance(method, QComboBox)
+            _fill(method, catalogue)
         self._edit("name").setText("")
         self._edit("promised").setText("")
         self._edit("bench_C").setText(f"{units.temperature_value(20.0):.0f}")
@@ -230,3 +236,12 @@ class InstrumentPage(QWidget):
                 self.inputs[error.path].setFocus(Qt.FocusReason.OtherFocusReason)
             else:
                 self.fault.setText(str(error))
+
+
+def _fill(box: QComboBox, catalogue: Catalogue) -> None:
+    """Every method there is."""
+    box.blockSignals(True)
+    box.clear()
+    for method in catalogue.methods.values():
+        box.addItem(method.label, method.id)
+    box.blockSignals(False)

@@ -1,0 +1,104 @@
+"""Quarrels answered for a case, and old finishes told apart."""
+
+import itertools
+import re
+import unittest
+from dataclasses import replace
+
+from ravden.core.errors import InputError
+from ravden.core.method.refinish import ANSWERS, Tried, class_of, likely, oil_left, over
+from ravden.core.plan.outlook import outlook
+from ravden.core.plan.quarrels import ASKED, quarrels
+from ravden.core.record import Coat
+from tests.core.test_methods import METHODS, NINE, bare
+from tests.core.test_plan import CATALOGUE, DRAWER
+
+
+def answered(method_id, *acts, now_h=0.0, **change):
+    made = bare(METHODS[method_id])
+    made = replace(made, acts=(*made.acts, *acts), instrument=replace(made.instrument, **change))
+    found = outlook(made, METHODS[method_id], DRAWER, now_h, NINE)
+    return {q.id: q for q in quarrels(found, CATALOGUE.scuffs, CATALOGUE.preps)}
+
+
+class Quarrels(unittest.TestCase):
+    def test_every_method_gets_two_sentences_and_the_other_side(self):
+        asked = set()
+        for method_id in METHODS:
+            for name, q in answered(method_id, ground="open-grain").items():
+                asked.add(name)
+                with self.subTest(method=method_id, quarrel=name):
+                    self.assertTrue(q.question.endswith("?"))
+                    self.assertTrue(q.other.endswith("."), q.other)
+                    sentences = re.findall(r"[.!](?= |$)", q.answer)
+                    self.assertEqual(len(sentences), 2, q.answer)
+                    self.assertNotIn("nan", q.answer)
+        self.assertGreaterEqual(len(asked), 15)
+        self.assertGreaterEqual(len(ASKED), 17)
+
+    def test_chemistry_decides_between_coats(self):
+        self.assertTrue(answered("lacquer-fine-start")["between"].answer.startswith("Only nibs"))
+        self.assertTrue(answered("waterborne-sprayed")["between"].answer.startswith("Yes"))
+        self.assertTrue(answered("oil-wiped")["between"].answer.startswith("Hardly"))
+        self.assertNotIn("between", answered("oil-and-wax"))
+        self.assertNotIn("fineness", answered("oil-wiped"))
+        self.assertIn("rust", answered("waterborne-sprayed")["wool"].answer)
+        self.assertTrue(answered("waterborne-sprayed")["wet"].answer.startswith("Dry"))
+        self.assertTrue(answered("lacquer-fine-start")["wet"].answer.startswith("Wet"))
+        self.assertIn("craters", answered("waterborne-sprayed")["soap"].answer)
+
+    def test_the_case_decides_the_rest(self):
+        young = answered("waterborne-sprayed", Coat(at_h=1.0, dry_um=20), now_h=3.0)["between"].answer
+        old = answered("waterborne-sprayed", Coat(at_h=1.0, dry_um=20), now_h=60.0)["between"].answer
+        self.assertIn("does not yet", young)
+        self.assertIn("needs one", old)
+        self.assertNotIn("satin", answered("lacquer-fine-start", sheen="gloss"))
+        self.assertIn("flatted coat", answered("satin-over-gloss", sheen="satin")["satin"].answer)
+        self.assertNotIn("pore-level", answered("lacquer-fine-start", ground="sealed"))
+        sunk = answered("lacquer-fine-start", ground="open-grain")["pore-level"].answer
+        full, half = (float(x) for x in re.findall(r"([\d.]+) um", sunk)[:2])
+        self.assertGreater(half, full)
+
+    def test_waiting_is_told_against_three_coats_on_a_shelf(self):
+        text = answered("lacquer-fine-start")["waiting"].answer
+        mine = float(re.match(r"(\d+) days", text)[1]) * 24
+        shelf = float(re.search(r"bear it after ([\d.]+) h", text)[1])
+        self.assertGreater(mine, 3 * shelf)
+
+
+class OldFinishes(unittest.TestCase):
+    KINDS, OVERS = CATALOGUE.old_finishes, CATALOGUE.overs
+
+    def ids(self, **tried):
+        return [k.id for k in likely(Tried(**tried), self.KINDS)]
+
+    def test_drops_tell_them_apart(self):
+        self.assertEqual(len(self.ids()), len(self.KINDS))
+        self.assertEqual(self.ids(alcohol="softens", thick="no")[0], "shellac")
+        self.assertIn("lacquer", self.ids(alcohol="nothing", thinner="softens"))
+        self.assertNotIn("shellac", self.ids(alcohol="nothing", thinner="softens"))
+        self.assertEqual(self.ids(alcohol="nothing", thinner="nothing", thick="yes"), ["two-part", "light"])
+        for alcohol, thinner in itertools.product(ANSWERS, ANSWERS):
+            self.assertLess(len(self.ids(alcohol=alcohol, thinner=thinner)), len(self.KINDS))
+
+    def test_every_pair_is_in_the_table_with_a_reason(self):
+        classes = {class_of(m) for m in CATALOGUE.materials.values()}
+        self.assertEqual(classes, {k.id for k in self.KINDS})
+        for under, top in itertools.product(classes, classes):
+            row = over(self.OVERS, under, top)
+            self.assertTrue(row.reason.endswith("."), row)
+        self.assertEqual(len(self.OVERS), len({(r.under, r.over) for r in self.OVERS}))
+        with self.assertRaises(InputError):
+            over(self.OVERS, "honey", "lacquer")
+
+    def test_what_the_trade_knows(self):
+        self.assertEqual(over(self.OVERS, "lacquer", "lacquer").verdict, "yes")
+        self.assertEqual(over(self.OVERS, "oil", "lacquer").barrier, "dewaxed shellac")
+        self.assertEqual(over(self.OVERS, "oil-wax", "two-part").verdict, "no")
+        self.assertEqual(over(self.OVERS, "lacquer", "two-part").verdict, "no")
+        self.assertEqual(over(self.OVERS, "two-part", "two-part").verdict, "key")
+
+    def test_signs_of_oil(self):
+        self.assertEqual(oil_left(Tried()), "")
+        told = oil_left(Tried(balls=True, refuses=True))
+        self.assertIn("paper balls up and dye will not take", told)
