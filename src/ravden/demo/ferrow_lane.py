@@ -59,7 +59,7 @@ def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime,
     note(20, 8.1, "tern", _added("solid-body", "Tern", "lacquer-contrast-grain", "mirror", _day(start, -24, 17)))
     note(19, 18, "tern", StepLogged(step="Colour, as thin as covers"))
     note(16, 18, "tern", StepLogged(step="Fill the pores"))
-    for days_ago, coats in ((20, 2), (15, 3), (14, 3), (13, 3)):
+    for days_ago, coats in ((20, 2), (14, 3), (13, 3), (12, 3)):
         for i in range(coats):
             note(days_ago, MORNING_H + 1.5 * i, "tern", CoatLogged(dry_um=12))
     note(9, 16, "tern", ReadingLogged(zone="top", um=131, n=3, place=(285, 85)))

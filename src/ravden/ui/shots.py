@@ -68,12 +68,15 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("film-shellac")
         turn("tern", "rubout")
         shot("rub-out")
-        for page in ("ways", "drawer"):
-            window.rubout.side.turn_to(page)
-            shot(f"rub-out-{page}")
+        window.rubout.side.turn_to("drawer")
+        shot("rub-out-drawer")
         window.rubout.side.turn_to("zones")
         turn("tern", "methods")
         shot("methods")
+        turn("heron", "methods")
+        for page, name in (("plan", "plan"), ("quarrels", "quarrels"), ("old", "old-finish")):
+            window.methods.pages.turn_to(page)
+            shot(f"methods-{name}")
         turn("tern", "shop")
         shot("shop")
         window.add_instrument()
@@ -86,7 +89,5 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         window.turn_theme()
         turn("tern", "film")
         shot("film-dark")
-        turn("heron", "rack")
-        shot("rack-dark")
         window.close()
     return out

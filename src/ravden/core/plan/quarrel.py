@@ -75,8 +75,10 @@ class Case:
 
 
 def told_h(hours: float) -> str:
+    """Hours [h], or days from two on, in words."""
     return f"{hours:.3g} h" if hours < 48 else f"{hours / 24:.0f} days"
 
 
 def told_min(count: float) -> str:
+    """Minutes [min], or hours from one and a half on, in words."""
     return f"{count:.0f} min" if count < 90 else f"{count / 60:.1f} h"

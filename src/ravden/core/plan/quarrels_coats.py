@@ -20,6 +20,7 @@ def _odds(share: float) -> str:
 
 
 def between(case: Case) -> Quarrel | None:
+    """Sanding between coats, by chemistry."""
     found = case.found
     if found.project.material.cure.model == "never":
         return None
@@ -64,6 +65,7 @@ def between(case: Case) -> Quarrel | None:
 
 
 def fineness(case: Case) -> Quarrel | None:
+    """How fine a scuff is, by what the next coat hides."""
     material = case.found.project.material
     if case.oil:
         return None
@@ -93,6 +95,7 @@ def fineness(case: Case) -> Quarrel | None:
 
 
 def weight(case: Case) -> Quarrel | None:
+    """Thin coats or thick ones: both planned, and their ready days set side by side."""
     found = case.found
     coats = case.coats_left()
     if coats < 3 or found.project.material.cure.model == "never":
@@ -130,6 +133,7 @@ def _planned(found: Outlook, change: WhatIf) -> Forward:
 
 
 def waiting(case: Case) -> Quarrel | None:
+    """The wait, against that of three coats on a shelf in the same air."""
     found = case.found
     window = next((w for w in found.windows if w.likely_h is not None and w.name in ("level", "buff")), None)
     if window is None or window.likely_h is None:
@@ -158,6 +162,7 @@ def waiting(case: Case) -> Quarrel | None:
 
 
 def satin(case: Case) -> Quarrel | None:
+    """Satin from the gun or rubbed."""
     found = case.found
     if found.project.instrument.sheen not in ("satin", "matte", "semi-gloss") or not case.sands:
         return None
@@ -179,6 +184,7 @@ def satin(case: Case) -> Quarrel | None:
 
 
 def soap(case: Case) -> Quarrel | None:
+    """Soap-coated paper, by what is still to be laid."""
     left = case.coats_left()
     if case.found.project.material.cure.model == "never":
         return None
@@ -200,6 +206,7 @@ def soap(case: Case) -> Quarrel | None:
 
 
 def wipe(case: Case) -> Quarrel | None:
+    """Wiping with solvent, by what bites into the film."""
     material = case.found.project.material
     if material.family == "shellac":
         bite = "alcohol bites into it at once"

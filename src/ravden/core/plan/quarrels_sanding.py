@@ -13,6 +13,7 @@ WIRED_BODIES = ("solid body", "bass")
 
 
 def first_grit(case: Case) -> Quarrel | None:
+    """The first grit: the ladders of two schools on this texture."""
     if not case.sands or case.found.rub_out.ladder is None:
         return None
     rub = case.found.rub_out
@@ -39,6 +40,7 @@ def first_grit(case: Case) -> Quarrel | None:
 
 
 def where(case: Case) -> Quarrel | None:
+    """Care in laying it against hours of levelling: ladders from a flat and from a heavy texture."""
     if not case.sands:
         return None
     flat, heavy = case.ladder(texture_um=FLAT_UM), case.ladder(texture_um=HEAVY_UM)
@@ -60,6 +62,7 @@ def where(case: Case) -> Quarrel | None:
 
 
 def wet(case: Case) -> Quarrel | None:
+    """Wet or dry: both ladders, and what is open to water."""
     if not case.sands:
         return None
     wet, dry = case.ladder(mode="wet"), case.ladder(mode="dry")
@@ -86,6 +89,7 @@ def wet(case: Case) -> Quarrel | None:
 
 
 def circles(case: Case) -> Quarrel | None:
+    """Circles or lines, by what the ladder ends with."""
     ladder = case.found.rub_out.ladder
     if not case.sands or ladder is None:
         return None
@@ -104,6 +108,7 @@ def circles(case: Case) -> Quarrel | None:
 
 
 def machine(case: Case) -> Quarrel | None:
+    """The last gloss by pad or by cloth: minutes of both."""
     rub = case.found.rub_out
     if not case.sands or rub.ladder is None:
         return None
@@ -132,6 +137,7 @@ def machine(case: Case) -> Quarrel | None:
 
 
 def wool(case: Case) -> Quarrel | None:
+    """Steel wool, by chemistry and pickups."""
     if not case.sands:
         return None
     wired = any(case.family.startswith(b) for b in WIRED_BODIES)

@@ -9,6 +9,7 @@ ROUGH_START_UM = 201.0  # marks of the first paper on wood
 
 
 def filling(case: Case) -> Quarrel | None:
+    """Filling before or after the colour."""
     if case.stage("colour") is None:
         return None
     if not case.open_grain:
@@ -33,6 +34,7 @@ def filling(case: Case) -> Quarrel | None:
 
 
 def pore_level(case: Case) -> Quarrel | None:
+    """Filler flush or sealer over it, by how far pores will sink."""
     if not case.open_grain:
         return None
     told = sinks(case.found)
@@ -52,6 +54,7 @@ def pore_level(case: Case) -> Quarrel | None:
 
 
 def prepare(case: Case) -> Quarrel | None:
+    """How fine the wood is sanded: both schools in minutes."""
     stage = next((s for s in case.found.method.stage if s.kind == "prepare" and s.next), None)
     if stage is None:
         return None
@@ -74,6 +77,7 @@ def prepare(case: Case) -> Quarrel | None:
 
 
 def across(case: Case) -> Quarrel | None:
+    """With the grain or across, by how deep the marks are."""
     stage = next((s for s in case.found.method.stage if s.kind == "prepare" and s.next), None)
     if stage is None:
         return None

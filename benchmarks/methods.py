@@ -1,0 +1,93 @@
+"""Four methods compared on one instrument, and a plan of 200 steps opened and edited, offscreen.
+
+Prints milliseconds, and the ratio of each against one outlook computed alone in the same run.
+"""
+
+import os
+import tempfile
+import time
+from datetime import UTC, datetime
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from dataclasses import replace
+
+from timing import median_ms
+
+from ravden.core.method.steps import Stage
+from ravden.demo import ferrow_lane
+from ravden.ui.app import make_app, make_window
+from ravden.ui.clock import HandClock
+from ravden.ui.shots import settle
+
+NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
+FOUR = ("lacquer-fine-start", "shellac-pad-rounds", "waterborne-sprayed", "two-part-clear")
+STEPS = 200
+
+
+def main():
+    app = make_app(["ravden"])
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "lane.ravden"
+        ferrow_lane.build(path, NOW)
+        window = make_window(app, clock=HandClock(NOW), settings_file=Path(folder) / "s.json", path=path)
+        window.show()
+        window.begin()
+        settle(window)
+        session, control, view = window.session, window.places.methods, window.methods
+        session.select("petrel", "bench")
+        settle(window)
+        request = session.request("petrel")
+        one = median_ms(request.run, 9)
+        window.turn_to("methods")
+        settle(window)
+        start = time.perf_counter()
+        control._compared(FOUR)
+        settle(window)
+        app.processEvents()
+        first = 1e3 * (time.perf_counter() - start)
+
+        def compare():
+            control._compared(FOUR)
+            settle(window)
+            app.processEvents()
+
+        again = median_ms(compare, 7)
+        print(
+            f"four methods, ranges and coats fitted: {first:.0f} ms the first time, {again:.0f} ms again; "
+            f"one outlook {one:.0f} ms; ratio {again / one:.1f}"
+        )
+        stages = session.rack.method.stage
+        many = [Stage(kind="prepare", label=f"Step {i}", hours=0.1, how="x" * 300) for i in range(STEPS - len(stages))]
+        session.edit_plan((*many, *stages), "many")
+        settle(window)
+        start = time.perf_counter()
+        view.pages.turn_to("plan")
+        app.processEvents()
+        opened = 1e3 * (time.perf_counter() - start)
+        settle(window)
+        count = [0]
+
+        def edit():
+            count[0] += 1
+            view.plan.pick(count[0])
+            stage = session.rack.method.stage[count[0]]
+            view.plan.form.kept.emit(replace(stage, label=f"Changed {count[0]}"))
+            app.processEvents()
+
+        def whole():
+            edit()
+            settle(window)
+
+        key, shown = median_ms(edit, 9), median_ms(whole, 9)
+        print(
+            f"plan of {STEPS} steps: opened in {opened:.0f} ms; a step changed: the window is free again after "
+            f"{key:.0f} ms, "
+            f"dated anew and redrawn after {shown:.0f} ms; ratio {shown / one:.1f}"
+        )
+        window.close()
+
+
+if __name__ == "__main__":
+    main()
