@@ -243,6 +243,29 @@ class UnderTheFilm(WindowTest):
         self.assertEqual(self.window.methods.plan.row, level.index)
 
 
+class OtherZones(WindowTest):
+    def test_a_neck_in_oil_is_judged_by_its_own_least_film(self):
+        self.choose("heron", "film")
+        before = {r.name: r.odds for r in self.window.places.film_shown.rows}
+        self.assertTrue(before["neck"])
+        self.session.log(ZonesSet(finishes={"neck": "polymerising-oil", "head": "two-part-clear"}), instrument="heron")
+        settle(self.window)
+        after = {r.name: r.odds for r in self.window.places.film_shown.rows}
+        self.assertEqual(after["neck"], "")  # oil asks for no least film
+        self.assertEqual(after["head"], "over 50 %")  # its own asks for more than lies there
+        self.assertEqual(after["top"], before["top"])
+
+    def test_coats_of_the_neck_are_not_counted_on_the_top(self):
+        self.choose("heron", "film")
+        coats = self.window.places.film_shown.planned_coats_h
+        self.session.log(ZonesSet(finishes={"neck": "polymerising-oil"}), instrument="heron")
+        settle(self.window)
+        self.assertEqual(self.window.places.film_shown.planned_coats_h, coats)
+        self.window.film.zone_picked.emit("neck")
+        settle(self.window)
+        self.assertGreater(len(self.window.places.film_shown.planned_coats_h), len(coats))
+
+
 class Files(WindowTest):
     def test_out_and_in_again(self):
         self.choose("heron", "film")

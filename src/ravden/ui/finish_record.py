@@ -8,7 +8,6 @@ from html import escape
 from ravden.core.method.refinish import class_of
 from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Coat, Sanding
-from ravden.ui import words
 from ravden.ui.session import ShopSession
 
 
@@ -35,7 +34,7 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
     cuts = [a for a in past if isinstance(a, Sanding)]
 
     def day(at_h: float) -> str:
-        return words.day(session.local(rack.moment(at_h)), now)
+        return session.local(rack.moment(at_h)).date().isoformat()  # a record is read years later
 
     lines = [("Finish", found.project.material.label), ("Method", found.method.label), ("Sheen meant", item.sheen)]
     if coats:
@@ -53,7 +52,8 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
     if done:
         lines.append(("State", "finished"))
     elif last is not None and last.likely_h is not None:
-        lines.append(("State", f"still curing; to be cased about {day(last.likely_h)}"))
+        now_is = "still being built" if found.forward.coats else "still curing"
+        lines.append(("State", f"{now_is}; to be cased about {day(last.likely_h)}"))
     else:
         lines.append(("State", "not finished yet"))
     zones = tuple(

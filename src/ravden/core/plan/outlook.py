@@ -33,7 +33,7 @@ POLISHED_UM = 3.0  # [A] film the finer rungs and compounds reach below the text
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ZoneNow:
-    """A zone's film now and the odds of going below its floor in the work ahead."""
+    """A zone's film now, the least wanted of its finish, and the odds of being below that."""
 
     name: str
     label: str
@@ -41,6 +41,7 @@ class ZoneNow:
     area_cm2: float
     film: ZoneFilm
     below_floor: float
+    floor_um: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -105,10 +106,12 @@ def outlook(
     rub = first.on(project, built)
     floor = project.instrument.min_film_um
     below = ledger.all_odds_below(floor)
+    floors = {z.name: floor for z in project.zones} | {n: m.min_film_um for n, m in project.finishes.items()}
+    below |= {n: ledger.odds_below(n, floors[n]) for n in project.finishes if floors[n] > 0}
     zones = tuple(
         ZoneNow(
             name=z.name, label=z.label, kind=z.kind, area_cm2=z.area_cm2, film=ledger.film(z.name),
-            below_floor=below[z.name],
+            below_floor=below[z.name], floor_um=floors[z.name],
         )
         for z in project.zones
     )  # fmt: skip

@@ -153,7 +153,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
                 ZoneRow(name=z.name, label=z.label, film="–", range="masked", odds="", tone="plain", mean_um=0.0)
             )
             continue
-        odds, tone = _odds(z.below_floor) if item.min_film_um > 0 else ("", "plain")
+        odds, tone = _odds(z.below_floor) if z.floor_um > 0 else ("", "plain")
         rows.append(
             ZoneRow(
                 name=z.name, label=z.label + (" (masked)" if z.name in project.masked else ""),
@@ -163,9 +163,9 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
             )
         )  # fmt: skip
     past = [a for a in project.acts if a.at_h <= found.now_h]
-    coats = tuple(a.at_h for a in past if isinstance(a, Coat))
+    coats = tuple(a.at_h for a in past if isinstance(a, Coat) and _lands(a, found.zone))
     cuts = tuple((a.at_h, a.um) for a in past if isinstance(a, Sanding))
-    planned = tuple(c.at_h for c in found.forward.coats)
+    planned = tuple(c.at_h for c in found.forward.coats if _lands(c, found.zone))
     planned_cuts = tuple((s.at_h, s.um) for s in found.forward.sandings)
     line = found.timeline
     heading, detail, tone = _told(session, found, act, now)
@@ -214,7 +214,7 @@ def tried(shown: FilmShown, found: Outlook) -> FilmShown:
     line = found.timeline
     if line is None:
         return shown
-    planned = tuple(c.at_h for c in found.forward.coats)
+    planned = tuple(c.at_h for c in found.forward.coats if _lands(c, found.zone))
     planned_cuts = tuple((s.at_h, s.um) for s in found.forward.sandings)
     return replace(
         shown,
@@ -226,6 +226,11 @@ def tried(shown: FilmShown, found: Outlook) -> FilmShown:
         marks=_marks(found),
         steps=step_marks(found),
     )
+
+
+def _lands(coat: Coat, zone: str) -> bool:
+    """Whether a coat is one of the zone looked at: those meant for other zones alone are not."""
+    return coat.zones is None or zone in coat.zones
 
 
 def _axis(

@@ -42,6 +42,9 @@ class MethodsControl(QObject):
         self.chosen: tuple[str, ...] = ()
         self.offers: tuple[presenter.OfferShown, ...] = ()
         self._for = ("", 0)
+        self._left: list[presenter.Candidate] = []
+        self._got: tuple[presenter.OfferShown, ...] = ()
+        self._round = 0
         self._job = LatestJob(self, pool)
         self._job.done.connect(self._ready)
         view.compared.connect(self._compared)
@@ -135,32 +138,40 @@ class MethodsControl(QObject):
             self.told.emit(str(error))
 
     def _submit(self) -> None:
-        from ravden.core.plan.compare import Offer, offer
-
-        rack = self.session.rack
-        if rack is None:
+        """Compare anew, one method after the other, each drawn as soon as it is there."""
+        if self.session.rack is None:
             return
-        work = presenter.candidates(self.session, self.chosen)
-        hours, drawer = self._hours(rack), self.session.drawer
-
-        def compare() -> list[Offer]:
-            return [offer(project, method, drawer, now_h, hours, transfer) for project, method, now_h, transfer in work]
-
         self.view.picture.dim = True
         self.view.picture.update()
-        self._job.submit(compare)
+        self._left = presenter.candidates(self.session, self.chosen)
+        self._got = ()
+        self._round += 1
+        self._next()
+
+    def _next(self) -> None:
+        from ravden.core.plan.compare import offer
+
+        rack = self.session.rack
+        if rack is None or not self._left:
+            return
+        hours, drawer, mine = self._hours(rack), self.session.drawer, self._round
+        (project, method, now_h, transfer), *self._left = self._left
+        self._job.submit(lambda: (mine, offer(project, method, drawer, now_h, hours, transfer)))
 
     def _ready(self, outcome: Outcome) -> None:
         if not self.live:
             return
         if outcome.error is not None:
+            self._left = []
             self.failed.emit(outcome)
-        elif self.session.rack is not None:
+        elif self.session.rack is not None and outcome.value[0] == self._round:
             now_h = self.session.rack.hours(self.session.now)
-            assert isinstance(outcome.value, list)
-            self.offers = tuple(presenter.offer_shown(self.session, o, now_h) for o in outcome.value)
+            self._got = (*self._got, presenter.offer_shown(self.session, outcome.value[1], now_h))
+            self.offers = self._got
             self.view.show_offers(self.offers)
-        self.settled.emit()
+            self._next()
+        if not self.busy:
+            self.settled.emit()
 
     def _compared(self, chosen: tuple[str, ...]) -> None:
         from ravden.core.plan.compare import MOST_COMPARED

@@ -13,6 +13,7 @@ from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
     from ravden.core.plan.fit import Fit
+    from ravden.core.plan.hours import PlannedStep
     from ravden.core.plan.outlook import Outlook
 
 COUNTED = ("count", "per_session", "between_h", "hours", "rest_h", "um")
@@ -49,7 +50,7 @@ def show(session: ShopSession, found: Outlook, fit: Fit | None) -> PlanShown:
     fits = fit is not None and fit.stage != found.method.stage
     return PlanShown(
         title=f"{found.method.label}, as planned for {found.project.instrument.name}",
-        rows=tuple(_row(session, found, i) for i in range(len(found.method.stage))),
+        rows=_rows(session, found),
         own=bool(rack.plan),
         fit_words="" if fit is None else _fit_words(session, fit, fits),
         fit_stage=fit.stage if fit is not None and fits else (),
@@ -74,13 +75,23 @@ def _plan_has(fit: Fit) -> str:
     return f"The plan has {fit.before}."
 
 
-def _row(session: ShopSession, found: Outlook, index: int) -> PlanRow:
+def _rows(session: ShopSession, found: Outlook) -> tuple[PlanRow, ...]:
+    open_steps = dict(left(found.method, found.progress))
+    planned = {s.index: s for s in found.forward.steps}
+    logged = {a.step: a for a in found.project.acts if isinstance(a, StepDone)}
+    return tuple(
+        _row(session, found, i, open_steps, planned.get(i), logged.get(s.label))
+        for i, s in enumerate(found.method.stage)
+    )
+
+
+def _row(
+    session: ShopSession, found: Outlook, index: int, open_steps: dict[int, Stage], planned: PlannedStep | None,
+    logged: StepDone | None,
+) -> PlanRow:  # fmt: skip
     stage = found.method.stage[index]
     rack = session.shop.on_rack(found.project.instrument.id)
     now = session.local(session.now)
-    open_steps = dict(left(found.method, found.progress))
-    planned = next((s for s in found.forward.steps if s.index == index), None)
-    logged = next((a for a in found.project.acts if isinstance(a, StepDone) and a.step == stage.label), None)
     if index not in open_steps:
         state = "skipped" if logged is not None and logged.skipped else "done"
         when = "" if logged is None else words.day(session.local(rack.moment(logged.at_h)), now)

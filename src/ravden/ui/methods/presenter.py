@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 
@@ -24,6 +24,9 @@ KIND = {
     "prepare": "Prepare", "colour": "Colour", "pores": "Pores", "mask": "Mask", "coats": "Coats", "wait": "Wait",
     "scuff": "Scuff", "level": "Level", "rub-out": "Rub out", "finish": "Finish",
 }  # fmt: skip
+
+
+Candidate: TypeAlias = "tuple[Project, Method, float, float]"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -107,7 +110,7 @@ def usual_choice(session: ShopSession) -> tuple[str, ...]:
     return (used.id, *like[:1], *other[:1])
 
 
-def candidates(session: ShopSession, chosen: tuple[str, ...]) -> list[tuple[Project, Method, float, float]]:
+def candidates(session: ShopSession, chosen: tuple[str, ...]) -> list[Candidate]:
     """Each method on this instrument with nothing on it: project, method, hour of now, share that stays on the work."""
     rack = session.rack
     if rack is None:
