@@ -74,7 +74,7 @@ class Shows(WindowTest):
 
     def test_it_is_a_place_like_the_others(self):
         self.key(Qt.Key.Key_1, Qt.KeyboardModifier.ControlModifier)
-        self.key(Qt.Key.Key_4, Qt.KeyboardModifier.ControlModifier)
+        self.key(Qt.Key.Key_5, Qt.KeyboardModifier.ControlModifier)
         self.assertIs(self.window.stack.currentWidget(), self.window.shop)
         self.assertTrue(self.window.shop.buttons["air"].hasFocus())
 

@@ -326,7 +326,7 @@ class Appearance(WindowTest):
 
     def test_every_place_is_on_the_rail_and_named(self):
         rail = self.window.rail
-        self.assertEqual(list(rail.buttons), ["rack", "film", "rubout", "shop", "methods"])
+        self.assertEqual(list(rail.buttons), ["rack", "film", "booth", "rubout", "shop", "methods"])
         for place, button in rail.buttons.items():
             QTest.mouseClick(button, Qt.MouseButton.LeftButton)
             self.assertEqual(self.window._place, place)

@@ -270,6 +270,11 @@ class Catalogue:
         return read_csv(_text("old_finishes.csv"), OldFinish, "old_finishes.csv")
 
     @functools.cached_property
+    def defects(self) -> dict[str, tuple[str, str]]:
+        """What can go wrong: its name, and what to do now."""
+        return {row["id"]: (row["label"], row["now"]) for row in csv.DictReader(_text("defects.csv").splitlines())}
+
+    @functools.cached_property
     def cares(self) -> dict[str, dict[str, str]]:
         """How each class of finish is cared for and mended."""
         return {row["class"]: row for row in csv.DictReader(_text("care.csv").splitlines())}

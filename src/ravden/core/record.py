@@ -288,7 +288,10 @@ class Mishap:
         need(self.what in MISHAPS, "what", f"must be one of {', '.join(MISHAPS)} (got {self.what})")
 
 
-MISHAPS = ("stray-scratch",)
+MISHAPS = (
+    "run", "nib", "orange-peel", "dry-spray", "blush", "milky", "fish-eye", "pinholes", "pop", "sand-through",
+    "stray-scratch", "dry-patch", "wrinkling", "print",
+)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -305,7 +308,18 @@ class StepDone:
         need(self.step.strip() != "", "step", "name the step")
 
 
-Act = Coat | Sanding | Reading | Air | Exposure | Mishap | StepDone
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pass:
+    """One pass of a coat under way: no film by itself, the coat is logged with its last pass."""
+
+    at_h: float
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+
+
+Act = Coat | Pass | Sanding | Reading | Air | Exposure | Mishap | StepDone
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

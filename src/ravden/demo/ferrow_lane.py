@@ -64,7 +64,7 @@ def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime,
             note(days_ago, MORNING_H + 1.5 * i, "tern", CoatLogged(dry_um=12))
     note(9, 16, "tern", ReadingLogged(zone="top", um=131, n=3, place=(285, 85)))
     note(9, 16.1, "tern", ReadingLogged(zone="sides", um=116, n=3))
-    for days_ago, grams in ((11, 1.880), (9, 1.840), (5, 1.807), (2, 1.794)):
+    for days_ago, grams in ((11, 1.892), (9, 1.852), (5, 1.815), (2, 1.799)):
         card = ReadingLogged(what="card", um=grams / 1.35 / 100 * 1e4, how=f"{grams:.3f} g")
         note(days_ago, 18, "tern", card)
 

@@ -116,6 +116,12 @@ class PlanSet(
     what: str = ""
 
 
+class PassLogged(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="pass", omit_defaults=True
+):
+    """One pass of a coat under way; its last pass is the coat itself."""
+
+
 class PriceSet(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="price", omit_defaults=True
 ):
@@ -231,8 +237,8 @@ class ShopNamed(
 
 Body = (
     InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | AirSeries | AirUsual | CabinetLogged
-    | DrawerSet | MishapLogged | StepLogged | MethodKept | PlanSet | PriceSet | RateAccepted | ExposureLogged | ZonesSet
-    | Undone | ShopNamed
+    | DrawerSet | MishapLogged | StepLogged | MethodKept | PassLogged | PlanSet | PriceSet | RateAccepted
+    | ExposureLogged | ZonesSet | Undone | ShopNamed
 )  # fmt: skip
 
 _encoder = msgspec.json.Encoder()

@@ -21,6 +21,7 @@ from ravden.core.record import (
     Exposure,
     Instrument,
     Mishap,
+    Pass,
     Project,
     Reading,
     Sanding,
@@ -39,6 +40,7 @@ from ravden.journal.entries import (
     InstrumentAdded,
     MethodKept,
     MishapLogged,
+    PassLogged,
     PlanSet,
     PriceSet,
     RateAccepted,
@@ -211,6 +213,8 @@ def _acts(entries: Iterable[Entry], zero: datetime, zones: ZonesSet) -> list[Act
             acts.append(Reading(at_h=at_h, id=e.id, **msgspec.structs.asdict(body)))
         elif isinstance(body, MishapLogged):
             acts.append(Mishap(at_h=at_h, what=body.what, zone=body.zone, grade=body.grade, place=body.place, id=e.id))
+        elif isinstance(body, PassLogged):
+            acts.append(Pass(at_h=at_h, id=e.id))
         elif isinstance(body, StepLogged):
             acts.append(StepDone(at_h=at_h, step=body.step, skipped=body.skipped, id=e.id))
         elif isinstance(body, ExposureLogged):

@@ -17,6 +17,7 @@ from ravden.journal.entries import (
     InstrumentAdded,
     MethodKept,
     MishapLogged,
+    PassLogged,
     PlanSet,
     PriceSet,
     RateAccepted,
@@ -63,6 +64,8 @@ def describe(session: ShopSession, entry: Entry) -> str:
         text = f"abrasives in the drawer: {len(body.owned) + len(body.own)}"
     elif isinstance(body, MethodKept):
         text = f"method from {body.name}"
+    elif isinstance(body, PassLogged):
+        text = f"a pass on {name}"
     elif isinstance(body, PlanSet):
         text = f"plan of {name}: {body.what or ('the steps of its method' if not body.stage else 'other steps')}"
     elif isinstance(body, PriceSet):

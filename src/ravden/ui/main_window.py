@@ -9,7 +9,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QTimer, pyqtSlot
+from PyQt6.QtCore import Qt, QTimer, pyqtSlot
 from PyQt6.QtGui import QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -36,6 +36,7 @@ from ravden.ui.widgets.notice import Notice
 from ravden.ui.widgets.rail import Rail
 
 if TYPE_CHECKING:
+    from ravden.ui.booth.view import BoothView
     from ravden.ui.film.view import FilmView
     from ravden.ui.instrument.view import InstrumentPage
     from ravden.ui.logging_acts import Acts
@@ -47,7 +48,8 @@ if TYPE_CHECKING:
     from ravden.ui.widgets.log_card import LogCard
 
 PLACES = (
-    ("rack", "Rack"), ("film", "Film"), ("rubout", "Rub-out"), ("shop", "Shop"), ("methods", "Methods"),
+    ("rack", "Rack"), ("film", "Film"), ("booth", "Booth"), ("rubout", "Rub-out"), ("shop", "Shop"),
+    ("methods", "Methods"),
 )  # fmt: skip
 TICK_MS = 60_000
 CARD_W, NOTICE_W = 880, 640
@@ -58,6 +60,7 @@ class MainWindow(QMainWindow):
     """The program's one window."""
 
     film: FilmView
+    booth: BoothView
     rubout: RubOutView
     shop: ShopView
     methods: MethodsView
@@ -110,6 +113,7 @@ class MainWindow(QMainWindow):
 
     def begin(self) -> None:
         """Build the other places and start the work that may wait until the window has been painted."""
+        from ravden.ui.booth.view import BoothView
         from ravden.ui.film.view import FilmView
         from ravden.ui.instrument.view import InstrumentPage
         from ravden.ui.logging_acts import Acts
@@ -123,10 +127,12 @@ class MainWindow(QMainWindow):
         self.card = LogCard(self.centralWidget())
         self.card.grown.connect(self._lay_out)
         self.film, self.rubout, self.shop, self.methods = FilmView(), RubOutView(), ShopView(), MethodsView()
+        self.booth = BoothView()
         self.page = InstrumentPage(self.session.catalogue)
-        for view in (self.film, self.rubout, self.shop, self.methods, self.page):
+        for view in (self.film, self.booth, self.rubout, self.shop, self.methods, self.page):
             self.stack.addWidget(view)
-        self.places = Places(self.session, self.rack, self.film, self.rubout, self.shop, self.methods)
+        self.places = Places(self.session, self.rack, self.film, self.rubout, self.shop, self.methods, self.booth)
+        self.places.booth.told.connect(self._say)
         self.places.methods.told.connect(self._say)
         self.methods.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
         self.methods.save_asked.connect(lambda m: self.guarded(lambda: self.files.save_method(m)))
@@ -189,6 +195,7 @@ class MainWindow(QMainWindow):
         views = {
             "rack": self.rack,
             "film": self.film,
+            "booth": self.booth,
             "rubout": self.rubout,
             "shop": self.shop,
             "methods": self.methods,
@@ -197,7 +204,7 @@ class MainWindow(QMainWindow):
         self.rail.turn_to(place)
         self.places.show_all()
         focus = {
-            "rack": self.rack.lanes, "film": self.film.timeline, "rubout": self.rubout.ladder,
+            "rack": self.rack.lanes, "film": self.film.timeline, "booth": self.booth, "rubout": self.rubout.ladder,
             "shop": self.shop.buttons["air"], "methods": self.methods.list,
         }[place]  # fmt: skip
         focus.setFocus()
@@ -315,6 +322,10 @@ class MainWindow(QMainWindow):
         style.apply(app, self.remembered.theme)
         self.places.show_all()
         self.update()
+
+    def turn_full(self) -> None:
+        """The whole screen, for the booth, and back."""
+        self.setWindowState(self.windowState() ^ Qt.WindowState.WindowFullScreen)
 
     def _changed(self, changes: Changes) -> None:
         if changes.file and self.session.journal is not None:

@@ -65,6 +65,7 @@ class Menus:
         look.addSeparator()
         self._add(look, "Metric or US units", "Ctrl+U", window.turn_units)
         self._add(look, "Light or dark", "Ctrl+D", window.turn_theme)
+        self._add(look, "Full screen, or not", "F11", window.turn_full)
 
     def _add(self, menu: QMenu, text: str, shortcut: str, slot: Callable[[], object]) -> None:
         action = QAction(text, self._window)

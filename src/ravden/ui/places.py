@@ -5,6 +5,8 @@ from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 from ravden.catalogue.assemble import body
 from ravden.core.errors import InputError
 from ravden.core.plan.outlook import Outlook
+from ravden.ui.booth.control import BoothControl
+from ravden.ui.booth.view import BoothView
 from ravden.ui.film import presenter as film_presenter
 from ravden.ui.film.tryout import TryOut
 from ravden.ui.film.view import FilmView
@@ -28,7 +30,7 @@ class Places(QObject):
 
     def __init__(
         self, session: ShopSession, rack: RackView, film: FilmView, rubout: RubOutView, shop: ShopView,
-        methods: MethodsView,
+        methods: MethodsView, booth: BoothView,
     ) -> None:  # fmt: skip
         super().__init__()
         self.session, self.rack, self.film, self.rubout, self.shop = session, rack, film, rubout, shop
@@ -51,6 +53,7 @@ class Places(QObject):
         self.methods = MethodsControl(session, methods, self._pool)
         self.methods.failed.connect(self.failed)
         self.methods.settled.connect(self._settle)
+        self.booth = BoothControl(session, booth, lambda: self.found)
         self.live = False
         self.place: tuple[str, float, float] | None = None
         film.side.zones.placed.connect(self._placed)
@@ -73,6 +76,7 @@ class Places(QObject):
     def stop(self) -> None:
         """Let running work end; called when the window closes."""
         self.live = self.rub.live = self.methods.live = False
+        self.booth.tick.stop()
         self._pool.clear()
         self._pool.waitForDone(5000)
 
@@ -87,6 +91,7 @@ class Places(QObject):
         self.place = None
         self.show_shop()
         self.methods.show()
+        self.booth.show()
         for gone in set(self.found) - set(self.session.shop.racked):
             del self.found[gone]
         self.show_rack()
@@ -159,6 +164,7 @@ class Places(QObject):
                 self.show_rack()
             self.rub.take(found)
             self.methods.take(found)
+            self.booth.take(found)
             self.show_film()
         self._settle()
 
@@ -200,6 +206,7 @@ class Places(QObject):
         self.show_shop()
         self.rub.show()
         self.methods.show()
+        self.booth.show()
 
     def _zone_picked(self, zone: str) -> None:
         self.zone = zone

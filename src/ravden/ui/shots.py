@@ -56,7 +56,7 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("rack")
         turn("heron", "film")
         shot("film-mid-build")
-        for page in ("waits", "coat", "plan", "log"):
+        for page in ("waits", "coat", "plan"):
             window.film.side.turn_to(page)
             shot({"coat": "film-next-coat"}.get(page, f"film-{page}"))
         turn("tern", "film")
@@ -71,6 +71,8 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         window.rubout.side.turn_to("drawer")
         shot("rub-out-drawer")
         window.rubout.side.turn_to("zones")
+        turn("heron", "booth")
+        shot("booth")
         turn("tern", "methods")
         shot("methods")
         turn("heron", "methods")

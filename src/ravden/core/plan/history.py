@@ -10,7 +10,7 @@ from ravden.core.cure.film import History, harden
 from ravden.core.errors import InputError
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
-from ravden.core.record import NOTICES, Act, Air, Coat, Exposure, Project, Reading, Sanding, Zone
+from ravden.core.record import NOTICES, Act, Air, Coat, Exposure, Pass, Project, Reading, Sanding, Zone
 
 LEAST_LEFT_UM = 0.05  # keeps a sanded-through zone a film, if next to none
 
@@ -44,7 +44,7 @@ def known(
     ledger = seen[base]
     out = [Known(at_h=-1e9, ledger=ledger, act=None)]
     air = [a for a in acts if isinstance(a, Air)]
-    acts = tuple(a for a in acts if not isinstance(a, Air))
+    acts = tuple(a for a in acts if not isinstance(a, Air | Pass))
     # Only a reading asks what the air was, to take the solvent off; a long log is told apart by a running hash.
     read = next((i for i, a in enumerate(acts) if isinstance(a, Reading)), len(acts))
     hours = [a.at_h for a in air]

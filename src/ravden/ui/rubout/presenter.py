@@ -342,7 +342,8 @@ def stray_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
     """What to do about a stray scratch noted since the last rung; empty where there is none."""
     project = found.project
     cuts = [(s.at_h, s.id) for s in project.sandings if s.at_h <= found.now_h]
-    stray = [a for a in project.acts if isinstance(a, Mishap) and a.at_h <= found.now_h]
+    noted = [a for a in project.acts if isinstance(a, Mishap) and a.at_h <= found.now_h]
+    stray = [a for a in noted if a.what == "stray-scratch"]
     if not stray or (cuts and (stray[-1].at_h, stray[-1].id) < max(cuts)):
         return ""
     last = stray[-1]

@@ -37,9 +37,9 @@ class RailButton(QAbstractButton):
         colour = QColor(p.ink if on else p.rail_ink)
         painter.setPen(QPen(colour, 2.2))
         centre = QPointF(RAIL_W / 2, 26)
-        {"rack": self._rack, "film": self._film, "rubout": self._rubout, "shop": self._shop, "methods": self._methods}[
-            self.place
-        ](painter, centre, colour)
+        signs = {"rack": self._rack, "film": self._film, "booth": self._booth, "rubout": self._rubout,
+                 "shop": self._shop, "methods": self._methods}  # fmt: skip
+        signs[self.place](painter, centre, colour)
         painter.setFont(font(13, bold=on))
         painter.setPen(colour)
         painter.drawText(QRectF(0, 44, RAIL_W, 22), Qt.AlignmentFlag.AlignCenter, self.text())
@@ -57,6 +57,13 @@ class RailButton(QAbstractButton):
         painter.fillRect(QRectF(c.x() - 14, c.y() + 7, 28, 4), colour)
         for i, width in enumerate((28, 20, 12)):
             painter.drawLine(QLineF(c.x() + 14 - width, c.y() + 2 - 6 * i, c.x() + 14, c.y() + 2 - 6 * i))
+
+    @staticmethod
+    def _booth(painter: QPainter, c: QPointF, _colour: QColor) -> None:
+        """A tally of five."""
+        for x in (-11, -4, 3, 10):
+            painter.drawLine(QLineF(c.x() + x, c.y() - 11, c.x() + x, c.y() + 11))
+        painter.drawLine(QLineF(c.x() - 15, c.y() + 8, c.x() + 14, c.y() - 8))
 
     @staticmethod
     def _shop(painter: QPainter, c: QPointF, _colour: QColor) -> None:

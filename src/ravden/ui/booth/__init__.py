@@ -1,0 +1,1 @@
+"""The Booth place: one session, readable from two metres, one key an act."""
