@@ -12,6 +12,8 @@ from PyQt6.QtTest import QTest
 
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
+from ravden.core.errors import InputError
+from ravden.core.method.steps import Stage
 from ravden.core.plan.booth import turn
 from ravden.core.record import MISHAPS, Coat, Pass
 from ravden.journal.entries import AirLogged, CoatLogged, InstrumentAdded, MishapLogged, PassLogged
@@ -212,6 +214,86 @@ class Keys(WindowTest):
         self.window.turn_to("film")
         control.show()
         self.assertFalse(control.tick.isActive())
+
+
+class WhatIsShown(WindowTest):
+    """The words of the place, in other air, on other finishes, at other moments."""
+
+    def shown(self, name="heron"):
+        self.session.select(name, "test")
+        settle(self.window)
+        found = self.window.places.film_found
+        return presenter.show(self.session, self.window.places.found, found)
+
+    def test_the_air_is_judged_against_the_finish(self):
+        plain = self.shown()
+        self.assertEqual(plain.air_tone, "plain")
+        self.assertRegex(plain.limit, r"Wet coat, upright: \d+ to \d+ µm on the comb")
+        self.session.log(AirLogged(temp_C=24, rh=0.88))
+        damp = self.shown()
+        self.assertEqual(damp.air_tone, "warn")
+        self.assertIn("under the dew point", damp.air)
+
+    def test_padded_shellac_has_neither_comb_nor_dew_point(self):
+        shown = self.shown("wren")
+        self.assertEqual(shown.limit, "")
+        self.assertNotIn("dew point", shown.air)
+
+    def test_bare_wood_has_no_film_yet(self):
+        self.session.log(
+            InstrumentAdded(
+                id="plover", name="Plover", instrument_kind="solid-slab", material="lacquer-sprayed",
+                measures=measures_of(self.session.catalogue.kind("solid-slab")), method=FINE.id, sheen="gloss",
+                min_film_um=50.0,
+            )
+        )  # fmt: skip
+        shown = self.shown("plover")
+        self.assertEqual((shown.film, shown.done), ("No film yet.", 0))
+        self.assertEqual(shown.now, "Coat 1 of 10, pass 1 of 2")
+        self.assertIn("plover", [r.id for r in shown.rows])
+
+    def test_a_long_overrun_is_no_overrun(self):
+        self.session.select("heron", "test")
+        self.session.log(PassLogged(), instrument="heron")
+        self.clock.turn(minutes=30)
+        self.assertEqual(self.shown().count, "+29:00")
+        self.clock.turn(minutes=90)
+        self.assertEqual((self.shown().count, self.shown().under_count), ("now", "ready for hands"))
+
+    def test_another_finish_over_the_own_is_laid_as_such(self):
+        method = self.session.catalogue.method("shellac-under-waterborne")
+        self.session.log(
+            InstrumentAdded(
+                id="plover", name="Plover", instrument_kind="solid-slab", material=method.material,
+                measures=measures_of(self.session.catalogue.kind("solid-slab")), method=method.id, sheen="satin",
+                min_film_um=75.0,
+            )
+        )  # fmt: skip
+        self.session.select("plover", "test")
+        self.session.log(PassLogged(), instrument="plover")
+        body = presenter.act(self.session, None)
+        self.assertEqual((body.finish, body.dry_um), ("shellac-pad", 3.0))
+
+    def test_the_soonest_stands_first(self):
+        self.session.log(PassLogged(), instrument="heron")
+        rows = self.shown().rows
+        self.assertEqual([r.ready for r in rows], sorted((r.ready for r in rows), reverse=True))
+
+    def test_a_method_that_is_done_says_so(self):
+        method = self.session.catalogue.method("oil-and-wax")
+        self.session.log(
+            InstrumentAdded(
+                id="plover", name="Plover", instrument_kind="solid-slab", material=method.material,
+                measures=measures_of(self.session.catalogue.kind("solid-slab")), method=method.id, sheen="satin",
+                min_film_um=0.0,
+                plan=(Stage(kind="coats", label="One", count=1, per_session=1, between_h=1.0),),
+            )
+        )  # fmt: skip
+        self.session.log(CoatLogged(dry_um=1), instrument="plover")
+        shown = self.shown("plover")
+        self.assertEqual(shown.now, "The method is done")
+        with self.assertRaises(InputError):
+            presenter.act(self.session, None)
 
 
 class Soak(unittest.TestCase):

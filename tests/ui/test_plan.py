@@ -9,7 +9,9 @@ from PyQt6.QtTest import QTest
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
 from ravden.journal.entries import CoatLogged, PlanSet, StepLogged, ZonesSet
+from ravden.ui import one_page
 from ravden.ui.methods import plan_presenter
+from ravden.ui.rack import presenter as rack_presenter
 from tests.ui.support import WindowTest, settle
 from tests.ui.test_methods import MethodsTest
 
@@ -255,6 +257,14 @@ class OtherZones(WindowTest):
         self.assertEqual(after["head"], "over 50 %")  # its own asks for more than lies there
         self.assertEqual(after["top"], before["top"])
 
+    def test_the_rack_draws_the_bodys_coats_alone(self):
+        lanes = {lane.id: lane for lane in rack_presenter.show(self.session, self.window.places.found).lanes}
+        before = len(lanes["heron"].planned_coats)
+        self.session.log(ZonesSet(finishes={"neck": "polymerising-oil"}), instrument="heron")
+        settle(self.window)
+        lanes = {lane.id: lane for lane in rack_presenter.show(self.session, self.window.places.found).lanes}
+        self.assertEqual(len(lanes["heron"].planned_coats), before)
+
     def test_coats_of_the_neck_are_not_counted_on_the_top(self):
         self.choose("heron", "film")
         coats = self.window.places.film_shown.planned_coats_h
@@ -301,6 +311,15 @@ class Files(WindowTest):
         text = finish_record.html(shown)
         for words in ("dissolves in its own thinner", "Rubber stands", "nine times in ten", "data sheets"):
             self.assertIn(words, text)
+
+    def test_a_long_page_is_set_smaller_until_it_fits(self):
+        for lines, sheets in ((5, 1), (75, 1), (2000, None)):
+            body = "".join(f"<p>line {i}</p>" for i in range(lines))
+            found = one_page.write(body, "Lines", self.folder / "lines.pdf")
+            if sheets is None:
+                self.assertGreater(found, 1)  # smaller could not be read
+            else:
+                self.assertEqual(found, sheets)
 
     def test_bad_files_are_told(self):
         self.choose("heron", "film")

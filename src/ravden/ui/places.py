@@ -75,7 +75,7 @@ class Places(QObject):
 
     def stop(self) -> None:
         """Let running work end; called when the window closes."""
-        self.live = self.rub.live = self.methods.live = False
+        self.live = self.rub.live = self.methods.live = self.methods.plan.live = False
         self.booth.tick.stop()
         self._pool.clear()
         self._pool.waitForDone(5000)
@@ -150,12 +150,16 @@ class Places(QObject):
             self.settled.emit()
 
     def _rack_ready(self, instrument: str, outcome: Outcome) -> None:
+        if not self.live:
+            return  # what ends after the window was closed has nothing left to draw on
         if (found := self._outlook(outcome)) is not None:
             self.found[instrument] = found
             self.show_rack()
         self._settle()
 
     def _film_ready(self, outcome: Outcome) -> None:
+        if not self.live:
+            return
         found = self._outlook(outcome)
         if found is not None and found.project.instrument.id == self.session.selected:
             self.film_found = found

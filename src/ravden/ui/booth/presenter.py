@@ -20,6 +20,7 @@ from ravden.ui.unit_words import session_words
 if TYPE_CHECKING:
     from ravden.core.plan.outlook import Outlook
 
+LONGEST_OVERRUN_S = 3600.0
 LEAST_SPARE_K = 3.0  # [A] a surface nearer to the dew point than this may blush
 
 
@@ -125,7 +126,9 @@ def _said(session: ShopSession, here: Turn, due: datetime | None) -> tuple[str, 
         if left > 12 * 3600:
             return what, words.day(session.local(due), session.local(now)), "is when the film is ready", "plain", after
         return what, clock_text(left), "until the film is ready", "plain", after
-    over = "" if due is None or here.since_h is None else f"+{clock_text(left)}"
+    # A flash-off overrun is counted; what has been ready for longer than an hour is simply ready.
+    counted = due is not None and here.since_h is not None and -left < LONGEST_OVERRUN_S
+    over = f"+{clock_text(left)}" if counted else ""
     return what, over or "now", "ready since" if over else "ready for hands", "open", after
 
 
@@ -159,7 +162,8 @@ def _conditions(session: ShopSession, now: datetime) -> tuple[str, str, str]:
     text = f"{units.temperature(air.temp_C)}, {100 * air.rh:.0f} % humidity"
     material = project.material
     family = session.catalogue.families.get(material.flow)
-    if family is None or family.flow is None:
+    poured = session.catalogue.applied[material.id] in ("spray", "brush")  # a pad or cloth leaves nothing to comb
+    if family is None or family.flow is None or not poured:
         return text, "plain", ""
     tone = "plain"
     if family.flow.blushes:

@@ -113,6 +113,8 @@ class MethodsControl(QObject):
         self._quarrel_job.submit(lambda: (found, quarrels(found, tables.scuffs, tables.preps)))
 
     def _answered(self, outcome: Outcome) -> None:
+        if not self.live:
+            return
         if outcome.error is not None:
             self.failed.emit(outcome)
         elif outcome.value[0] is self._found:
@@ -204,9 +206,11 @@ class MethodsControl(QObject):
         )
 
     def _used(self, outcome: Outcome) -> None:
+        if not self.live:
+            return
         if outcome.error is not None:
             self.failed.emit(outcome)
-        elif self.live:
+        else:
             chosen, method, fit = outcome.value
             plan = fit.stage if fit is not None and fit.stage != method.stage else ()
             try:

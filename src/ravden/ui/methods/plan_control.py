@@ -33,6 +33,7 @@ class PlanControl(QObject):
         self._fit: Fit | None = None
         self._shown: presenter.PlanShown | None = None
         self._wanted: int | None = None
+        self.live = True
         self._job = LatestJob(self, pool)
         self._job.done.connect(self._fitted)
         view.picked.connect(self._picked)
@@ -76,6 +77,8 @@ class PlanControl(QObject):
                 self._wanted = None
 
     def _fitted(self, outcome: Outcome) -> None:
+        if not self.live:
+            return
         if outcome.error is not None:
             self.failed.emit(outcome)
         elif outcome.value[0] is self._found:

@@ -91,7 +91,7 @@ def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> La
         act = next_act(session, found, instrument_id)
         what, when = act.what, when_text(act, now)
         tone = "open" if act.open else "plain"
-        planned = tuple(at(c.at_h) for c in found.forward.coats)
+        planned = tuple(at(c.at_h) for c in found.forward.coats if c.zones is None)
         windows = tuple(
             WindowMark(
                 label=words.ACTS[w.name],
