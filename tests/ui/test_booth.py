@@ -15,7 +15,7 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
 from ravden.core.plan.booth import turn
-from ravden.core.record import MISHAPS, Coat, Pass
+from ravden.core.record import MISHAPS, Coat, Pass, StepDone
 from ravden.journal.entries import AirLogged, CoatLogged, InstrumentAdded, MishapLogged, PassLogged
 from ravden.journal.store import Journal
 from ravden.ui.booth import presenter
@@ -42,6 +42,10 @@ class Turns(unittest.TestCase):
         third = self.at(10.1, Pass(at_h=10.0), Coat(at_h=10.05, dry_um=12))
         self.assertEqual((third.kind, third.coat, third.nth_pass, third.in_session), ("coat", 2, 1, 1))
         self.assertAlmostEqual(third.due_h, 10.05 + 1.5)
+
+    def test_work_before_the_coat_is_told(self):
+        self.assertEqual(self.at(10.0).before, "Sand the bare wood")
+        self.assertEqual(self.at(10.0, StepDone(at_h=9.0, step=FINE.stage[3].label)).before, "")
 
     def test_a_session_has_an_end(self):
         coats = [Coat(at_h=10.0 + 1.5 * i, dry_um=12) for i in range(3)]

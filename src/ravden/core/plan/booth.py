@@ -1,7 +1,7 @@
 """Where a spraying, padding or brushing session stands: told by the journal and the clock alone, so that it goes on
 exactly where it was, whatever happened to the process."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, progress
 from ravden.core.record import Coat, Pass, Project
@@ -15,7 +15,8 @@ class Turn:
     """What hands do now.
 
     kind: pass (of a coat under way), coat (its first pass), stop (enough for today), other (no coat is next), done.
-    due_h: when the film is ready for it [h], None: nobody knows; since_h: when the last act was, None: nothing yet.
+    due_h: when the film is ready for it [h], None: nobody knows; since_h: when the last act was, None: nothing yet;
+    before: work by hand that the plan has before it and nobody has logged.
     """
 
     kind: str
@@ -29,6 +30,7 @@ class Turn:
     per_session: int
     label: str
     finish: str = ""
+    before: str = ""
 
     @property
     def ends_coat(self) -> bool:
@@ -43,7 +45,8 @@ def turn(project: Project, method: Method, way: str, now_h: float, opens_h: floa
     passes = PASSES.get(way, 1)
     if done.index >= len(method.stage):
         return _turn("done", None, done.last_coat_h, done.coats_done, method.coats, 1, passes, 0, 0, None)
-    stage = _coats_next(method, done.index)
+    stage, here = _coats_next(method, done.index), method.stage[done.index]
+    before = here.label if stage is not here else ""
     last = done.last_coat_h
     if stage.kind != "coats":
         return _turn("other", None, last, done.coats_done, method.coats, 1, passes, done.in_session, 0, stage)
@@ -59,7 +62,8 @@ def turn(project: Project, method: Method, way: str, now_h: float, opens_h: floa
     if in_session >= stage.per_session:
         return _turn("stop", opens_h, last, number, method.coats, 1, passes, in_session, stage.per_session, stage)
     due = opens_h if in_session == 0 or last is None else last + stage.between_h
-    return _turn("coat", due, last, number, method.coats, 1, passes, in_session, stage.per_session, stage)
+    now = _turn("coat", due, last, number, method.coats, 1, passes, in_session, stage.per_session, stage)
+    return replace(now, before=before)
 
 
 def _coats_next(method: Method, index: int) -> Stage:

@@ -133,6 +133,8 @@ def _said(session: ShopSession, here: Turn, due: datetime | None) -> tuple[str, 
 
 
 def _after(here: Turn) -> str:
+    if here.before:
+        return f"Before it the plan has: {here.before[:1].lower()}{here.before[1:]}."
     if not here.ends_coat:
         return f"Next: flash off, then pass {here.nth_pass + 1}."
     if here.in_session + 1 >= here.per_session:

@@ -12,7 +12,7 @@ from ravden.ui.widgets import tally
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.tone import set_tone
 
-NOW_PX, COUNT_PX, NEXT_PX = 58, 168, 32
+NOW_PX, COUNT_PX, NEXT_PX = 49, 168, 32
 TALLY_SCALE = 4.2
 SIDE_W = 330
 MOST_ROWS = 12
@@ -78,21 +78,23 @@ class BoothView(QWidget):
         self.act = QPushButton()
         self.act.setObjectName("main")
         self.act.setMinimumHeight(64)
-        self.back = QPushButton("Backspace: take it back")
-        self.mishap = QPushButton("N: something went wrong")
+        self.back = QPushButton("Backspace: back")
+        self.mishap = QPushButton("N: gone wrong")
+        self.back.setToolTip("Takes the last pass, coat or mishap back")
+        self.mishap.setToolTip("Notes a run, a nib, blush … on a zone, and says what to do now")
         self.act.clicked.connect(self.act_asked)
         self.back.clicked.connect(self.back_asked)
         self.mishap.clicked.connect(self.ask_mishap)
         for button in (self.act, self.back, self.mishap):
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.setStyleSheet("font-size: 20px;")
+            button.setStyleSheet("font-size: 19px; padding: 6px 4px;")
             button.setMinimumHeight(64)
         left_frame, left = panel()
         for widget in (self.title, self.now, self.count, self.under, self.tally, self.next):
             left.addWidget(widget)
         left.addStretch(1)
         keys = QHBoxLayout()
-        keys.addWidget(self.act, 2)
+        keys.addWidget(self.act, 1)
         keys.addWidget(self.back, 1)
         keys.addWidget(self.mishap, 1)
         left.addLayout(keys)
