@@ -150,6 +150,18 @@ class Editing(unittest.TestCase):
             with self.assertRaises(InputError):
                 act()
 
+    def test_colour_over_a_film_needs_a_coat_over_it(self):
+        colour = Stage(kind="colour", label="Tint", hours=1.0)
+        coats = next(i for i, s in enumerate(self.STEPS) if s.kind == "coats")
+        with self.assertRaises(InputError) as caught:
+            check_stages(edited(self.STEPS, coats, colour, insert=True), CATALOGUE)
+        self.assertEqual(caught.exception.path, f"stage[{coats + 1}].kind")
+        self.assertIn("no coat over it", caught.exception.sentence)
+        again = (*self.STEPS[: coats + 1], colour, *self.STEPS[coats:])
+        check_stages(again, CATALOGUE)
+        for method in METHODS.values():
+            check_stages(method.stage, CATALOGUE)
+
     def test_a_plan_that_contradicts_itself_is_refused(self):
         coats = next(i for i, s in enumerate(self.STEPS) if s.kind == "coats")
         for steps, word in (

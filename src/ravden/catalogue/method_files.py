@@ -60,6 +60,8 @@ def check_stages(stages: Sequence[Stage], catalogue: Catalogue, zones: Set[str] 
             raise InputError(f"{here}.kind", f"a {stage.kind} before any coat")
         if stage.kind == "rub-out" and laid.endswith("-satin"):
             raise InputError(f"{here}.kind", "a satin coat is never rubbed out")
+        if stage.kind == "colour" and laid and not any(s.kind == "coats" and not s.zones for s in stages[i:]):
+            raise InputError(f"{here}.kind", "colour over a film, with no coat over it to hold it")
         if stage.kind == "coats" and not stage.zones:
             laid = stage.finish or "own"
     if stages and not any(s.kind == "coats" and not s.finish for s in stages):
