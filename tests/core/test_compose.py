@@ -10,8 +10,10 @@ from ravden.catalogue.method_files import check_stages, read_method_file, write_
 from ravden.core.errors import InputError
 from ravden.core.method.compose import coloured, edited, moved, with_zones
 from ravden.core.method.steps import Stage, ZoneFinish, left, progress
+from ravden.core.plan.counsel import witness
 from ravden.core.plan.fit import fitted
 from ravden.core.plan.outlook import outlook
+from ravden.core.plan.waits import waits
 from ravden.core.record import Coat, Sanding, StepDone
 from tests.core.test_methods import METHODS, NINE, bare
 from tests.core.test_plan import CATALOGUE, DRAWER
@@ -69,6 +71,20 @@ class BesideTheBody(unittest.TestCase):
         found = outlook(necked(*acts), method, DRAWER, 200.0, NINE)
         self.assertFalse([c for c in found.forward.coats if c.finish])
         self.assertEqual(found.progress.index, 0)
+
+    def test_oil_still_to_come_on_the_neck_is_no_coat_over_the_body(self):
+        laid = [Coat(at_h=10.0 + i, dry_um=12, bare=("neck",)) for i in range(10)]
+        cut = Sanding(at_h=15.5, um=3, purpose="scuff")
+        acts = sorted([*laid, cut], key=lambda a: a.at_h)
+        both = []
+        for made, method in ((necked(*acts), with_neck()), (bare(FINE), FINE)):
+            made = made if method is not FINE else replace(made, acts=(*made.acts, *acts))
+            found = outlook(made, method, DRAWER, 60.0, NINE, "top")
+            self.assertTrue(found.forward.before_coats)
+            seen, ahead = witness(found), waits(found)
+            self.assertLess(seen.odds, 1e-4)  # 48 um lie over the scuff, and some 10 are taken
+            both.append((seen.layer_um, [w.name for w in ahead.waits]))
+        self.assertEqual(both[0], both[1])
 
     def test_two_zones_of_one_finish_are_one_track(self):
         method = with_neck(finishes={"neck": "polymerising-oil", "head": "polymerising-oil"})

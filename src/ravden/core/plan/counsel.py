@@ -133,7 +133,7 @@ def witness(found: Outlook) -> Witness | None:
         if isinstance(act, Coat) and act.share(zone) > 0:
             layer, coats = layer + act.share(zone), coats + 1
         elif isinstance(act, Sanding):
-            if any(isinstance(a, Coat) for a in acts[i + 1 :]):
+            if any(isinstance(a, Coat) and a.share(zone) > 0 for a in acts[i + 1 :]):
                 layer, coats, removed, bounded, boundary_h = 0.0, 0, 0.0, True, act.at_h
             else:
                 removed += act.share(zone)

@@ -54,8 +54,9 @@ class Forward:
 
     @property
     def before_coats(self) -> bool:
-        """Whether the next sanding comes before any coat still planned."""
-        return bool(self.sandings) and (not self.coats or self.sandings[0].at_h <= self.coats[0].at_h)
+        """Whether the next sanding comes before any coat of the body still planned."""
+        body = [c for c in self.coats if c.zones is None]
+        return bool(self.sandings) and (not body or self.sandings[0].at_h <= body[0].at_h)
 
 
 def plan_forward(

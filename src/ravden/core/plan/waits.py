@@ -288,7 +288,7 @@ def _air(found: Outlook) -> float:
 
 def _session(found: Outlook) -> float | None:
     """When the next session of coats may begin: now, or the next morning once this one is full; None: no coats left."""
-    stage = next((s for s in found.method.stage[found.progress.index :] if s.kind == "coats"), None)
+    stage = next((s for s in found.method.stage[found.progress.index :] if s.kind == "coats" and not s.zones), None)
     last = found.progress.last_coat_h
     if stage is None or last is None:
         return None

@@ -73,7 +73,7 @@ def plan(session: ShopSession, found: Outlook, advice: Counsel) -> PlanShown:
     lines: list[tuple[str, str]] = []
     coats = advice.coats
     if coats is not None:
-        planned = len(found.forward.coats)
+        planned = sum(not c.finish for c in found.forward.coats)
         zone = project.zone(coats.zone).label.lower()
         held = f"{100 * min(coats.odds_planned, 0.99):.0f} %"
         if coats.coats is None:
@@ -145,7 +145,7 @@ def _steps(session: ShopSession, found: Outlook) -> tuple[tuple[str, str], ...]:
 
 def _material_needed(session: ShopSession, found: Outlook) -> list[tuple[str, str]]:
     project, material = found.project, found.project.material
-    dry = sum(c.dry_um for c in found.forward.coats)
+    dry = sum(c.dry_um for c in found.forward.coats if not c.finish)
     if dry <= 0:
         return []
     area = sum(z.area_cm2 * z.k_mean for z in project.zones if z.name not in project.bare)

@@ -77,7 +77,7 @@ def usual(catalogue: Catalogue, found: Outlook) -> Trial:
     """The sliders as the method has it."""
     project = found.project
     material = project.material
-    coats = min(len(found.forward.coats), COATS_MOST)
+    coats = min(sum(not c.finish for c in found.forward.coats), COATS_MOST)
     if catalogue.applied[material.id] == "pad":
         solids = mixing.shellac_volume_solids(USUAL_CUT)
         kept = catalogue.applicators["pad"].transfer

@@ -135,7 +135,7 @@ def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> Rub
     rub = rub or found.rub_out
     ladder = rub.ladder
     flat = max(project.zones, key=lambda z: (z.name not in project.bare, z.kind == "flat", z.k_mean))
-    built = bool(found.forward.coats)
+    built = any(c.zones is None for c in found.forward.coats)
     tone, heading, detail = _told(session, found, rub)
     start_um = next((z.film_um for z in rub.job.zones if z.name == flat.label), 0.0)
     totals = edges = ""
