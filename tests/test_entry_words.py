@@ -47,6 +47,12 @@ SAID = (
     (kinds.MethodKept(text=write_method(FINE), name="mine.toml"), "Method from mine.toml"),
     (kinds.ShopNamed(name="Lane"), "Shop file Lane"),
     (kinds.ExposureLogged(dose_mJ_cm2=6000), "Light on Heron"),
+    (kinds.CareLogged(what="turn"), "Heron turned"),
+    (kinds.LightOnLogged(zones=("top",), mW_cm2=20), "Lamp on, Heron: top"),
+    (kinds.SessionBegun(instruments=("heron",), unchecked=("strained",)), "begun on Heron (not looked at: strained)"),
+    (kinds.SessionPaused(), "Session left for now"),
+    (kinds.SessionEnded(), "Session over"),
+    (kinds.MixMade(material="two-part-clear", ml=120), "120 ml of two-part clear mixed"),
     (kinds.Undone(), "An entry"),
 )
 
@@ -91,6 +97,13 @@ class EveryKind(unittest.TestCase):
             (kinds.PlanSet(method="oil-wiped"), "another method"),
             (kinds.PlanSet(method=FINE.id, stage=FINE.stage[:2]), "no coat"),
             (kinds.ZonesSet(finishes={"horn": "oil-wax"}), "horn"),
+            (kinds.CareLogged(what="sing"), "what"),
+            (kinds.LightOnLogged(zones=("top",), mW_cm2=20), "not cured by light"),
+            (kinds.SessionPaused(), "no session"),
+            (kinds.MixMade(material="two-part-clear", ml=100), "no session"),
+            (kinds.SessionBegun(instruments=()), "at least one"),
+            (kinds.SessionBegun(instruments=("heron", "heron")), "twice"),
+            (kinds.SessionBegun(instruments=("emu",)), "emu"),
             (kinds.ZonesSet(masked=("neck",), finishes={"neck": "oil-wax"}), "both"),
         ):
             with self.subTest(body=body), self.assertRaises(InputError) as caught:

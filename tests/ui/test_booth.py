@@ -14,116 +14,100 @@ from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
-from ravden.core.plan.booth import turn
-from ravden.core.record import MISHAPS, Coat, Pass, StepDone
-from ravden.journal.entries import AirLogged, CoatLogged, InstrumentAdded, MishapLogged, PassLogged
+from ravden.core.record import MISHAPS
+from ravden.journal.entries import AirLogged, CoatLogged, InstrumentAdded, MishapLogged, PassLogged, SessionEnded
 from ravden.journal.store import Journal
 from ravden.ui.booth import presenter
+from ravden.ui.booth.acts import act
+from ravden.ui.booth.said import clock_text
 from ravden.ui.clock import HandClock
 from ravden.ui.session import ShopSession
-from tests.core.test_methods import METHODS, bare
+from tests.core.test_methods import METHODS
 from tests.ui.support import NOW, WindowTest, settle
 
 FINE = METHODS["lacquer-fine-start"]
 
 
-class Turns(unittest.TestCase):
-    def at(self, now_h, *acts, way="spray", opens=None, method=FINE):
-        made = bare(method)
-        return turn(replace(made, acts=(*made.acts, *acts)), method, way, now_h, opens)
-
-    def test_pass_flash_pass_coat_flash_coat(self):
-        first = self.at(10.0)
-        self.assertEqual((first.kind, first.coat, first.nth_pass, first.due_h), ("coat", 1, 1, None))
-        self.assertFalse(first.ends_coat)
-        second = self.at(10.01, Pass(at_h=10.0))
-        self.assertEqual((second.kind, second.nth_pass, second.ends_coat), ("pass", 2, True))
-        self.assertAlmostEqual((second.due_h - 10.0) * 3600, 60.0, 6)
-        third = self.at(10.1, Pass(at_h=10.0), Coat(at_h=10.05, dry_um=12))
-        self.assertEqual((third.kind, third.coat, third.nth_pass, third.in_session), ("coat", 2, 1, 1))
-        self.assertAlmostEqual(third.due_h, 10.05 + 1.5)
-
-    def test_work_before_the_coat_is_told(self):
-        self.assertEqual(self.at(10.0).before, "Sand the bare wood")
-        self.assertEqual(self.at(10.0, StepDone(at_h=9.0, step=FINE.stage[3].label)).before, "")
-
-    def test_a_session_has_an_end(self):
-        coats = [Coat(at_h=10.0 + 1.5 * i, dry_um=12) for i in range(3)]
-        stop = self.at(13.5, *coats, opens=33.0)
-        self.assertEqual((stop.kind, stop.in_session, stop.due_h), ("stop", 3, 33.0))
-        self.assertEqual(self.at(34.0, *coats, opens=33.0).kind, "coat")
-
-    def test_a_coat_begun_and_left_is_begun_anew(self):
-        self.assertEqual(self.at(10.5, Pass(at_h=10.0)).nth_pass, 2)
-        self.assertEqual(self.at(34.0, Pass(at_h=10.0)).nth_pass, 1)
-
-    def test_a_pad_lays_a_coat_in_one(self):
-        found = self.at(1.0, way="pad", method=METHODS["shellac-pad-rounds"])
-        self.assertTrue(found.ends_coat)
-
-    def test_when_no_coat_is_next(self):
-        coats = [Coat(at_h=10.0 + i, dry_um=12) for i in range(10)]
-        self.assertEqual(self.at(40.0, *coats).kind, "other")
-        self.assertEqual(self.at(40.0, *coats).label, "Cure to level")
-
+class Mishaps(unittest.TestCase):
     def test_every_mishap_has_a_sentence(self):
         defects = shipped().defects
         self.assertEqual(set(defects), set(MISHAPS))
         self.assertTrue(all(label and now.endswith(".") for label, now in defects.values()))
 
     def test_counting_down_in_words(self):
-        told = [presenter.clock_text(s) for s in (0, 59.9, 61, 3599, 3600, 5400)]
+        told = [clock_text(s) for s in (0, 59.9, 61, 3599, 3600, 5400)]
         self.assertEqual(told, ["0:00", "0:59", "1:01", "59:59", "1 h 00", "1 h 30"])
 
 
-class Keys(WindowTest):
+class BoothTest(WindowTest):
+    """The Booth on one instrument of the demo."""
+
+    instrument = "heron"
+
     def setUp(self):
         super().setUp()
-        self.choose("heron", "booth")
+        self.choose(self.instrument, "booth")
         self.booth = self.window.booth
 
-    def press(self, key):
+    def begin(self, *names):
+        """A session on these, as if they had been chosen."""
+        chosen = names or (self.instrument,)
+        self.window.places.booth.choice.by_hand = {i: i in chosen for i in self.session.shop.racked}
+        self.press(Qt.Key.Key_Space)
+
+    def press(self, key, after_s=0.5):
+        """A key, some time after the one before."""
+        self.clock.turn(seconds=after_s)
         QTest.keyClick(self.booth, key)
         settle(self.window)
 
     def wait(self, **by):
         self.clock.turn(**by)
         self.window.places.booth.show()
+        settle(self.window)
 
     def last(self):
         return self.session.entries[-1].body
 
+
+class Keys(BoothTest):
+    def setUp(self):
+        super().setUp()
+        self.begin()
+
     def test_space_logs_pass_and_coat(self):
         self.wait(hours=6)
-        self.assertEqual(self.booth.now.text(), "Coat 8 of 10, pass 1 of 2")
+        self.assertEqual(self.booth.run.now.text(), "Coat 8 of 10, pass 1 of 2")
         before = self.coats("heron")
         self.press(Qt.Key.Key_Space)
         self.assertIsInstance(self.last(), PassLogged)
         self.assertEqual(self.coats("heron"), before)
-        self.assertEqual(self.booth.count.text(), "1:00")
+        self.assertEqual(self.booth.run.count.text(), "1:00")
         self.wait(seconds=45)
-        self.assertEqual((self.booth.count.text(), self.booth.under.text()), ("0:15", "until the film is ready"))
+        self.assertEqual(
+            (self.booth.run.count.text(), self.booth.run.under.text()), ("0:15", "until the film is ready")
+        )
         self.wait(seconds=75)
-        self.assertEqual((self.booth.count.text(), self.booth.under.text()), ("+1:00", "ready since"))
+        self.assertEqual((self.booth.run.count.text(), self.booth.run.under.text()), ("+1:00", "over: ready for hands"))
         self.press(Qt.Key.Key_Space)
         self.assertIsInstance(self.last(), CoatLogged)
         self.assertEqual(self.coats("heron"), before + 1)
-        self.assertEqual(self.booth.tally.done, 8)
-        self.assertIn("Top:", self.booth.film.text())
+        self.assertEqual(self.booth.run.tally.done, 8)
+        self.assertIn("Top:", self.booth.run.film.text())
 
     def test_backspace_takes_back_only_its_own(self):
         self.press(Qt.Key.Key_Space)
         count = len(self.session.entries)
         self.press(Qt.Key.Key_Backspace)
         self.assertEqual(len(self.session.entries), count + 1)
-        self.assertIn("pass 1 of 2", self.booth.now.text())
+        self.assertIn("pass 1 of 2", self.booth.run.now.text())
         self.session.log(MishapLogged(what="run", zone="top"), instrument="heron")
         self.press(Qt.Key.Key_Backspace)
         self.session.log(AirLogged(temp_C=20))
         count = len(self.session.entries)
         self.press(Qt.Key.Key_Backspace)
         self.assertEqual(len(self.session.entries), count)
-        self.assertIn("no coat, pass or mishap", self.window.notice.text.text())
+        self.assertIn("no act of the Booth", self.window.notice.text.text())
 
     def test_a_mishap_is_noted_without_stopping(self):
         self.press(Qt.Key.Key_N)
@@ -143,18 +127,18 @@ class Keys(WindowTest):
         self.assertEqual(len(self.session.entries), count + 1)
 
     def test_mouse_and_touch_do_the_same(self):
-        self.booth.act.click()
+        self.booth.run.act.click()
         self.assertIsInstance(self.last(), PassLogged)
-        self.booth.mishap.click()
+        self.booth.run.mishap.click()
         self.booth.defects.buttons["nib"].click()
         self.assertEqual(self.last().what, "nib")
-        self.booth.back.click()
+        self.booth.run.back.click()
         self.assertIn("Taken back", self.window.notice.text.text())
-        for widget in (self.booth.now, self.booth.count, self.booth.tally, self.booth.defects.where):
+        for widget in (self.booth.run.now, self.booth.run.count, self.booth.run.tally, self.booth.defects.where):
             self.assertTrue(widget.accessibleName())
 
     def test_several_instruments_in_turn(self):
-        ids = list(self.booth._ids)
+        ids = list(self.booth.run.ids)
         self.assertIn("heron", ids)
         self.press(Qt.Key.Key_Down)
         if len(ids) > 1:
@@ -162,7 +146,7 @@ class Keys(WindowTest):
             self.press(Qt.Key.Key_Up)
         self.assertEqual(self.session.selected, "heron")
         self.choose("tern", "booth")
-        self.assertEqual(self.booth.under.text(), "no coat is next")
+        self.assertEqual(self.booth.run.under.text(), "no coat is next")
         self.press(Qt.Key.Key_Space)
         self.assertIn("no coat is next on Tern", self.window.notice.text.text().lower().replace("tern", "Tern"))
 
@@ -172,17 +156,25 @@ class Keys(WindowTest):
         self.clock.turn(seconds=20)
         self.window = self.open()
         self.choose("heron", "booth")
-        self.assertEqual(self.window.booth.count.text(), "0:40")
-        self.assertEqual(self.window.booth.now.text(), "Coat 8 of 10, pass 2 of 2")
+        self.assertEqual(self.window.booth.run.count.text(), "0:40")
+        self.assertEqual(self.window.booth.run.now.text(), "Coat 8 of 10, pass 2 of 2")
 
     def test_a_clock_set_back_does_no_harm(self):
         self.wait(hours=6)
         self.press(Qt.Key.Key_Space)
         self.clock.time -= timedelta(hours=1)
         self.window.places.booth.show()
-        self.assertIn("pass 1 of 2", self.booth.now.text())  # the pass has not happened yet by this clock
+        self.assertIn("pass 2 of 2", self.booth.run.now.text())  # what was done is not forgotten
+        self.assertEqual(self.booth.run.count.text(), "?")
+        self.assertIn("clock was set back", self.booth.run.under.text())
+        before = self.coats("heron")
         self.press(Qt.Key.Key_Space)
-        self.assertIsInstance(self.last(), PassLogged)
+        self.assertIsInstance(self.last(), CoatLogged)
+        self.assertEqual(self.coats("heron"), before + 1)
+        self.assertGreaterEqual(self.session.entries[-1].at, self.session.entries[-2].at)
+        self.clock.turn(hours=1, minutes=2)
+        self.window.places.booth.show()
+        self.assertIn("Coat 9 of 10, pass 1 of 2", self.booth.run.now.text())
 
     def test_the_whole_screen_and_back(self):
         self.press(Qt.Key.Key_F11)
@@ -204,19 +196,22 @@ class Keys(WindowTest):
             self.clock.turn(minutes=90)
         settle(self.window)
         self.window.places.booth.show()
-        self.assertEqual(self.booth.now.text(), "Cure to level")
+        self.assertEqual(self.booth.run.now.text(), "Cure to level")
         self.choose("heron", "booth")
         self.session.undo()
         settle(self.window)
         self.window.places.booth.show()
-        self.assertEqual(self.booth.now.text(), "Stop here today")
-        self.assertIn("3 of 3 coats of a session are on", self.booth.under.text())
+        self.assertEqual(self.booth.run.now.text(), "Stop here today")
+        self.assertIn("3 of 3 coats of a session are on", self.booth.run.under.text())
 
-    def test_the_clock_runs_only_where_it_is_looked_at(self):
+    def test_the_clock_runs_while_looked_at_and_while_a_session_goes_on(self):
         control = self.window.places.booth
         self.assertTrue(control.tick.isActive())
         self.window.turn_to("film")
         control.show()
+        self.assertTrue(control.tick.isActive())  # its sounds are heard in every place
+        self.session.log(SessionEnded())
+        settle(self.window)
         self.assertFalse(control.tick.isActive())
 
 
@@ -231,17 +226,18 @@ class WhatIsShown(WindowTest):
 
     def test_the_air_is_judged_against_the_finish(self):
         plain = self.shown()
-        self.assertEqual(plain.air_tone, "plain")
-        self.assertRegex(plain.limit, r"Wet coat, upright: \d+ to \d+ µm on the comb")
+        self.assertEqual({tone for _, tone in plain.lines}, {"plain"})
+        self.assertRegex(plain.lines[-1][0], r"Wet coat, upright: \d+ to \d+ µm on the comb")
         self.session.log(AirLogged(temp_C=24, rh=0.88))
         damp = self.shown()
-        self.assertEqual(damp.air_tone, "warn")
-        self.assertIn("under the dew point", damp.air)
+        self.assertEqual(damp.lines[-1][1], "warn")
+        self.assertIn("under the dew point", damp.lines[-1][0])
 
     def test_padded_shellac_has_neither_comb_nor_dew_point(self):
         shown = self.shown("wren")
-        self.assertEqual(shown.limit, "")
-        self.assertNotIn("dew point", shown.air)
+        told = " ".join(text for text, _ in shown.lines)
+        self.assertNotIn("dew point", told)
+        self.assertNotIn("comb", told)
 
     def test_bare_wood_has_no_film_yet(self):
         self.session.log(
@@ -253,16 +249,16 @@ class WhatIsShown(WindowTest):
         )  # fmt: skip
         shown = self.shown("plover")
         self.assertEqual((shown.film, shown.done), ("No film yet.", 0))
-        self.assertEqual(shown.now, "Coat 1 of 10, pass 1 of 2")
+        self.assertEqual(shown.said.now, "Coat 1 of 10, pass 1 of 2")
         self.assertIn("plover", [r.id for r in shown.rows])
 
     def test_a_long_overrun_is_no_overrun(self):
         self.session.select("heron", "test")
         self.session.log(PassLogged(), instrument="heron")
         self.clock.turn(minutes=30)
-        self.assertEqual(self.shown().count, "+29:00")
+        self.assertEqual(self.shown().said.count, "+29:00")
         self.clock.turn(minutes=90)
-        self.assertEqual((self.shown().count, self.shown().under_count), ("now", "ready for hands"))
+        self.assertEqual((self.shown().said.count, self.shown().said.under), ("now", "ready for hands"))
 
     def test_another_finish_over_the_own_is_laid_as_such(self):
         method = self.session.catalogue.method("shellac-under-waterborne")
@@ -275,7 +271,7 @@ class WhatIsShown(WindowTest):
         )  # fmt: skip
         self.session.select("plover", "test")
         self.session.log(PassLogged(), instrument="plover")
-        body = presenter.act(self.session, None)
+        body = act(self.session, None)
         self.assertEqual((body.finish, body.dry_um), ("shellac-pad", 3.0))
 
     def test_the_soonest_stands_first(self):
@@ -294,10 +290,12 @@ class WhatIsShown(WindowTest):
             )
         )  # fmt: skip
         self.session.log(CoatLogged(dry_um=1), instrument="plover")
+        self.assertEqual(self.shown("plover").said.now, "Wipe over again")
+        self.clock.turn(hours=4)
         shown = self.shown("plover")
-        self.assertEqual(shown.now, "The method is done")
+        self.assertEqual(shown.said.now, "The method is done")
         with self.assertRaises(InputError):
-            presenter.act(self.session, None)
+            act(self.session, None)
 
 
 class Soak(unittest.TestCase):
@@ -327,7 +325,7 @@ class Soak(unittest.TestCase):
         for i in range(400):
             clock.turn(seconds=27)
             session.select(self.NAMES[i % 12], "soak")
-            session.log(presenter.act(session, None), instrument=session.selected, origin="booth")
+            session.log(act(session, None), instrument=session.selected, origin="booth")
             acknowledged += 1
             if i % 17 == 16:
                 session.undo("booth")

@@ -14,6 +14,7 @@ from ravden.ui.film import advice, trial
 from ravden.ui.film import waits as waits_words
 from ravden.ui.film import witness as witness_words
 from ravden.ui.film.trial import Trial
+from ravden.ui.measure_words import measure_next
 from tests.ui.test_session import NOW, SessionTest
 
 
@@ -81,14 +82,14 @@ class Trials(Words):
 class Advice(Words):
     def test_the_best_measurement_is_named_with_what_it_buys(self):
         found = self.outlook("heron")
-        text = advice.measure_next(self.session, found, found.counsel)
+        text = measure_next(self.session, found, found.counsel)
         self.assertRegex(
             text, r"Worth measuring: the edges, film gauge, 3 touches\. That takes the edges from ±\S+ to ±\S+ µm"
         )
         for um in (40, 41, 40, 42):
             self.session.log(ReadingLogged(zone="edges", um=um, n=9), instrument="heron")
         again = self.outlook("heron")
-        self.assertNotEqual(advice.measure_next(self.session, again, again.counsel), text)
+        self.assertNotEqual(measure_next(self.session, again, again.counsel), text)
 
     def test_enough_coats_is_said_as_such(self):
         self.session.log(CoatLogged(dry_um=12, count=4), instrument="heron")

@@ -79,7 +79,7 @@ class Comparing(MethodsTest):
         self.assertIn("data sheet", text)
 
     def test_us_units(self):
-        self.window.turn_units()
+        self.window.looks.turn_units()
         settle(self.window)
         self.assertIn("mil", self.view.page.toPlainText())
 

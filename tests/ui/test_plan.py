@@ -158,7 +158,7 @@ class Answers(PlanTest):
         for words in ("Sand between coats?", "Only nibs", "The other side:", "µm"):
             self.assertIn(words, text)
         self.assertNotIn(" um", text)
-        self.window.turn_units()
+        self.window.looks.turn_units()
         settle(self.window)
         self.assertIn("mil", self.view.quarrels.page.toPlainText())
 

@@ -86,7 +86,7 @@ class Asking(RubOutTest):
         self.assertLess(self.rub.rub.ladder.minutes, by_hand)
 
     def test_us_units_reach_every_sentence(self):
-        self.window.turn_units()
+        self.window.looks.turn_units()
         shown = self.ask()
         said = " ".join((*(r.why for r in shown.rungs), *(r.needed for r in shown.rungs), shown.detail))
         self.assertIsNone(re.search(r"\b[uµ]m\b", said), said)

@@ -84,7 +84,7 @@ class Shows(WindowTest):
         settle(self.window)
         self.assertNotEqual(self.window.shop.plot.grab().toImage(), before)
         self.assertIn("27 °C, 80 %", self.window.shop.told.heading.text())
-        self.window.turn_units()
+        self.window.looks.turn_units()
         settle(self.window)
         self.assertIn("81 °F", self.window.shop.told.heading.text())
 
@@ -110,7 +110,7 @@ class Shows(WindowTest):
 
     def test_it_paints_in_the_dark_too(self):
         light = self.window.shop.plot.grab().toImage()
-        self.window.turn_theme()
+        self.window.looks.turn_theme()
         settle(self.window)
         self.assertNotEqual(self.window.shop.plot.grab().toImage(), light)
         self.assertGreater(self.colours(self.window.shop.plot), 10)

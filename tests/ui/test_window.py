@@ -322,7 +322,7 @@ class Appearance(WindowTest):
         self.assertIs(self.window.stack.currentWidget(), self.window.film)
         self.assertTrue(self.session.units.us)
         self.assertEqual(self.window.remembered.theme, "dark")
-        self.window.turn_theme()
+        self.window.looks.turn_theme()
 
     def test_every_place_is_on_the_rail_and_named(self):
         rail = self.window.rail

@@ -21,6 +21,7 @@ from ravden.core.method.steps import Method, ZoneFinish
 from ravden.core.record import CureModel, Material
 
 if TYPE_CHECKING:
+    from ravden.catalogue.booth_tables import BoothTables
     from ravden.core.abrasive.grades import Abrasive
     from ravden.core.abrasive.prep import PrepHabit
     from ravden.core.abrasive.scratch import Backing
@@ -37,6 +38,7 @@ ABRASIVE_KINDS = {
     "powder": "powder", "powder/bonded": "stone",
 }  # fmt: skip
 SCRATCH_OF_PAPER = {"CUSHION-CLOTH": 0.4, "GARNET": 0.85}  # [ENG] from the basis column of grades.csv
+TOOLS = {"spray": "gun-low-pressure", "brush": "brush", "pad": "pad", "wipe": "cloth"}
 DEFAULT_DRAWER = (
     "FEPA-P:P80", "FEPA-P:P120", "FEPA-P:P150", "FEPA-P:P180", "FEPA-P:P220", "FEPA-P:P280",
     "FEPA-P:P320", "FEPA-P:P400", "FEPA-P:P500", "FEPA-P:P600", "FEPA-P:P800", "FEPA-P:P1000", "FEPA-P:P1200",
@@ -192,12 +194,12 @@ class Catalogue:
         """How film lands on and leaves each zone."""
         from ravden.core.instrument.zones import ZoneHabit
 
-        return read_csv(_text("zones.csv"), ZoneHabit, "zones.csv")
+        return read_csv(text_of("zones.csv"), ZoneHabit, "zones.csv")
 
     @functools.cached_property
     def grounds(self) -> dict[str, Ground]:
         """What the first coats are laid on."""
-        return {g.id: g for g in read_csv(_text("grounds.csv"), Ground, "grounds.csv")}
+        return {g.id: g for g in read_csv(text_of("grounds.csv"), Ground, "grounds.csv")}
 
     def drunk(self, ground: str) -> tuple[float, ...]:
         """Dry film that wood of this ground drinks from its first coats [um]."""
@@ -208,12 +210,12 @@ class Catalogue:
     @functools.cached_property
     def families(self) -> dict[str, Family]:
         """How each kind of finish flows, and what film it is usually built to."""
-        return {f.id: f for f in read_csv(_text("families.csv"), Family, "families.csv")}
+        return {f.id: f for f in read_csv(text_of("families.csv"), Family, "families.csv")}
 
     @functools.cached_property
     def applicators(self) -> dict[str, Applicator]:
         """Ways of applying, with the settings they start from."""
-        return {a.id: a for a in read_csv(_text("applicators.csv"), Applicator, "applicators.csv")}
+        return {a.id: a for a in read_csv(text_of("applicators.csv"), Applicator, "applicators.csv")}
 
     @functools.cached_property
     def abrasives(self) -> tuple[Abrasive, ...]:
@@ -225,26 +227,26 @@ class Catalogue:
         """What can be behind an abrasive."""
         from ravden.core.abrasive.scratch import Backing
 
-        return {b.id: b for b in read_csv(_text("backings.csv"), Backing, "backings.csv")}
+        return {b.id: b for b in read_csv(text_of("backings.csv"), Backing, "backings.csv")}
 
     @functools.cached_property
     def textures(self) -> tuple[Texture, ...]:
         """Surfaces to start from."""
-        return read_csv(_text("textures.csv"), Texture, "textures.csv")
+        return read_csv(text_of("textures.csv"), Texture, "textures.csv")
 
     @functools.cached_property
     def scuffs(self) -> dict[str, ScuffHabit]:
         """Why and how each chemistry is scuffed between coats."""
         from ravden.core.abrasive.scuff import ScuffHabit
 
-        return {s.chemistry: s for s in read_csv(_text("scuffs.csv"), ScuffHabit, "scuffs.csv")}
+        return {s.chemistry: s for s in read_csv(text_of("scuffs.csv"), ScuffHabit, "scuffs.csv")}
 
     @functools.cached_property
     def preps(self) -> dict[str, PrepHabit]:
         """How fine bare wood is sanded, by what comes next."""
         from ravden.core.abrasive.prep import PrepHabit
 
-        return {p.id: p for p in read_csv(_text("prep.csv"), PrepHabit, "prep.csv")}
+        return {p.id: p for p in read_csv(text_of("prep.csv"), PrepHabit, "prep.csv")}
 
     @functools.cached_property
     def modules(self) -> dict[str, Module]:
@@ -260,24 +262,35 @@ class Catalogue:
         """What may go over what."""
         from ravden.core.method.refinish import Over
 
-        return read_csv(_text("over.csv"), Over, "over.csv")
+        return read_csv(text_of("over.csv"), Over, "over.csv")
 
     @functools.cached_property
     def old_finishes(self) -> tuple[OldFinish, ...]:
         """How old finishes are told apart."""
         from ravden.core.method.refinish import OldFinish
 
-        return read_csv(_text("old_finishes.csv"), OldFinish, "old_finishes.csv")
+        return read_csv(text_of("old_finishes.csv"), OldFinish, "old_finishes.csv")
 
     @functools.cached_property
     def defects(self) -> dict[str, tuple[str, str]]:
         """What can go wrong: its name, and what to do now."""
-        return {row["id"]: (row["label"], row["now"]) for row in csv.DictReader(_text("defects.csv").splitlines())}
+        return {row["id"]: (row["label"], row["now"]) for row in csv.DictReader(text_of("defects.csv").splitlines())}
+
+    @functools.cached_property
+    def booth(self) -> BoothTables:
+        """What the Booth goes by: passes, cares, light, pots, faces, checks, patterns, cleaning up."""
+        from ravden.catalogue.booth_tables import BoothTables
+
+        return BoothTables(self.applied)
+
+    def tool(self, way: str) -> Applicator:
+        """The applicator a way of applying starts from."""
+        return self.applicators[TOOLS.get(way, "gun-low-pressure")]
 
     @functools.cached_property
     def cares(self) -> dict[str, dict[str, str]]:
         """How each class of finish is cared for and mended."""
-        return {row["class"]: row for row in csv.DictReader(_text("care.csv").splitlines())}
+        return {row["class"]: row for row in csv.DictReader(text_of("care.csv").splitlines())}
 
     def parts_meant(self, method_id: str) -> dict[str, str]:
         """Zones that a method means to give another finish: the material's id by zone."""
@@ -305,7 +318,7 @@ class Catalogue:
         return self.kinds[kind_id]
 
 
-def _text(name: str) -> str:
+def text_of(name: str) -> str:
     return DATA.joinpath(name).read_text(encoding="utf-8")
 
 
@@ -385,10 +398,10 @@ def _materials(text: str, file: str) -> tuple[dict[str, Material], dict[str, str
 def _abrasives() -> tuple[Abrasive, ...]:
     from ravden.core.abrasive.grades import Abrasive
 
-    polishes = {row["label"]: row for row in csv.DictReader(_text("polishes.csv").splitlines())}
-    covered = {row["label"]: row["covered"] for row in csv.DictReader(_text("wools.csv").splitlines())}
+    polishes = {row["label"]: row for row in csv.DictReader(text_of("polishes.csv").splitlines())}
+    covered = {row["label"]: row["covered"] for row in csv.DictReader(text_of("wools.csv").splitlines())}
     out = []
-    for line, row in enumerate(csv.DictReader(_text("grades.csv").splitlines()), start=2):
+    for line, row in enumerate(csv.DictReader(text_of("grades.csv").splitlines()), start=2):
         kind = ABRASIVE_KINDS.get(row["kind"], "paper")
         polish = polishes.get(row["label"])
         raw: dict[str, Any] = {k: row[k] for k in ("system", "label", "d50_um", "low_um", "high_um", "basis")}
@@ -404,12 +417,12 @@ def _abrasives() -> tuple[Abrasive, ...]:
 @functools.cache
 def shipped() -> Catalogue:
     """The tables that come with the program."""
-    materials, applied = _materials(_text("materials.toml"), "materials.toml")
-    kinds = read_toml(_text("instruments.toml"), "instruments.toml").get("kind", [])
+    materials, applied = _materials(text_of("materials.toml"), "materials.toml")
+    kinds = read_toml(text_of("instruments.toml"), "instruments.toml").get("kind", [])
     return Catalogue(
         materials=materials,
         applied=applied,
         methods=ShippedMethods(),
         kinds={k["id"]: convert(k, InstrumentKind, f"instruments.toml, kind {k.get('id', '?')}") for k in kinds},
-        shapes=json.loads(_text("outlines.json"))["outlines"],
+        shapes=json.loads(text_of("outlines.json"))["outlines"],
     )

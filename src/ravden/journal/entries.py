@@ -8,6 +8,15 @@ import msgspec
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
 from ravden.core.record import Instrument, Measures
+from ravden.journal.booth_entries import (
+    CareLogged,
+    LightOnLogged,
+    MixMade,
+    PassLogged,
+    SessionBegun,
+    SessionEnded,
+    SessionPaused,
+)
 
 
 class InstrumentAdded(
@@ -114,12 +123,6 @@ class PlanSet(
     method: str
     stage: tuple[Stage, ...] = ()
     what: str = ""
-
-
-class PassLogged(
-    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="pass", omit_defaults=True
-):
-    """One pass of a coat under way; its last pass is the coat itself."""
 
 
 class PriceSet(
@@ -237,8 +240,9 @@ class ShopNamed(
 
 Body = (
     InstrumentAdded | CoatLogged | SandingLogged | ReadingLogged | AirLogged | AirSeries | AirUsual | CabinetLogged
-    | DrawerSet | MishapLogged | StepLogged | MethodKept | PassLogged | PlanSet | PriceSet | RateAccepted
-    | ExposureLogged | ZonesSet | Undone | ShopNamed
+    | DrawerSet | MishapLogged | StepLogged | MethodKept | PlanSet | PriceSet | RateAccepted | ExposureLogged | ZonesSet
+    | PassLogged | CareLogged | LightOnLogged | MixMade | SessionBegun | SessionPaused | SessionEnded | Undone
+    | ShopNamed
 )  # fmt: skip
 
 _encoder = msgspec.json.Encoder()

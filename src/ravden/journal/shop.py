@@ -17,9 +17,11 @@ from ravden.core.record import (
     RATE_LN_SD,
     Act,
     Air,
+    Care,
     Coat,
     Exposure,
     Instrument,
+    LightOn,
     Mishap,
     Pass,
     Project,
@@ -27,6 +29,7 @@ from ravden.core.record import (
     Sanding,
     StepDone,
 )
+from ravden.journal.booth_entries import CareLogged, LightOnLogged
 from ravden.journal.entries import (
     AirLogged,
     AirSeries,
@@ -52,6 +55,7 @@ from ravden.journal.entries import (
     instrument_of,
 )
 from ravden.journal.shop_air import ShopAir, check_air, shop_air
+from ravden.journal.shop_session import BOOTH_KINDS, BoothSession, booth_session, check_session
 from ravden.journal.store import effective
 
 FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
@@ -118,6 +122,7 @@ class Shop:
     air: ShopAir = field(default_factory=ShopAir)
     drawer: DrawerSet | None = None
     prices: Mapping[str, float] = field(default_factory=dict)
+    session: BoothSession | None = None
     catalogue: Catalogue = field(default_factory=shipped, repr=False, compare=False)
 
     def on_rack(self, instrument_id: str) -> OnRack:
@@ -168,7 +173,8 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
     drawers = [e.body for e in counting if isinstance(e.body, DrawerSet)]
     prices = {e.body.material: e.body.per_litre for e in counting if isinstance(e.body, PriceSet)}
     return Shop(
-        name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None, prices=prices, catalogue=catalogue
+        name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None, prices=prices,
+        catalogue=catalogue, session=booth_session(counting),
     )  # fmt: skip
 
 
@@ -215,6 +221,10 @@ def _acts(entries: Iterable[Entry], zero: datetime, zones: ZonesSet) -> list[Act
             acts.append(Mishap(at_h=at_h, what=body.what, zone=body.zone, grade=body.grade, place=body.place, id=e.id))
         elif isinstance(body, PassLogged):
             acts.append(Pass(at_h=at_h, id=e.id))
+        elif isinstance(body, CareLogged):
+            acts.append(Care(at_h=at_h, what=body.what, id=e.id))
+        elif isinstance(body, LightOnLogged):
+            acts.append(LightOn(at_h=at_h, zones=body.zones, mW_cm2=body.mW_cm2, id=e.id))
         elif isinstance(body, StepLogged):
             acts.append(StepDone(at_h=at_h, step=body.step, skipped=body.skipped, id=e.id))
         elif isinstance(body, ExposureLogged):
@@ -253,6 +263,9 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
     if isinstance(body, DrawerSet):
         drawer_of(shop.catalogue, body)
         return
+    if isinstance(body, BOOTH_KINDS):
+        check_session(body, shop.racked, shop.session, shop.catalogue)
+        return
     rack = shop.on_rack(instrument_id)
     earliest = rack.added
     need(at >= earliest, "at", f"{rack.project.instrument.name} was not on the rack yet then")
@@ -275,9 +288,10 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
     act = acts[0]
     if isinstance(act, Reading):
         _check_reading(rack, act)
-    if isinstance(act, Exposure):
-        need(rack.project.material.cure.model == "light", "dose_mJ_cm2", "this finish is not cured by light")
-        need(bool(rack.project.coats), "dose_mJ_cm2", "there was no film to cure yet")
+    if isinstance(act, Exposure | LightOn):
+        where = "zones" if isinstance(act, LightOn) else "dose_mJ_cm2"
+        need(rack.project.material.cure.model == "light", where, "this finish is not cured by light")
+        need(bool(rack.project.coats), where, "there was no film to cure yet")
         for name in act.zones or ():
             rack.project.zone(name)
     if isinstance(act, Coat):

@@ -18,6 +18,7 @@ from ravden.core.errors import InputError
 from ravden.core.units import Units
 from ravden.ui import settings
 from ravden.ui.clock import Clock, SystemClock
+from ravden.ui.looks import theme_of
 from ravden.ui.main_window import MainWindow
 from ravden.ui.session import ShopSession
 from ravden.ui.theme import style
@@ -44,7 +45,7 @@ def make_window(
     """A window over a shop file, or over the last one, or over none."""
     where = settings_file or settings.settings_path()
     remembered = settings.load(where)
-    style.apply(app, remembered.theme)
+    style.apply(app, theme_of(remembered.theme, remembered.contrast))
     session = ShopSession(shipped(), clock or SystemClock(), Units(system=remembered.units))
     window = MainWindow(session, remembered, where)
     target = path or (Path(remembered.last_file) if remembered.last_file else None)

@@ -29,7 +29,6 @@ TYPED_AT = {
     "travel_m_min": "travel", "fan_m": "fan", "sprayed_g": "grams", "thinner_ratio": "thinner", "cut_lb_gal": "cut",
     "g_per_l_solution": "cut",
 }  # fmt: skip
-ON_WORK = 0.8  # [A] share of the trigger path over the work, a body and neck together
 CAN_SOLIDS = 0.09  # [A] mass solids of everything in a spray can, .06-.12
 
 
@@ -213,7 +212,7 @@ def dry_film(catalogue: Catalogue, project: Project, typed: Mapping[str, str], u
         used = number(typed["ml"], "ml")
         share = mixing.thinned_solids(solids, thinner)
         return deposit.volume_dry_um(
-            used, area, share, _share(typed, "transfer"), ON_WORK
+            used, area, share, _share(typed, "transfer"), deposit.GUN_ON_WORK
         ), f"{used:g} ml used{thinned}"
     if by == "can":
         grams = number(typed["grams"], "grams")

@@ -1,99 +1,136 @@
-"""Entries of the journal in a few words, for notices and history. No Qt."""
+"""Entries of the journal in a few words, for notices and history: one function a kind. No Qt."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
 
 from ravden.core.record import Coat
-from ravden.journal.entries import (
-    AirLogged,
-    AirSeries,
-    AirUsual,
-    CabinetLogged,
-    CoatLogged,
-    DrawerSet,
-    Entry,
-    ExposureLogged,
-    InstrumentAdded,
-    MethodKept,
-    MishapLogged,
-    PassLogged,
-    PlanSet,
-    PriceSet,
-    RateAccepted,
-    ReadingLogged,
-    SandingLogged,
-    ShopNamed,
-    StepLogged,
-    ZonesSet,
-)
+from ravden.core.units import Units
+from ravden.journal import entries as kinds
+from ravden.journal.entries import CoatLogged, Entry
 from ravden.journal.shop import OnRack
 from ravden.ui import words
 
 if TYPE_CHECKING:
     from ravden.ui.session import ShopSession
 
+CARE_WORDS = {"turn": "turned", "wipe": "wiped over again"}
+
+
+@dataclass(frozen=True, slots=True)
+class _Told:
+    """What an entry is told with: the instrument it is about, by name, and the shop."""
+
+    session: ShopSession
+    entry: Entry
+    rack: OnRack | None
+
+    @property
+    def name(self) -> str:
+        return self.rack.instrument.name if self.rack else ""
+
+    @property
+    def units(self) -> Units:
+        return self.session.units
+
+    def material(self, material: str) -> str:
+        return self.session.catalogue.material(material).label
+
+    def instrument(self, instrument: str) -> str:
+        rack = self.session.shop.racked.get(instrument)
+        return rack.instrument.name if rack else instrument
+
+    def zones(self, names: tuple[str, ...]) -> str:
+        labels = {z.name: z.label.lower() for z in self.rack.project.zones} if self.rack else {}
+        return ", ".join(labels.get(n, n) for n in names)
+
 
 def describe(session: ShopSession, entry: Entry) -> str:
     """An entry in a few words, for notices and history."""
-    body, units = entry.body, session.units
-    on_rack = session.shop.racked.get(entry.instrument)
-    name = on_rack.project.instrument.name if on_rack else ""
-    if isinstance(body, CoatLogged):
-        text = f"{_coat_words(session, body, entry, on_rack)} on {name}, {units.film(body.dry_um)} dry"
-        text += f" ({body.how})" if body.how else ""
-    elif isinstance(body, SandingLogged):
-        text = f"sanding on {name}, {units.film(body.um)} off" + (f" with {body.grade}" if body.grade else "")
-    elif isinstance(body, ReadingLogged):
-        text = f"{words.reading(body, units)} on {name}"
-    elif isinstance(body, ZonesSet):
-        masked = ", ".join(body.masked) or "nothing"
-        text = f"{name}: {masked} masked" + "".join(f", {z} in {m}" for z, m in body.finishes.items())
-    elif isinstance(body, AirSeries):
-        what = "forecast" if body.source == "forecast" else "logger file"
-        text = f"{what} {body.name}, {words.plural(len(body.hours), 'row')}"
-    elif isinstance(body, RateAccepted):
-        text = f"{session.catalogue.material(body.material).label} here: {words.rate(body.ln_mean)}"
-    elif isinstance(body, AirUsual):
-        text = "the shop's usual air, by month"
-    elif isinstance(body, CabinetLogged):
-        text = f"{name} in the warm cabinet, {units.temperature(body.temp_C)} for {words.wait(body.hours)}"
-    elif isinstance(body, ExposureLogged):
-        text = f"light on {name}, {body.how or f'{body.dose_mJ_cm2:.0f} mJ/cm²'}"
-    elif isinstance(body, DrawerSet):
-        text = f"abrasives in the drawer: {len(body.owned) + len(body.own)}"
-    elif isinstance(body, MethodKept):
-        text = f"method from {body.name}"
-    elif isinstance(body, PassLogged):
-        text = f"a pass on {name}"
-    elif isinstance(body, PlanSet):
-        text = f"plan of {name}: {body.what or ('the steps of its method' if not body.stage else 'other steps')}"
-    elif isinstance(body, PriceSet):
-        text = f"{session.catalogue.material(body.material).label}, {body.per_litre:g} a litre"
-    elif isinstance(body, StepLogged):
-        text = f"{body.step} on {name} {'skipped' if body.skipped else 'done'}"
-    elif isinstance(body, MishapLogged):
-        text = f"{body.what.replace('-', ' ')} on {name}" + (f" after {body.grade}" if body.grade else "")
-    elif isinstance(body, AirLogged):
-        text = f"shop air {units.temperature(body.temp_C)}, {100 * body.rh:.0f} % humidity"
-    elif isinstance(body, InstrumentAdded):
-        text = f"{body.name} on the rack"
-    elif isinstance(body, ShopNamed):
-        text = f"shop file {body.name}"
-    else:
-        text = "an entry"
+    told = _Told(session, entry, session.shop.racked.get(entry.instrument))
+    text = SAID[type(entry.body)](told, entry.body)
     at = words.moment(session.local(entry.at), session.local(session.now))
     return f"{text[:1].upper()}{text[1:]}, {at}"
 
 
-def _coat_words(session: ShopSession, body: CoatLogged, entry: Entry, on_rack: OnRack | None) -> str:
+def _coat(t: _Told, body: CoatLogged) -> str:
+    how = f" ({body.how})" if body.how else ""
+    return f"{_which_coat(t, body)} on {t.name}, {t.units.film(body.dry_um)} dry{how}"
+
+
+def _which_coat(t: _Told, body: CoatLogged) -> str:
     """Which coat it was, as far as anyone is sure."""
     if body.finish:
-        return f"coat of {session.catalogue.material(body.finish).label.lower()}"
+        return f"coat of {t.material(body.finish).lower()}"
     if body.count_odds:
         return " or ".join(str(n) for n, _ in body.count_odds) + " coats"
-    if on_rack is None:
+    if t.rack is None:
         return "a coat"
-    before = [c for c in on_rack.acts if isinstance(c, Coat) and not c.finish and c.at_h <= on_rack.hours(entry.at)]
+    at_h = t.rack.hours(t.entry.at)
+    before = [c for c in t.rack.acts if isinstance(c, Coat) and not c.finish and c.at_h <= at_h]
     last = round(sum(c.likely_count for c in before))
     return f"coat {last}" if body.count == 1 else f"coats {last - body.count + 1} to {last}"
+
+
+def _sanding(t: _Told, body: kinds.SandingLogged) -> str:
+    return f"sanding on {t.name}, {t.units.film(body.um)} off" + (f" with {body.grade}" if body.grade else "")
+
+
+def _zones(t: _Told, body: kinds.ZonesSet) -> str:
+    masked = ", ".join(body.masked) or "nothing"
+    return f"{t.name}: {masked} masked" + "".join(f", {z} in {m}" for z, m in body.finishes.items())
+
+
+def _air_series(t: _Told, body: kinds.AirSeries) -> str:
+    what = "forecast" if body.source == "forecast" else "logger file"
+    return f"{what} {body.name}, {words.plural(len(body.hours), 'row')}"
+
+
+def _cabinet(t: _Told, body: kinds.CabinetLogged) -> str:
+    return f"{t.name} in the warm cabinet, {t.units.temperature(body.temp_C)} for {words.wait(body.hours)}"
+
+
+def _plan(t: _Told, body: kinds.PlanSet) -> str:
+    return f"plan of {t.name}: {body.what or ('other steps' if body.stage else 'the steps of its method')}"
+
+
+def _mishap(t: _Told, body: kinds.MishapLogged) -> str:
+    return f"{body.what.replace('-', ' ')} on {t.name}" + (f" after {body.grade}" if body.grade else "")
+
+
+def _session(t: _Told, body: kinds.SessionBegun) -> str:
+    names = ", ".join(t.instrument(i) for i in body.instruments)
+    unchecked = f" (not looked at: {', '.join(body.unchecked)})" if body.unchecked else ""
+    return f"session begun on {names}{unchecked}"
+
+
+SAID: dict[type, Callable[[_Told, Any], str]] = {
+    kinds.CoatLogged: _coat,
+    kinds.SandingLogged: _sanding,
+    kinds.ReadingLogged: lambda t, b: f"{words.reading(b, t.units)} on {t.name}",
+    kinds.ZonesSet: _zones,
+    kinds.AirSeries: _air_series,
+    kinds.RateAccepted: lambda t, b: f"{t.material(b.material)} here: {words.rate(b.ln_mean)}",
+    kinds.AirUsual: lambda t, b: "the shop's usual air, by month",
+    kinds.CabinetLogged: _cabinet,
+    kinds.ExposureLogged: lambda t, b: f"light on {t.name}, {b.how or f'{b.dose_mJ_cm2:.0f} mJ/cm²'}",
+    kinds.DrawerSet: lambda t, b: f"abrasives in the drawer: {len(b.owned) + len(b.own)}",
+    kinds.MethodKept: lambda t, b: f"method from {b.name}",
+    kinds.PassLogged: lambda t, b: f"a pass on {t.name}",
+    kinds.CareLogged: lambda t, b: f"{t.name} {CARE_WORDS[b.what]}",
+    kinds.LightOnLogged: lambda t, b: f"lamp on, {t.name}: {t.zones(b.zones)}",
+    kinds.SessionBegun: _session,
+    kinds.SessionPaused: lambda t, b: "session left for now" if b.on else "session gone on with",
+    kinds.SessionEnded: lambda t, b: "session over",
+    kinds.MixMade: lambda t, b: f"{b.ml:.0f} ml of {t.material(b.material).lower()} mixed",
+    kinds.PlanSet: _plan,
+    kinds.PriceSet: lambda t, b: f"{t.material(b.material)}, {b.per_litre:g} a litre",
+    kinds.StepLogged: lambda t, b: f"{b.step} on {t.name} {'skipped' if b.skipped else 'done'}",
+    kinds.MishapLogged: _mishap,
+    kinds.AirLogged: lambda t, b: f"shop air {t.units.temperature(b.temp_C)}, {100 * b.rh:.0f} % humidity",
+    kinds.InstrumentAdded: lambda t, b: f"{b.name} on the rack",
+    kinds.ShopNamed: lambda t, b: f"shop file {b.name}",
+    kinds.Undone: lambda t, b: "an entry taken back",
+}

@@ -9,10 +9,9 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import Qt, QTimer, pyqtSlot
+from PyQt6.QtCore import QTimer, pyqtSlot
 from PyQt6.QtGui import QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
-    QApplication,
     QHBoxLayout,
     QLabel,
     QMainWindow,
@@ -25,11 +24,11 @@ from ravden.core.errors import InputError
 from ravden.ui import settings
 from ravden.ui.exchange_dialogs import ExchangeDialogs
 from ravden.ui.file_dialogs import FileDialogs
+from ravden.ui.looks import Looks
 from ravden.ui.menus import Menus
 from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
 from ravden.ui.session import Changes, ShopSession
-from ravden.ui.theme import style
 from ravden.ui.widgets.empty import NO_FILE, NO_INSTRUMENT, EmptyPlace
 from ravden.ui.widgets.latest_job import Outcome
 from ravden.ui.widgets.notice import Notice
@@ -98,6 +97,7 @@ class MainWindow(QMainWindow):
         bar.setSizeGripEnabled(False)
         self._place = "rack"
         self.files, self.exchange = FileDialogs(self), ExchangeDialogs(self)
+        self.looks = Looks(self)
         self.menus = Menus(self, PLACES)
         self._wire()
         self._restore()
@@ -133,12 +133,18 @@ class MainWindow(QMainWindow):
             self.stack.addWidget(view)
         self.places = Places(self.session, self.rack, self.film, self.rubout, self.shop, self.methods, self.booth)
         self.places.booth.told.connect(self._say)
+        self.places.booth.bold_asked.connect(self.looks.turn_contrast)
+        self.places.booth.sounds.level = self.remembered.sound
+        self.places.booth.sound_turned.connect(lambda level: setattr(self.remembered, "sound", level))
+        self.booth.run.large = self.remembered.contrast
+        self.booth.after.reading_asked.connect(lambda: self.ask("reading"))
         self.places.methods.told.connect(self._say)
         self.methods.head.instrument_picked.connect(lambda i: self.session.select(i, "chooser"))
         self.methods.save_asked.connect(lambda m: self.guarded(lambda: self.files.save_method(m)))
         self.methods.read_asked.connect(lambda: self.guarded(self.files.read_method))
         self.listening = Listening(self.session, self.shop)
         self.listening.failed.connect(lambda text: self._say(text))
+        self.places.booth.listen_to(self.listening.live)
         self.shop.asked.connect(self._shop_asked)
         self.acts = Acts(self.session, self.card)
         for view in (self.film, self.rubout):
@@ -307,25 +313,6 @@ class MainWindow(QMainWindow):
         )  # fmt: skip
         self.session.log(body, instrument=body.id, origin="page")
         self.turn_to("film")
-
-    def turn_units(self) -> None:
-        """Metric to US and back."""
-        self.remembered.units = "metric" if self.session.units.us else "us"
-        self.session.set_units(self.remembered.units)
-        self._show_air()
-
-    def turn_theme(self) -> None:
-        """Light to dark and back."""
-        self.remembered.theme = "dark" if self.remembered.theme == "light" else "light"
-        app = QApplication.instance()
-        assert isinstance(app, QApplication)
-        style.apply(app, self.remembered.theme)
-        self.places.show_all()
-        self.update()
-
-    def turn_full(self) -> None:
-        """The whole screen, for the booth, and back."""
-        self.setWindowState(self.windowState() ^ Qt.WindowState.WindowFullScreen)
 
     def _changed(self, changes: Changes) -> None:
         if changes.file and self.session.journal is not None:

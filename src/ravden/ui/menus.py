@@ -63,9 +63,10 @@ class Menus:
         for i, (place, label) in enumerate(places, start=1):
             self._add(look, label, f"Ctrl+{i}", partial(window.turn_to, place))
         look.addSeparator()
-        self._add(look, "Metric or US units", "Ctrl+U", window.turn_units)
-        self._add(look, "Light or dark", "Ctrl+D", window.turn_theme)
-        self._add(look, "Full screen, or not", "F11", window.turn_full)
+        self._add(look, "Metric or US units", "Ctrl+U", window.looks.turn_units)
+        self._add(look, "Light or dark", "Ctrl+D", window.looks.turn_theme)
+        self._add(look, "High contrast, or not", "Ctrl+H", window.looks.turn_contrast)
+        self._add(look, "Full screen, or not", "F11", window.looks.turn_full)
 
     def _add(self, menu: QMenu, text: str, shortcut: str, slot: Callable[[], object]) -> None:
         action = QAction(text, self._window)

@@ -53,7 +53,9 @@ class Places(QObject):
         self.methods = MethodsControl(session, methods, self._pool)
         self.methods.failed.connect(self.failed)
         self.methods.settled.connect(self._settle)
-        self.booth = BoothControl(session, booth, lambda: self.found)
+        self.booth = BoothControl(session, booth, lambda: self.found, self._pool)
+        self.booth.failed.connect(self.failed)
+        self.booth.settled.connect(self._settle)
         self.live = False
         self.place: tuple[str, float, float] | None = None
         film.side.zones.placed.connect(self._placed)
@@ -65,7 +67,7 @@ class Places(QObject):
     def busy(self) -> bool:
         """Whether anything shown is still being worked out."""
         jobs = [self._film_job, *self._rack_jobs.values()]
-        return any(j.busy for j in jobs) or self.tryout.busy or self.rub.busy or self.methods.busy
+        return any(j.busy for j in jobs) or self.tryout.busy or self.rub.busy or self.methods.busy or self.booth.busy
 
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""
@@ -75,7 +77,7 @@ class Places(QObject):
 
     def stop(self) -> None:
         """Let running work end; called when the window closes."""
-        self.live = self.rub.live = self.methods.live = self.methods.plan.live = False
+        self.live = self.rub.live = self.methods.live = self.methods.plan.live = self.booth.live = False
         self.booth.tick.stop()
         self._pool.clear()
         self._pool.waitForDone(5000)

@@ -9,7 +9,7 @@ from ravden.core.record import NOTICES, Project, Reading
 from ravden.core.units import Units
 from ravden.journal.entries import ReadingLogged
 from ravden.ui import words
-from ravden.ui.coat_forms import ON_WORK, covered_cm2
+from ravden.ui.coat_forms import covered_cm2
 from ravden.ui.forms import WHEN_TIP, Field, at_fields, film, number
 
 CARD_CM2 = 100.0  # a witness card of 10 by 10 cm, unless told otherwise
@@ -103,7 +103,7 @@ def read(
         share = mixing.thinned_solids(material.volume_solids, number(typed["thinner"], "thinner") / 100)
         lands = number(typed["transfer"], "transfer") / 100
         with at_fields({"used_ml": "ml"}):
-            um = deposit.volume_dry_um(used, covered_cm2(project, ""), share, lands, ON_WORK)
+            um = deposit.volume_dry_um(used, covered_cm2(project, ""), share, lands, deposit.GUN_ON_WORK)
         body = ReadingLogged(what=what, um=um, how=f"{used:g} ml")
     elif what in NOTICES:
         body = ReadingLogged(what=what)

@@ -137,7 +137,8 @@ class ShopSession:
             raise InputError("", "no shop file is open; make one or open one first")
         now = self.now
         moment = at or now
-        check(self.shop, body, instrument, moment, now)
+        # A clock that was set back must not keep what is done from being logged after what was done.
+        check(self.shop, body, instrument, moment, max([now, *(e.at for e in self.entries[-1:])]))
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
         touched = (instrument,) if instrument else tuple(self.shop.racked)
         if isinstance(body, InstrumentAdded):
@@ -299,11 +300,23 @@ class ShopSession:
 
     def request(self, instrument_id: str, *, zone: str = "", advise: bool = False) -> OutlookRequest:
         """A snapshot to compute an outlook from, anywhere; advise: with counsel on what to do and measure."""
-        rack = self.shop.on_rack(instrument_id)
+        return self._request(self.shop, self.now, self._memory, instrument_id, zone, advise)
+
+    def request_then(self, entry_id: int, at: datetime, instrument_id: str) -> OutlookRequest | None:
+        """The same as it would have been at a moment, with the entries up to one; None: it was not on the rack yet."""
+        shop = fold([e for e in self.entries if e.id <= entry_id], self._shipped)
+        if instrument_id not in shop.racked:
+            return None
+        return self._request(shop, at, {}, instrument_id, "", False)
+
+    def _request(
+        self, shop: Shop, now: datetime, memories: dict[str, Memory], instrument_id: str, zone: str, advise: bool
+    ) -> OutlookRequest:
+        rack = shop.on_rack(instrument_id)
         material = rack.instrument.material
         earlier = [
-            (r, self._memory.setdefault(i, {}))
-            for i, r in self.shop.racked.items()
+            (r, memories.setdefault(i, {}))
+            for i, r in shop.racked.items()
             if r.instrument.material == material and (r.added, i) < (rack.added, instrument_id)
         ]
         earlier.sort(key=lambda pair: pair[0].added)
@@ -312,11 +325,11 @@ class ShopSession:
             rack=rack,
             method=rack.method,
             drawer=self.drawer,
-            now=self.now.astimezone(UTC),
+            now=now.astimezone(UTC),
             hour_at_zero=zero.hour + zero.minute / 60,
             zone=zone,
-            teachers=tuple(r for r in self.shop.racked.values() if _teaches(r)),
-            memory=self._memory.setdefault(instrument_id, {}),
+            teachers=tuple(r for r in shop.racked.values() if _teaches(r)),
+            memory=memories.setdefault(instrument_id, {}),
             earlier=tuple(earlier),
             advise=advise,
         )

@@ -15,6 +15,9 @@ class Settings(msgspec.Struct, kw_only=True):
 
     units: str = "metric"
     theme: str = "light"
+    contrast: bool = False
+    sound: str = "loud"
+    notify: bool = False
     place: str = "rack"
     last_file: str = ""
     recent: list[str] = []
@@ -53,6 +56,8 @@ def load(path: Path) -> Settings:
         found.units = "metric"
     if found.theme not in ("light", "dark"):
         found.theme = "light"
+    if found.sound not in ("loud", "quiet", "off"):
+        found.sound = "loud"
     return found
 
 

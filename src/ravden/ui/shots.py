@@ -88,7 +88,7 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         window.ask("sanding")
         shot("log-a-sanding")
         window.card.hide()
-        window.turn_theme()
+        window.looks.turn_theme()
         turn("tern", "film")
         shot("film-dark")
         window.close()

@@ -13,6 +13,8 @@ from ravden.core.materials.mixing import thinned_solids
 OIL_GAIN = 0.95  # [A] volume left of surface oil once it has taken up oxygen
 OIL_FAST, OIL_SLOW = 0.6, 0.15  # [C] shares of the capacity left that a soak, and the wait after it, take
 
+GUN_ON_WORK = 0.8  # [A] share of the trigger path over the work, a body and neck together
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Gun:

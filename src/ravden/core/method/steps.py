@@ -10,6 +10,7 @@ WORK_KINDS = ("prepare", "colour", "pores", "mask", "finish")  # done by hand, w
 STAGE_KINDS = (*WORK_KINDS, "coats", "wait", "scuff", "level", "rub-out")
 SCUFF_UM = 2.0  # [ENG] mean film a scuff takes
 WAITS = ("scuff", "level", "buff", "case")
+WAYS = ("", "spray", "brush", "pad", "wipe")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,7 +20,8 @@ class Stage:
 
     how: what to do, with what and how much; inspect: what to see before going on; wrong: what usually goes wrong;
     hours: hands on the work, for coats of each coat; next: for paper on wood, what comes next, and school: how fine;
-    zones: only these, in another finish than the body: a track of its own, beside the body's.
+    zones: only these, in another finish than the body: a track of its own, beside the body's; by: spray, brush, pad or
+    wipe, where it is not the usual way of its finish.
     """
 
     kind: str
@@ -38,8 +40,10 @@ class Stage:
     between_h: float = 0.0
     window: str = ""
     um: float | None = None
+    by: str = ""
 
     def __post_init__(self) -> None:
+        need(self.by in WAYS, "by", f"must be spray, brush, pad or wipe (got {self.by})")
         need(self.kind in STAGE_KINDS, "kind", f"must be one of {', '.join(STAGE_KINDS)} (got {self.kind})")
         if self.kind == "coats":
             need(1 <= self.count <= 500, "count", f"must be between 1 and 500 (got {self.count})")

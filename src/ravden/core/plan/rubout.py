@@ -148,11 +148,12 @@ class RubOut:
         film = replace(self.film, project=project, ledger=ledger)
         if self.ladder is None:
             return replace(self, film=film)
-        job = replace(self.job, zones=_zones(project, ledger))
+        job = replace(self.job, zones=zones_left(project, ledger))
         return replace(self, job=job, film=film, ladder=evaluate(job, [s.rung for s in self.ladder.steps]))
 
 
-def _zones(project: Project, ledger: Ledger) -> tuple[ZoneFilmLeft, ...]:
+def zones_left(project: Project, ledger: Ledger) -> tuple[ZoneFilmLeft, ...]:
+    """Every zone a ladder goes over, with the film the ledger knows there."""
     out = []
     for z in project.zones:
         if z.name in project.bare and len(project.bare) < len(project.zones):
@@ -176,7 +177,7 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
     rungs = held.rungs(ask.mode, hardness)
     after = _after(film, rungs)
     job = Job(
-        texture_um=texture, zones=_zones(project, film.ledger), min_film_um=project.instrument.min_film_um,
+        texture_um=texture, zones=zones_left(project, film.ledger), min_film_um=project.instrument.min_film_um,
         target=target, hardness_MPa=hardness, refractive_index=project.material.refractive_index, mode=ask.mode,
         objective=ask.objective, flatted=film.flatted, after=after, edges_count=ask.edges,
     )  # fmt: skip

@@ -3,57 +3,180 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime, timedelta
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 
 from ravden.core.errors import InputError
+from ravden.core.plan.one_more import OneMore, one_more
 from ravden.core.plan.outlook import Outlook
-from ravden.journal.entries import CoatLogged, MishapLogged, PassLogged
+from ravden.journal.booth_entries import MixMade, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.entries import MishapLogged
 from ravden.journal.store import last_to_undo
-from ravden.ui.booth import presenter
+from ravden.ui.booth import acts, after, before, chimes, presenter, turns
+from ravden.ui.booth.beside import LiveAir
+from ravden.ui.booth.sounds import Sounds
 from ravden.ui.booth.view import BoothView
 from ravden.ui.session import ShopSession
+from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
 TICK_MS = 250
+DOUBLE = timedelta(seconds=0.4)  # two presses closer than this are one, bounced by a glove or a switch
 
 
 class BoothControl(QObject):
     """Shows the session on the instrument turned to. outlooks: what is known of every instrument by now."""
 
     told = pyqtSignal(str)
+    failed = pyqtSignal(object)
+    settled = pyqtSignal()
+    bold_asked = pyqtSignal()
+    sound_turned = pyqtSignal(str)
 
-    def __init__(self, session: ShopSession, view: BoothView, outlooks: Callable[[], dict[str, Outlook]]) -> None:
+    def __init__(
+        self, session: ShopSession, view: BoothView, outlooks: Callable[[], dict[str, Outlook]], pool: QThreadPool
+    ) -> None:
         super().__init__()
         self.session, self.view, self._outlooks = session, view, outlooks
+        self.live = True
+        self._hygrometer: Callable[[], tuple[float, float, datetime, bool] | None] = lambda: None
+        self.choice = before.Choice()
+        self.sounds = Sounds(self)
+        self.sounds.told.connect(self.told)
         self._found: Outlook | None = None
+        self._more: tuple[tuple[str, int], OneMore] | None = None
+        self._worked: tuple[int, int, tuple[after.Worked, ...]] | None = None
+        self._read = 0  # the session whose last page has been read
+        self._acted: datetime | None = None
+        self._heard: datetime | None = None
+        self._more_job, self._after_job = LatestJob(self, pool), LatestJob(self, pool)
+        self._more_job.done.connect(self._more_ready)
+        self._after_job.done.connect(self._after_ready)
         self.tick = QTimer(self)
         self.tick.setInterval(TICK_MS)
-        self.tick.timeout.connect(self.show)
+        self.tick.timeout.connect(self._ticked)
         view.act_asked.connect(self._act)
         view.back_asked.connect(self._back)
+        view.key_asked.connect(self._key)
         view.mishap_logged.connect(self._mishap)
         view.instrument_picked.connect(lambda i: self.session.select(i, "booth"))
+        view.before.toggled.connect(self._toggle)
+        view.before.earlier.connect(self._earlier)
+        view.before.ticked.connect(self._tick_check)
+        view.before.lamp_set.connect(self._lamp)
+
+    @property
+    def busy(self) -> bool:
+        return self._more_job.busy or self._after_job.busy
+
+    def listen_to(self, hygrometer: Callable[[], tuple[float, float, datetime, bool] | None]) -> None:
+        """Take the air from a sensor: C, humidity, when it was heard, whether it is still there."""
+        self._hygrometer = hygrometer
+
+    def live_air(self) -> LiveAir | None:
+        """What the sensor says; None where there is none."""
+        heard = self._hygrometer()
+        return None if heard is None else LiveAir(temp_C=heard[0], rh=heard[1], at=heard[2], connected=heard[3])
 
     def take(self, found: Outlook) -> None:
         """The outlook of the instrument turned to."""
         self._found = found
         self.show()
 
+    def _ticked(self) -> None:
+        now = self.session.now
+        if self._heard is not None:
+            for sound in chimes.between(self.session, self._known(), self._heard, now):
+                self.sounds.play(sound)
+        self._heard = now
+        self.show()
+
     def show(self) -> None:
-        """Draw the place, if it is the one looked at; the clock runs only then."""
-        looked_at = not self.view.isHidden() and self.session.rack is not None
-        if looked_at and not self.tick.isActive():
-            self.tick.start()
-        elif not looked_at and self.tick.isActive():
-            self.tick.stop()
-        if looked_at:
-            zones = self.session.shop.on_rack(self.session.selected).project.zones
-            self.view.defects.offer(self.session.catalogue.defects, tuple((z.name, z.label) for z in zones))
-            self.view.show_booth(presenter.show(self.session, self._outlooks(), self._mine()))
+        """Draw the place, if it is the one looked at. The clock runs then, and as long as a session is going on."""
+        known = self.session.rack is not None
+        looked_at = not self.view.isHidden() and known
+        running = looked_at or (known and turns.going_on(self.session) is not None)
+        if running != self.tick.isActive():
+            self._heard = self.session.now if running else None
+            (self.tick.start if running else self.tick.stop)()
+        if not looked_at:
+            return
+        page = self._page()
+        self.view.turn_to(page)
+        if page == "before":
+            self.view.before.show_before(before.show(self.session, self._known(), self.choice, self.live_air()))
+        elif page == "run":
+            self._show_run()
+        else:
+            self._show_after()
+
+    def _page(self) -> str:
+        """The page the journal is on: a session going on, one just ended, or none."""
+        if turns.in_rotation(self.session):
+            return "run"
+        over = self.session.shop.session
+        recent = over is not None and over.ended is not None and self.session.now - over.ended < turns.RECENT
+        return "after" if recent and over is not None and over.entry != self._read else "before"
+
+    def _show_run(self) -> None:
+        zones = self.session.shop.on_rack(self.session.selected).project.zones
+        self.view.defects.offer(self.session.catalogue.defects, tuple((z.name, z.label) for z in zones))
+        shown = presenter.show(self.session, self._known(), self._mine(), self.live_air(), self._more_now())
+        self.view.run.show_run(shown)
+        self.view.run.small["sound"].setText(f"V: sound {self.sounds.level}")
+
+    def _known(self) -> dict[str, Outlook]:
+        """Every outlook at hand, the one turned to among them."""
+        mine = self._mine()
+        return self._outlooks() if mine is None else {**self._outlooks(), self.session.selected: mine}
 
     def _mine(self) -> Outlook | None:
         found = self._found
         return found if found is not None and found.project.instrument.id == self.session.selected else None
+
+    def _more_now(self) -> OneMore | None:
+        """What one more coat would cost, asked for once it is the question."""
+        mine = self._mine()
+        if mine is None or turns.turn_of(self.session, self.session.selected, mine).kind != "stop":
+            return None
+        key = (self.session.selected, len(self.session.entries))
+        if self._more is not None and self._more[0] == key:
+            return self._more[1]
+        if not self._more_job.busy:
+            self._more_job.submit(lambda: (key, one_more(mine, mine.project.material.coat_dry_um)))
+        return None
+
+    def _more_ready(self, outcome: Outcome) -> None:
+        if not self.live:
+            return
+        if outcome.error is not None:
+            self.failed.emit(outcome)
+        else:
+            self._more = outcome.value
+            self.show()
+        self.settled.emit()
+
+    def _show_after(self) -> None:
+        over = self.session.shop.session
+        assert over is not None
+        key = (over.entry, len(self.session.entries))
+        if self._worked is not None and self._worked[:2] == key:
+            self.view.after.show_after(after.show(self.session, over, self._worked[2]))
+            return
+        self.view.after.show_after(after.show(self.session, over, ()))
+        if not self._after_job.busy:
+            run = after.work(self.session, over)
+            self._after_job.submit(lambda: (*key, run()))
+
+    def _after_ready(self, outcome: Outcome) -> None:
+        if not self.live:
+            return
+        if outcome.error is not None:
+            self.failed.emit(outcome)
+        else:
+            self._worked = outcome.value
+            self.show()
+        self.settled.emit()
 
     def _try(self, act: Callable[[], object]) -> None:
         try:
@@ -63,27 +186,110 @@ class BoothControl(QObject):
         self.show()
 
     def _act(self) -> None:
-        def log() -> None:
-            body = presenter.act(self.session, self._mine())
-            self.session.log(body, instrument=self.session.selected, origin="booth")
+        """The large key: begin, log and move on, or leave the last page."""
+        page = self.view.page
+        now = self.session.now
+        if page == "run" and self._acted is not None and timedelta(0) <= now - self._acted < DOUBLE:
+            self.told.emit("two presses at once: one is logged. Press again if two were meant")
+            return
+        self._try({"before": self._begin, "run": self._log, "after": self._leave}[page])
 
-        self._try(log)
+    def _begin(self) -> None:
+        rows = before.chosen(self.session, self._known(), self.choice)
+        names = tuple(name for name, _, is_in in rows if is_in)
+        if not names:
+            raise InputError("", "choose an instrument for the session first")
+        shown = before.show(self.session, self._known(), self.choice)
+        unchecked = tuple(name for name, _, on in shown.checks if not on)
+        body = SessionBegun(instruments=names, unchecked=unchecked, lamp_mW_cm2=self.choice.lamp_mW_cm2)
+        self.session.log(body, origin="booth")
+        self.choice.forget()
+        if self.session.selected not in names:
+            self.session.select(names[0], "booth")
+
+    def _log(self) -> None:
+        session = self.session
+        if session.selected not in session.shop.racked:
+            raise InputError("", "this instrument is no longer on the rack")
+        open_session = turns.going_on(session)
+        if open_session is not None and open_session.paused is not None:
+            session.log(SessionPaused(on=False), origin="booth")
+        body = acts.act(session, self._mine())
+        session.log(body, instrument=session.selected, at=acts.moment_of(session, session.selected), origin="booth")
+        self._acted = session.now
+        session.select(turns.next_in_rotation(session, self._known()), "booth")
+
+    def _leave(self) -> None:
+        over = self.session.shop.session
+        self._read = over.entry if over is not None else 0
 
     def _back(self) -> None:
-        """Take back the newest act, where it is one of the booth's."""
+        """Take back the newest entry, where it is one of the Booth's, and turn to the instrument it was about."""
 
         def back() -> None:
-            last = last_to_undo(self.session.entries)
-            if last is None or not isinstance(last.body, PassLogged | CoatLogged | MishapLogged):
-                raise InputError("", "the last entry is no coat, pass or mishap; take it back with Ctrl+Z")
+            last = acts.own_last(self.session, last_to_undo(self.session.entries))
             self.session.undo("booth")
+            self._acted = None
+            if last.instrument:
+                self.session.select(last.instrument, "booth")
 
         self._try(back)
 
+    def _key(self, key: str) -> None:
+        if key == "bold":
+            self.bold_asked.emit()
+        elif key == "sound":
+            self.sound_turned.emit(self.sounds.turn())
+            self.sounds.play("ready")
+            self.show()
+        else:
+            self._try({"pause": self._pause, "mix": self._mix, "end": self._end}[key])
+
+    def _pause(self) -> None:
+        open_session = turns.going_on(self.session)
+        self.session.log(SessionPaused(on=open_session is None or open_session.paused is None), origin="booth")
+
+    def _end(self) -> None:
+        self.session.log(SessionEnded(), origin="booth")
+
+    def _mix(self) -> None:
+        material = presenter.pot_material(self.session)
+        if not material:
+            raise InputError("", "nothing of this session has a pot life")
+        names = turns.in_rotation(self.session)
+        rows = [(n, turns.turn_of(self.session, n, self._known().get(n))) for n in names]
+        needs = [mix.total_ml for (name, _), mix in before.mix_for(self.session, rows).items() if name == material]
+        self.session.log(MixMade(material=material, ml=round(sum(needs), 0) or 50.0), origin="booth")
+
     def _mishap(self, what: str, zone: str) -> None:
         def log() -> None:
-            self.session.log(MishapLogged(what=what, zone=zone), instrument=self.session.selected, origin="booth")
-            label, now = self.session.catalogue.defects[what]
+            session = self.session
+            at = acts.moment_of(session, session.selected)
+            session.log(MishapLogged(what=what, zone=zone), instrument=session.selected, at=at, origin="booth")
+            label, now = session.catalogue.defects[what]
             self.told.emit(f"{label}: {now[:1].lower()}{now[1:].rstrip('.')}")
 
         self._try(log)
+
+    def _toggle(self, name: str) -> None:
+        rows = before.chosen(self.session, self._known(), self.choice)
+        self.choice.by_hand[name] = not next((is_in for n, _, is_in in rows if n == name), False)
+        self.show()
+
+    def _earlier(self, name: str) -> None:
+        names = [n for n, _, _ in before.chosen(self.session, self._known(), self.choice)]
+        at = names.index(name) if name in names else 0
+        if at > 0:
+            names[at - 1 : at + 1] = [names[at], names[at - 1]]
+        self.choice.order = names
+        self.show()
+
+    def _tick_check(self, name: str) -> None:
+        self.choice.ticked ^= {name}
+        self.show()
+
+    def _lamp(self, text: str) -> None:
+        try:
+            self.choice.lamp_mW_cm2 = float(text.replace(",", "."))
+        except ValueError:
+            self.told.emit(f"{text} is no number of mW/cm²")

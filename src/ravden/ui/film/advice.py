@@ -9,15 +9,11 @@ from ravden.core.film import deposit, pores
 from ravden.core.materials.mixing import thinned_solids
 from ravden.core.record import Coat, Exposure, Mishap, Reading, Sanding, StepDone
 from ravden.ui import words
-from ravden.ui.coat_forms import ON_WORK
 
 if TYPE_CHECKING:
-    from ravden.core.film.advice import Choice
     from ravden.core.plan.counsel import Counsel, Entry
     from ravden.core.plan.outlook import Outlook
     from ravden.ui.session import ShopSession
-
-WORTH_IT = 0.85  # [A] a measurement that leaves more of the uncertainty than this is not advised
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,31 +35,6 @@ class EntryRow:
     what: str
     did: str
     doubt: str
-
-
-def measure_next(session: ShopSession, found: Outlook, advice: Counsel) -> str:
-    """Which single measurement is worth taking, and what it would buy."""
-    project = found.project
-    if not project.coats:
-        return ""
-    risk = project.zone(advice.risk_zone).label.lower()
-    best = next((c for c in advice.measure if c.share < WORTH_IT), None)
-    if best is None:
-        return f"No single measurement would tell much more about the {risk}."
-    units = session.units
-    before, after = units.film_number(best.before_um), units.film(best.after_um)
-    return f"Worth measuring: {_named(found, best)}. That takes the {risk} from ±{before} to ±{after}."
-
-
-def _named(found: Outlook, choice: Choice) -> str:
-    if choice.measurement == "gauge":
-        return f"the {found.project.zone(choice.zone).label.lower()}, film gauge, 3 touches"
-    if choice.measurement == "comb":
-        return f"the next coat on the {found.project.zone(choice.zone).label.lower()}, wet comb"
-    return {
-        "card": "the witness card on a scale", "micrometer": "the witness card with a micrometer",
-        "volume": "how much the next coat takes",
-    }[choice.measurement]  # fmt: skip
 
 
 def plan(session: ShopSession, found: Outlook, advice: Counsel) -> PlanShown:
@@ -149,10 +120,10 @@ def _material_needed(session: ShopSession, found: Outlook) -> list[tuple[str, st
     if dry <= 0:
         return []
     area = sum(z.area_cm2 * z.k_mean for z in project.zones if z.name not in project.bare)
-    padded = session.catalogue.applied[material.id] == "pad"
-    tool = session.catalogue.applicators["pad" if padded else "gun-low-pressure"]
+    way = session.catalogue.applied[material.id]
+    tool = session.catalogue.tool(way)
     share = thinned_solids(material.volume_solids, material.thinner_ratio)
-    ml = deposit.material_ml(area, dry, share, tool.transfer, 1.0 if padded else ON_WORK)
+    ml = deposit.material_ml(area, dry, share, tool.transfer, deposit.GUN_ON_WORK if way == "spray" else 1.0)
     what = f"{_round(ml)} ml"
     if material.thinner_ratio > 0:
         base = ml / (1 + material.thinner_ratio)

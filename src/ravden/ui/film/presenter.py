@@ -11,9 +11,9 @@ from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.timeline import FilmTimeline
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.ui import words
-from ravden.ui.film.advice import measure_next
 from ravden.ui.film.step_marks import StepMark, step_marks
 from ravden.ui.film.time_axis import TimeWarp, warp
+from ravden.ui.measure_words import measure_next
 from ravden.ui.next_act import NextAct, next_act, when_text
 from ravden.ui.session import ShopSession
 

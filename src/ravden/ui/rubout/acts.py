@@ -1,6 +1,7 @@
 """Logging a rung in two keys, and a stray scratch: what becomes of them in the journal. No Qt."""
 
 from ravden.core.errors import InputError
+from ravden.core.plan.bench import ends_stage, worked_zones, zone_um
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.rubout import RubOut
 from ravden.journal.entries import MishapLogged, SandingLogged
@@ -31,17 +32,12 @@ def rung_entry(session: ShopSession, found: Outlook, rub: RubOut, index: int, ke
     project = found.project
     labels = {z.name: z for z in project.zones}
     on = (zone,) if zone else tuple(z.name for z in project.zones if z.kind != "edge" and z.name not in project.bare)
-    # The entry speaks of the flats; a zone alone loses what the ladder reckons with there.
-    um = step.remove_um
-    if zone:
-        place = labels[zone]
-        bears = step.rung.backing.bears_on(place.kind)
-        um = step.remove_um * min(bears, 4.0) / max(place.sanding, 0.1) if place.kind == "edge" else step.remove_um
-    kinds = [s.rung.abrasive.kind == "polish" for s in rub.ladder.steps]
-    polish = kinds[index]
-    last = index == len(kinds) - 1 or (not polish and kinds[index + 1])
+    um = zone_um(step.rung, step.remove_um, labels[zone]) if zone else step.remove_um
+    steps = rub.ladder.steps
+    polish = step.rung.abrasive.kind == "polish"
+    last = ends_stage(step.rung, steps[index + 1 :])
     before = {z for d in rub.film.done if d.grade == step.rung.abrasive.name for z in d.zones}
-    every = {z.name for z in project.zones if z.kind != "edge" and z.name not in project.bare}
+    every = {z.name for z in worked_zones(found)}
     whole = every <= before | set(on)
     return SandingLogged(
         um=round(um, 2), grade=step.rung.abrasive.name, purpose="rub-out" if polish else "level", zones=on,

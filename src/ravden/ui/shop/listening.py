@@ -29,6 +29,7 @@ class Listening(QObject):
         self._session, self._view = session, view
         self._logged: tuple[datetime, float, float] | None = None
         self._grams: float | None = None
+        self._heard: tuple[AirReading, datetime] | None = None
         self.sensors = {kind: Sensor(str(socket_path(kind)), self) for kind in ("hygrometer", "scale")}
         for kind, sensor in self.sensors.items():
             sensor.told.connect(lambda text, k=kind: view.tell_sensor(k, text))
@@ -36,6 +37,14 @@ class Listening(QObject):
         self.sensors["scale"].reading.connect(self._mass)
         view.sensor_turned.connect(self._turn)
         view.weight_taken.connect(self._weigh)
+
+    def live(self) -> tuple[float, float, datetime, bool] | None:
+        """What the hygrometer said last: C, humidity, when it was heard, whether it is still there; None: nothing since
+        it was turned on."""
+        if self._heard is None:
+            return None
+        line, at = self._heard
+        return line.temp_C, line.rh, at, self.sensors["hygrometer"].connected
 
     def stop(self) -> None:
         """Let go of every sensor."""
@@ -48,11 +57,13 @@ class Listening(QObject):
             sensor.start()
         else:
             sensor.stop()
+            self._heard = None if kind == "hygrometer" else self._heard
             self._view.show_value(kind, "–")
 
     def _air(self, line: object) -> None:
         if not isinstance(line, AirReading):
             return
+        self._heard = (line, self._session.now)
         units = self._session.units
         self._view.show_value("hygrometer", f"{units.temperature(line.temp_C)}, {100 * line.rh:.0f} %")
         last = self._logged

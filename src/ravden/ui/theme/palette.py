@@ -54,7 +54,13 @@ DARK = Palette(
     floor="#f0907d",
     ramp=("#fff3c4", "#f8dd92", "#edbd66", "#d89a4d", "#bd783c", "#9f5a30", "#80421f"),
 )  # fmt: skip
-PALETTES = {"light": LIGHT, "dark": DARK}
+CONTRAST = Palette(
+    name="contrast", ground="#000000", panel="#000000", line="#8c8c8c", ink="#ffffff", muted="#e6e6e6",
+    rail="#000000", rail_ink="#ffffff", accent="#ffd500", accent_ink="#000000", accent_soft="#3d3400",
+    open_ink="#86ff7d", open_soft="#0d2e0b", warn="#ff9d7a", warn_soft="#40170a", wood="#8a6b3a", wood_line="#c9a565",
+    floor="#ff9d7a", ramp=DARK.ramp,
+)  # fmt: skip
+PALETTES = {"light": LIGHT, "dark": DARK, "contrast": CONTRAST}
 
 
 def rgb(colour: str) -> tuple[int, int, int]:

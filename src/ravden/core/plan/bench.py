@@ -1,0 +1,161 @@
+"""Sanding and rubbing out rung by rung and zone by zone: what is in the hand now, on what, how often over it, and when
+to stop. Told by the journal and the ladder, so that a bench session goes on where it was."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ravden.core.abrasive.ladder import Step, most_um
+from ravden.core.abrasive.sandthrough import EXPOSURE, safe_passes
+from ravden.core.abrasive.scratch import Rung, per_pass_um, pieces_of_paper, rubbing_minutes
+from ravden.core.abrasive.scuff import ScuffHabit, scuff
+from ravden.core.errors import InputError
+from ravden.core.method.steps import SCUFF_UM
+from ravden.core.plan.outlook import Outlook
+from ravden.core.plan.rubout import RubOut, zones_left
+from ravden.core.record import Sanding, Zone
+
+MOST_BEARING = 4.0  # [A] an edge is not reckoned to lose more than this against the flats
+LEAST_SHARE = 0.1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BenchTurn:
+    """One rung on one zone.
+
+    um: film it is to take off the flats; strokes: times over every place that takes; most: times over after which the
+    odds of thin film are no longer put up with; minutes: of rubbing; faces: of paper this zone uses up; rung, rungs and
+    nth, zones: which of how many; kept_off: zones left alone; warning: why the film does not carry the ladder.
+    """
+
+    purpose: str
+    rung: Rung
+    um: float
+    zone: Zone
+    strokes: int
+    most: int
+    minutes: float
+    faces: float
+    nth_rung: int
+    rungs: int
+    nth: int
+    zones: int
+    look_for: str
+    mode: str
+    part: bool
+    kept_off: tuple[str, ...] = ()
+    warning: str = ""
+    after: str = ""
+
+    @property
+    def entry_um(self) -> float:
+        """Film of the entry, which speaks of the flats [um]."""
+        return zone_um(self.rung, self.um, self.zone)
+
+
+def zone_um(rung: Rung, um: float, zone: Zone) -> float:
+    """What an entry for one zone alone says was taken off the flats [um], so that the zone loses what it does."""
+    if zone.kind != "edge":
+        return um
+    return um * min(rung.backing.bears_on(zone.kind), MOST_BEARING) / max(zone.sanding, LEAST_SHARE)
+
+
+def worked_zones(found: Outlook) -> tuple[Zone, ...]:
+    """Zones that paper goes over: in the instrument's own finish, and no edges."""
+    own = [z for z in found.project.zones if z.name not in found.project.bare]
+    return tuple(z for z in own if z.kind != "edge") or tuple(own)
+
+
+def ends_stage(rung: Rung, following: Sequence[Step]) -> bool:
+    """Whether a rung is the last of the papers, or of all."""
+    polish = rung.abrasive.kind == "polish"
+    return not following or (not polish and following[0].rung.abrasive.kind == "polish")
+
+
+def bench(found: Outlook, habit: ScuffHabit | None = None) -> BenchTurn:
+    """What paper does now. habit: how this finish is scuffed between coats, where that is what is next.
+
+    Raises InputError, with the reason, where nothing can be sanded: no ladder, or a film that is still too soft.
+    """
+    rub, project = found.rub_out, found.project
+    every = worked_zones(found)
+    if not project.coats:
+        raise InputError("", "there is no film to sand yet")
+    if rub.at_cured:
+        raise InputError("", "the film is still too soft: paper would load, and the scratches close and open again")
+    if habit is not None:
+        return _scuffing(found, rub, habit, every)
+    steps = rub.ladder.steps if rub.ladder is not None else ()
+    grades = list(dict.fromkeys(d.grade for d in rub.film.done))
+    last = grades[-1] if grades else ""
+    covered = {z for d in rub.film.done if d.grade == last for z in d.zones}
+    left = [z for z in every if z.name not in covered]
+    begun = next((r for r in rub.drawer if last and last in (r.abrasive.id, r.abrasive.name)), None)
+    if begun is not None and left and len(left) < len(every):
+        um = _taken(project.sandings, last)
+        return _turn(found, rub, begun, um, left[0], every, nth_rung=len(grades), following=steps, before=grades[:-1])
+    if not steps:
+        raise InputError("", rub.refusal or "the ladder is done")
+    return _turn(
+        found, rub, steps[0].rung, steps[0].remove_um, every[0], every, nth_rung=len(grades) + 1, following=steps[1:],
+        before=grades, look_for=steps[0].look_for,
+    )  # fmt: skip
+
+
+def _turn(
+    found: Outlook, rub: RubOut, rung: Rung, um: float, zone: Zone, every: tuple[Zone, ...], *, nth_rung: int,
+    following: Sequence[Step], before: Sequence[str], look_for: str = "",
+) -> BenchTurn:  # fmt: skip
+    nth = every.index(zone) + 1
+    edges = tuple(z.label for z in found.project.zones if z not in every and z.name not in found.project.bare)
+    ladder = rub.ladder
+    polish = rung.abrasive.kind == "polish"
+    return BenchTurn(
+        purpose="rub-out" if polish else "level", rung=rung, um=um, zone=zone, strokes=_strokes(rung, um, zone),
+        most=_most(found, rub, rung, zone), minutes=rubbing_minutes(rung, um, zone.area_cm2),
+        faces=pieces_of_paper(rung, um, zone.area_cm2) if rung.abrasive.coated else 0.0, nth_rung=nth_rung,
+        rungs=nth_rung + len(following), nth=nth, zones=len(every), mode=rub.mode,
+        look_for=look_for or "The same scratch as on the zones done before, and none of the last grade's.",
+        part=not (nth == len(every) and ends_stage(rung, following)), kept_off=edges,
+        warning=ladder.reason if ladder is not None and not ladder.film_ok else "",
+        after=before[-1] if before else "",
+    )  # fmt: skip
+
+
+def _scuffing(found: Outlook, rub: RubOut, habit: ScuffHabit, every: tuple[Zone, ...]) -> BenchTurn:
+    """The scuff between coats, with the finest paper that still gives a key."""
+    best = scuff(habit, rub.drawer, rub.job.area_cm2)[-1]
+    coats = [c.at_h for c in found.project.coats if c.at_h <= found.now_h]
+    since = max(coats, default=-1e18)
+    done = {
+        z
+        for s in found.project.sandings
+        if s.purpose == "scuff" and since < s.at_h <= found.now_h
+        for z in (s.zones or [e.name for e in every])
+    }
+    left = [z for z in every if z.name not in done]
+    zone = left[0] if left else every[0]
+    edges = tuple(z.label for z in found.project.zones if z not in every and z.name not in found.project.bare)
+    return BenchTurn(
+        purpose="scuff", rung=best.rung, um=SCUFF_UM, zone=zone, strokes=_strokes(best.rung, SCUFF_UM, zone),
+        most=_most(found, rub, best.rung, zone), minutes=rubbing_minutes(best.rung, SCUFF_UM, zone.area_cm2),
+        faces=pieces_of_paper(best.rung, SCUFF_UM, zone.area_cm2), nth_rung=1, rungs=1, nth=every.index(zone) + 1,
+        zones=len(every), mode=rub.mode, look_for="Dull all over, no shiny spot; dust the colour of the film.",
+        part=len(left) > 1, kept_off=edges,
+    )  # fmt: skip
+
+
+def _strokes(rung: Rung, um: float, zone: Zone) -> int:
+    bears = rung.backing.bears_on(zone.kind) * EXPOSURE[zone.kind]
+    return max(round(um / max(per_pass_um(rung) * bears, 1e-6)), 1)
+
+
+def _most(found: Outlook, rub: RubOut, rung: Rung, zone: Zone) -> int:
+    """Times over this zone that its film still bears, from the film there is now."""
+    film = next(z for z in zones_left(found.project, found.ledger) if z.name == zone.label)
+    bears = rung.backing.bears_on(zone.kind) * EXPOSURE[zone.kind]
+    return safe_passes(most_um(rub.job, film, rung.backing.cv), 0.0, per_pass_um(rung), bears)
+
+
+def _taken(sandings: Sequence[Sanding], grade: str) -> float:
+    """Film the rung under way was meant to take, as its last entry has it [um]."""
+    return next(s.um for s in sorted(sandings, key=lambda s: -s.at_h) if s.grade == grade)

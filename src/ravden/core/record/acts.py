@@ -1,0 +1,241 @@
+"""What can happen to an instrument; hours are counted from its own zero."""
+
+from dataclasses import dataclass
+
+from ravden.core.errors import need, need_above, need_in
+from ravden.core.record.instrument import Zone
+from ravden.core.record.material import MAX_FILM_UM
+
+PURPOSES = ("scuff", "level", "rub-out")
+EDGE_WORKED = 1.5  # [A] film lost on an edge that a block runs over, against the flat
+MAX_HOURS = 24 * 366 * 100.0
+MAX_COUNT = 200  # coats in one entry
+NOTICES = ("nail-dents", "nail-holds", "print", "no-print", "smells", "no-smell")
+READINGS = ("gloss", "gauge", "comb", "card", "micrometer", "volume", "through", "not-through", *NOTICES)
+CARES = ("turn", "wipe")
+MISHAPS = (
+    "run", "nib", "orange-peel", "dry-spray", "blush", "milky", "fish-eye", "pinholes", "pop", "sand-through",
+    "stray-scratch", "dry-patch", "wrinkling", "print",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Coat:
+    """A coat laid down: nominal dry film [um] on a zone of factor 1; zones None means all of them but those bare.
+
+    bare: zones masked, or under another finish, when it was laid; finish: empty for the instrument's own, else the id
+    of another material; count: how many alike; count_odds: (count, odds) pairs where nobody is sure.
+    """
+
+    at_h: float
+    dry_um: float
+    zones: tuple[str, ...] | None = None
+    bare: tuple[str, ...] = ()
+    finish: str = ""
+    count: int = 1
+    count_odds: tuple[tuple[int, float], ...] = ()
+    how: str = ""
+    id: int = 0
+
+    def covers(self, zone: str) -> bool:
+        """Whether it was laid on a zone."""
+        return zone in self.zones if self.zones is not None else zone not in self.bare
+
+    @property
+    def likely_count(self) -> float:
+        """How many coats it stands for, in the mean."""
+        return sum(n * p for n, p in self.count_odds) if self.count_odds else float(self.count)
+
+    def share(self, zone: Zone) -> float:
+        """Dry film this entry is meant to leave on a zone [um]."""
+        return self.dry_um * zone.k_mean * self.likely_count if self.covers(zone.name) else 0.0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need_above(self.dry_um, 0, "dry_um", MAX_FILM_UM)
+        need(1 <= self.count <= MAX_COUNT, "count", f"must be between 1 and {MAX_COUNT} (got {self.count})")
+        need(len(self.count_odds) <= 8, "count_odds", "at most eight counts can be weighed")
+        if self.count_odds:
+            need(all(0 <= n <= MAX_COUNT and 0 < p <= 1 for n, p in self.count_odds), "count_odds", "must be odds")
+            total = sum(p for _, p in self.count_odds)
+            need(abs(total - 1) < 1e-6, "count_odds", f"must add up to 1 (got {total:g})")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pass:
+    """One pass of a coat under way: no film by itself, the coat is logged with its last pass."""
+
+    at_h: float
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sanding:
+    """Film taken off the flats [um]; other zones lose their share of it unless ``zones`` limits the work.
+
+    purpose: scuff between coats, level, or rub-out: which stage of the method it belongs to; edges_worked: the paper
+    went over the edges too, which costs them more than the flats; part: a rung with others still to come, so that the
+    stage is not done yet; minutes: how long the paper was on the film, 0 where nobody looked.
+    """
+
+    at_h: float
+    um: float
+    grade: str = ""
+    purpose: str = "level"
+    edges_worked: bool = False
+    zones: tuple[str, ...] | None = None
+    part: bool = False
+    minutes: float = 0.0
+    mode: str = ""
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need_above(self.um, 0, "um", MAX_FILM_UM)
+        need_in(self.minutes, 0, 10_000, "minutes", "min")
+        need(self.purpose in PURPOSES, "purpose", f"must be one of {', '.join(PURPOSES)} (got {self.purpose})")
+
+    def share(self, zone: Zone) -> float:
+        """Film this sanding takes off a zone [um]."""
+        if self.zones is not None and zone.name not in self.zones:
+            return 0.0
+        return self.um * (EDGE_WORKED if zone.kind == "edge" and self.edges_worked else zone.sanding)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reading:
+    """Something measured or seen.
+
+    what: gauge (um, the mean of n touches on a zone, as the film stood, solvent included); comb (wet between um and
+    high_um in the last coat, landed: its volume solids as it lands); card or micrometer (um on the witness card as it
+    stood); volume (um: dry film the volume used would leave); through or not-through (a look at a zone, or at a spot
+    of it); gloss (gu60: gloss units at 60 degrees on a zone). place: where on the outline, along and across the body
+    in mm.
+    """
+
+    at_h: float
+    zone: str = ""
+    um: float = 0.0
+    n: int = 1
+    what: str = "gauge"
+    high_um: float = 0.0
+    landed: float = 0.0
+    spot: bool = False
+    place: tuple[float, float] | None = None
+    how: str = ""
+    gu60: float = 0.0
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need(self.what in READINGS, "what", f"must be one of {', '.join(READINGS)} (got {self.what})")
+        if self.what == "gloss":
+            need_above(self.gu60, 0, "gu60", 100)
+        elif self.what not in ("through", "not-through", *NOTICES):
+            need_above(self.um, 0, "um", MAX_FILM_UM)
+        if self.what == "comb":
+            need(self.high_um > self.um, "high_um", f"must be greater than {self.um:g}: the teeth are reversed")
+            need_above(self.high_um, 0, "high_um", MAX_FILM_UM)
+            need_above(self.landed, 0, "landed", 1 + 1e-9)
+        need(1 <= self.n <= 100, "n", f"must be between 1 and 100 (got {self.n})")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Air:
+    """The shop's air from an hour on: temperature [C] and relative humidity as a share [-].
+
+    source: told (by hand), log, forecast, usual (for the month) or cabinet.
+    """
+
+    at_h: float
+    temp_C: float
+    rh: float = 0.5
+    source: str = "told"
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need_in(self.temp_C, -20, 80, "temp_C", "C")
+        need_in(self.rh, 0, 1, "rh")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Exposure:
+    """Light given to a light-cured film: dose [mJ/cm2] on these zones; None: everything that was turned to it."""
+
+    at_h: float
+    dose_mJ_cm2: float
+    zones: tuple[str, ...] | None = None
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need_above(self.dose_mJ_cm2, 0, "dose_mJ_cm2", 1e7)
+
+    def covers(self, zone: str) -> bool:
+        """Whether it fell on a zone."""
+        return self.zones is None or zone in self.zones
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mishap:
+    """Something that went wrong, on a zone; grade: of the rung it showed on; place: on the outline [mm]."""
+
+    at_h: float
+    what: str
+    zone: str
+    grade: str = ""
+    place: tuple[float, float] | None = None
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need(self.what in MISHAPS, "what", f"must be one of {', '.join(MISHAPS)} (got {self.what})")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepDone:
+    """A step of the method done, or skipped, by the name it has there."""
+
+    at_h: float
+    step: str
+    skipped: bool = False
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need(self.step.strip() != "", "step", "name the step")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Care:
+    """Something done to a film while it rests, that leaves its thickness as it is: turned, or wiped over again."""
+
+    at_h: float
+    what: str
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need(self.what in CARES, "what", f"must be one of {', '.join(CARES)} (got {self.what})")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LightOn:
+    """Curing light turned on zones, so many mW/cm2 at the work; what it gave is logged when it goes off."""
+
+    at_h: float
+    zones: tuple[str, ...]
+    mW_cm2: float
+    id: int = 0
+
+    def __post_init__(self) -> None:
+        need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
+        need(len(self.zones) > 0, "zones", "say what it was turned on")
+        need_above(self.mW_cm2, 0, "mW_cm2", 1e5)
+
+
+Act = Care | Coat | LightOn | Pass | Sanding | Reading | Air | Exposure | Mishap | StepDone

@@ -1,0 +1,80 @@
+"""One instrument and everything that happened to it."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from ravden.core.errors import InputError
+from ravden.core.record.acts import Act, Air, Coat, Exposure, Reading, Sanding
+from ravden.core.record.instrument import Instrument, Zone
+from ravden.core.record.material import RATE_LN_SD, CureModel, Material
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Project:
+    """One instrument and everything that happened to it, hours counted from its own zero.
+
+    masked: zones that get no finish for now; finishes: zones under another finish; drunk: dry film [um] that the wood
+    of each zone drinks from its first, second, ... coat; layers: other materials laid under or over its own finish;
+    rate_ln: mean and sd of ln of the rate factor of its finish in this shop; air_gaps: hours nobody knows the air of.
+    """
+
+    instrument: Instrument
+    material: Material
+    zones: tuple[Zone, ...]
+    acts: tuple[Act, ...] = field(default=())
+    masked: tuple[str, ...] = ()
+    finishes: Mapping[str, Material] = field(default_factory=dict)
+    drunk: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
+    layers: Mapping[str, Material] = field(default_factory=dict)
+    rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
+    air_gaps: tuple[tuple[float, float], ...] = ()
+
+    @property
+    def rate(self) -> float:
+        """How many times faster than assumed this finish dries in this shop [-]."""
+        return math.exp(self.rate_ln[0])
+
+    @property
+    def bare(self) -> tuple[str, ...]:
+        """Zones that a coat of the instrument's own finish would not be laid on now."""
+        return tuple(z.name for z in self.zones if z.name in self.masked or z.name in self.finishes)
+
+    def models(self, zone: str) -> dict[str, CureModel]:
+        """How each finish that can lie on a zone hardens, by the finish of its coats."""
+        own = self.finish(zone).cure if zone else self.material.cure
+        return {
+            "": own,
+            **{m.id: m.cure for m in self.layers.values()},
+            **{m.id: m.cure for m in self.finishes.values()},
+        }
+
+    def light_on(self, zone: str) -> tuple[Exposure, ...]:
+        """The light that fell on a zone."""
+        return tuple(a for a in self.acts if isinstance(a, Exposure) and a.covers(zone))
+
+    def finish(self, zone: str) -> Material:
+        """What is on a zone."""
+        return self.finishes.get(zone, self.material)
+
+    @property
+    def coats(self) -> tuple[Coat, ...]:
+        return tuple(a for a in self.acts if isinstance(a, Coat))
+
+    @property
+    def sandings(self) -> tuple[Sanding, ...]:
+        return tuple(a for a in self.acts if isinstance(a, Sanding))
+
+    @property
+    def readings(self) -> tuple[Reading, ...]:
+        return tuple(a for a in self.acts if isinstance(a, Reading))
+
+    @property
+    def air(self) -> tuple[Air, ...]:
+        return tuple(a for a in self.acts if isinstance(a, Air))
+
+    def zone(self, name: str) -> Zone:
+        for zone in self.zones:
+            if zone.name == name:
+                return zone
+        raise InputError("zone", f"{self.instrument.name} has no zone called {name}")

@@ -1,0 +1,83 @@
+"""The session in the booth as the journal tells it: which instruments, since when, left or over, what was mixed."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+
+from ravden.catalogue.tables import Catalogue
+from ravden.core.errors import need
+from ravden.core.method.habit import LAMP_MW_CM2
+from ravden.journal.booth_entries import MixMade, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.entries import Body, Entry
+
+LASTS = timedelta(hours=12)  # nothing logged for longer than this: the session is over, though nobody said so
+MOST_ML = 100_000.0
+BOOTH_KINDS = (MixMade, SessionBegun, SessionEnded, SessionPaused)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mixed:
+    """A mix made ready: of what, how much, and when."""
+
+    material: str
+    ml: float
+    at: datetime
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoothSession:
+    """The newest session. entry: its place in the journal; last: when anything was logged in it; paused: since when it
+    has been left; ended: when it was said to be over."""
+
+    entry: int
+    begun: datetime
+    last: datetime
+    instruments: tuple[str, ...]
+    unchecked: tuple[str, ...] = ()
+    lamp_mW_cm2: float = LAMP_MW_CM2
+    paused: datetime | None = None
+    ended: datetime | None = None
+    mixes: tuple[Mixed, ...] = ()
+
+    def is_open(self, now: datetime) -> bool:
+        """Whether it is still going on."""
+        return self.ended is None and now - self.last < LASTS
+
+
+def booth_session(counting: Iterable[Entry]) -> BoothSession | None:
+    """The newest session of the entries that count, in the order they were written; None: there was none yet."""
+    found: BoothSession | None = None
+    for e in counting:
+        body = e.body
+        if isinstance(body, SessionBegun):
+            found = BoothSession(
+                entry=e.id, begun=e.at, last=e.at, instruments=body.instruments, unchecked=body.unchecked,
+                lamp_mW_cm2=body.lamp_mW_cm2 or LAMP_MW_CM2,
+            )  # fmt: skip
+            continue
+        if found is None or found.ended is not None:
+            continue
+        if isinstance(body, SessionPaused):
+            found = replace(found, paused=e.at if body.on else None)
+        elif isinstance(body, SessionEnded):
+            found = replace(found, ended=e.at)
+        elif isinstance(body, MixMade):
+            found = replace(found, mixes=(*found.mixes, Mixed(material=body.material, ml=body.ml, at=e.at)))
+        if e.instrument in found.instruments or isinstance(body, BOOTH_KINDS):
+            found = replace(found, last=max(found.last, e.at))
+    return found
+
+
+def check_session(body: Body, known: Iterable[str], session: BoothSession | None, catalogue: Catalogue) -> None:
+    """Raise InputError where an entry of a session cannot be."""
+    if isinstance(body, SessionBegun):
+        need(len(body.instruments) > 0, "instruments", "choose at least one instrument for the session")
+        for name in body.instruments:
+            need(name in known, "instruments", f"there is no instrument {name} on the rack")
+        need(len(set(body.instruments)) == len(body.instruments), "instruments", "an instrument is named twice")
+        need(0 <= body.lamp_mW_cm2 <= 1e5, "lamp_mW_cm2", "must be a lamp's rating in mW/cm2")
+        return
+    need(session is not None and session.ended is None, "kind", "no session is going on")
+    if isinstance(body, MixMade):
+        catalogue.material(body.material)
+        need(0 < body.ml <= MOST_ML, "ml", f"must be more than nothing and at most {MOST_ML:.0f} ml")

@@ -1,0 +1,185 @@
+"""The run: what to do now in type that is read from two metres, a countdown, a tally, and one key an act."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from ravden.ui.booth.big_tally import BigTally
+from ravden.ui.booth.presenter import BoothShown
+from ravden.ui.theme.style import current, font
+from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.tone import set_tone
+
+TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX = 32, 49, 150, 29, 22
+LARGER = 1.3  # in the high-contrast form
+SIDE_W = 330
+MOST_ROWS, MOST_LINES = 12, 7
+NOTICE_H = 64  # what was just logged is told at the foot, and must not lie on the keys
+SMALL_KEYS = (
+    ("pause", "P: pause", "The session is left and gone on with; sounds are silent meanwhile, the film dries on"),
+    ("mix", "M: mixed", "Notes that the mix was made now: its pot life runs from here"),
+    ("end", "E: end", "The session is over: what it did, and what to clean"),
+    ("bold", "H: high contrast", "White and yellow on black, and larger"),
+    ("sound", "V: sound", "Louder, quieter, off"),
+)
+
+
+class RunPage(QWidget):
+    """Says which key was asked for: by mouse or touch; the view hears the keyboard."""
+
+    act_asked, back_asked, mishap_asked = pyqtSignal(), pyqtSignal(), pyqtSignal()
+    key_asked = pyqtSignal(str)
+    instrument_picked = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.large = False
+        self.title, self.now, self.how, self.count, self.under, self.next = (QLabel() for _ in range(6))
+        for label in (self.title, self.now, self.how, self.count, self.under, self.next):
+            label.setWordWrap(True)
+        self.now.setAccessibleName("Now")
+        self.count.setAccessibleName("Countdown")
+        self.next.setAccessibleName("Next")
+        self.tally = BigTally()
+        self.film, self.cautions, self.paused = (QLabel() for _ in range(3))
+        self.film.setObjectName("big")
+        self.film.setAccessibleName("Film")
+        self.cautions.setObjectName("fault")
+        self.paused.setObjectName("said")
+        set_tone(self.paused, "warn")
+        self.paused.setStyleSheet("font-size: 22px;")
+        self.lines = [QLabel() for _ in range(MOST_LINES)]
+        for label in self.lines:
+            label.setObjectName("said")
+            label.setStyleSheet("font-size: 16px;")
+        for label in (self.film, self.cautions, self.paused, *self.lines):
+            label.setWordWrap(True)
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        outer.addWidget(self._run(), 1)
+        outer.addWidget(self._side())
+
+    def _run(self) -> QWidget:
+        self.act = QPushButton()
+        self.act.setObjectName("main")
+        self.back = QPushButton("Backspace: back")
+        self.mishap = QPushButton("N: gone wrong")
+        self.back.setToolTip("Takes the last act of the Booth back")
+        self.mishap.setToolTip("Notes a run, a nib, blush … on a zone, and says what to do now")
+        self.act.clicked.connect(self.act_asked)
+        self.back.clicked.connect(self.back_asked)
+        self.mishap.clicked.connect(self.mishap_asked)
+        for button in (self.act, self.back, self.mishap):
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.setStyleSheet("font-size: 19px; padding: 6px 4px;")
+            button.setMinimumHeight(64)
+        frame, box = panel()
+        for widget in (self.title, self.paused, self.now, self.how, self.count, self.under, self.tally, self.next):
+            box.addWidget(widget)
+        box.addStretch(1)
+        keys = QHBoxLayout()
+        for button, share in ((self.act, 4), (self.back, 3), (self.mishap, 3)):
+            keys.addWidget(button, share)
+        box.addLayout(keys)
+        small = QHBoxLayout()
+        self.small: dict[str, QPushButton] = {}
+        for name, text, tip in SMALL_KEYS:
+            key = QPushButton(text)
+            key.setToolTip(tip)
+            key.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            key.setStyleSheet("font-size: 16px; padding: 4px;")
+            key.setMinimumHeight(44)
+            key.clicked.connect(lambda _=False, n=name: self.key_asked.emit(n))
+            small.addWidget(key, 1)
+            self.small[name] = key
+        box.addLayout(small)
+        box.addSpacing(NOTICE_H)
+        return frame
+
+    def _side(self) -> QWidget:
+        frame, box = panel()
+        frame.setFixedWidth(SIDE_W)
+        heading = QLabel("In this session")
+        heading.setObjectName("heading")
+        box.addWidget(heading)
+        self.rows: list[QPushButton] = []
+        self.ids: list[str] = []
+        for _ in range(MOST_ROWS):
+            row = QPushButton()
+            row.setObjectName("zone")
+            row.setCheckable(True)
+            row.setMinimumHeight(34)
+            row.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            row.clicked.connect(self._row)
+            box.addWidget(row)
+            self.rows.append(row)
+        box.addStretch(1)
+        for widget in (self.film, *self.lines, self.cautions):
+            box.addWidget(widget)
+        box.addSpacing(NOTICE_H)
+        return frame
+
+    def show_run(self, shown: BoothShown) -> None:
+        """Show this."""
+        p = current()
+        said = shown.said
+        ink = {"open": p.open_ink, "warn": p.warn}.get(said.tone, p.ink)
+        times = LARGER if self.large else 1.0
+        long_count = len(said.count) > 8
+        for label, text, px, bold, colour in (
+            (self.title, shown.title, TITLE_PX, True, p.accent), (self.now, said.now, NOW_PX, True, p.ink),
+            (self.how, said.how, HOW_PX, False, p.muted if not self.large else p.ink),
+            (self.count, said.count, NOW_PX if long_count else COUNT_PX, True, ink),
+            (self.under, said.under, NEXT_PX, False, ink), (self.next, said.next, NEXT_PX, False, p.ink),
+        ):  # fmt: skip
+            if label.text() != text:
+                label.setText(text)
+            label.setVisible(bool(text))
+            size = round(px * (times if label is not self.count else min(times, 1.1)))
+            sheet = f"font-size: {size}px; color: {colour};" + (" font-weight: bold;" if bold else "")
+            if label.styleSheet() != sheet:
+                # The style sheet's size would win over the font's; both, so that the layout knows it too.
+                label.setFont(font(size, bold=bold))
+                label.setStyleSheet(sheet)
+        self.paused.setText(shown.paused)
+        self.paused.setVisible(bool(shown.paused))
+        self.tally.show_tally(shown.done, shown.of)
+        self.film.setText(shown.film)
+        for i, label in enumerate(self.lines):
+            text, tone = shown.lines[i] if i < len(shown.lines) else ("", "plain")
+            label.setText(text)
+            label.setVisible(bool(text))
+            set_tone(label, tone)
+        self.cautions.setText(" ".join(shown.cautions[:2]))
+        self.act.setText(said.space or "Space: nothing to log")
+        self.act.setEnabled(bool(said.space))
+        self.small["mix"].setVisible(bool(shown.pot))
+        self.small["pause"].setText("P: go on" if shown.paused else "P: pause")
+        self._show_rows(shown)
+
+    def _show_rows(self, shown: BoothShown) -> None:
+        p = current()
+        self.ids = [r.id for r in shown.rows[:MOST_ROWS]]
+        for i, button in enumerate(self.rows):
+            button.setVisible(i < len(self.ids))
+            if i < len(self.ids):
+                row = shown.rows[i]
+                button.setText(f"{row.name}   {row.text}")
+                button.setChecked(row.here)
+                sheet = f"font-size: 17px; color: {p.open_ink if row.ready else p.ink};"
+                if button.styleSheet() != sheet:
+                    button.setStyleSheet(sheet)
+
+    def _row(self) -> None:
+        sender = self.sender()
+        at = next((i for i, b in enumerate(self.rows) if b is sender), -1)
+        if 0 <= at < len(self.ids):
+            self.instrument_picked.emit(self.ids[at])
+
+    def turn(self, by: int, chosen: str) -> None:
+        """The next instrument of the session, or the one before."""
+        if self.ids:
+            at = self.ids.index(chosen) if chosen in self.ids else -by
+            self.instrument_picked.emit(self.ids[(at + by) % len(self.ids)])

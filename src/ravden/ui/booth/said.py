@@ -1,0 +1,195 @@
+"""What stands in large type for one turn: now, the count, what it means, what is next. No Qt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import TYPE_CHECKING
+
+from ravden.core.errors import InputError
+from ravden.core.plan.booth import Turn
+from ravden.ui import words
+from ravden.ui.booth import turns
+from ravden.ui.session import ShopSession
+from ravden.ui.unit_words import session_words
+
+if TYPE_CHECKING:
+    from ravden.core.plan.bench import BenchTurn
+    from ravden.core.plan.one_more import OneMore
+    from ravden.core.plan.outlook import Outlook
+
+LONGEST_OVERRUN_S = 3600.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Said:
+    """now: in a few words; count: minutes and seconds, with a plus once overrun; tone: open when hands may go on, plain
+    while it flashes off, warn to stop; how: the line under it; space: what the large key logs, empty: nothing; beside:
+    a warning to stand with the conditions; step: which of how many; paper: wet, dry or machine where it is sanded, and
+    zones: done, of how many."""
+
+    now: str
+    count: str = ""
+    under: str = ""
+    tone: str = "plain"
+    next: str = ""
+    how: str = ""
+    space: str = ""
+    beside: str = ""
+    step: str = ""
+    paper: str = ""
+    zones: tuple[int, int] = (0, 0)
+
+
+def clock_text(seconds: float) -> str:
+    """Minutes and seconds; from an hour on, hours and minutes."""
+    whole = int(abs(seconds))
+    if whole >= 3600:
+        return f"{whole // 3600} h {whole % 3600 // 60:02d}"
+    return f"{whole // 60}:{whole % 60:02d}"
+
+
+def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore | None = None) -> Said:
+    """A turn of the instrument turned to. more: what one more coat would cost, where it has been worked out."""
+    due = turns.due_at(session, session.selected, here)
+    if here.kind == "done":
+        return Said(now="The method is done", next="Nothing more is planned.")
+    if here.kind == "other":
+        return _other(session, here, found)
+    if here.kind == "stop":
+        return _stop(session, here, due, more)
+    if here.kind in ("light", "lit"):
+        return _lamp(session, here, due)
+    if here.kind == "care":
+        count, under, tone = _counted(session, here, due, ("until it is wanted", "over: wanted now", "wanted now"))
+        after = f"{here.nth_pass} of {here.passes} times after this coat." if here.passes > 1 else ""
+        done = "turned" if here.what == "turn" else "wiped"
+        return Said(now=here.label, count=count, under=under, tone=tone, next=after, how=here.how,
+                    space=f"Space: it is {done}")  # fmt: skip
+    count, under, tone = _counted(
+        session, here, due, ("until the film is ready", "over: ready for hands", "ready for hands")
+    )
+    if here.clock_back:
+        count, under, tone = "?", "the clock was set back: go by touch, not by the count", "warn"
+    name = f"Coat {here.coat} of {here.coats}"
+    if here.zones:
+        name = f"{name}, {_labels(session, here.zones)}"
+    what = f"{name}, pass {here.nth_pass} of {here.passes}" if here.passes > 1 else name
+    how = here.how
+    if here.what and not how.lower().startswith(here.what):
+        how = f"{here.what[:1].upper()}{here.what[1:]}. {how}"
+    space = "Space: the coat is on" if here.ends_coat else "Space: the pass is on"
+    return Said(now=what, count=count, under=under, tone=tone, next=_after(session, here), how=how, space=space)
+
+
+def _labels(session: ShopSession, zones: tuple[str, ...]) -> str:
+    project = session.shop.on_rack(session.selected).project
+    return " and ".join(project.zone(z).label.lower() for z in zones)
+
+
+def _counted(
+    session: ShopSession, here: Turn, due: datetime | None, meaning: tuple[str, str, str]
+) -> tuple[str, str, str]:
+    """The count, what it counts, and its tone. meaning: before it is due, overrun, and due for longer than is "
+    "counted."""
+    left = (due - session.now).total_seconds() if due is not None else 0.0
+    if due is not None and left > 0:
+        if left > 12 * 3600:
+            day = words.day(session.local(due), session.local(session.now))
+            return (
+                day,
+                "is when the plan has it" if here.kind == "coat" and not here.in_session else meaning[0],
+                "plain",
+            )
+        return clock_text(left), meaning[0], "plain"
+    # A flash-off overrun is counted; what has been ready for longer than an hour is simply ready.
+    # The first coat of a session is due when the plan says, which is no count.
+    counted = due is not None and -left < LONGEST_OVERRUN_S and (here.kind != "coat" or here.in_session > 0)
+    return (f"+{clock_text(left)}", meaning[1], "open") if counted else ("now", meaning[2], "open")
+
+
+def _lamp(session: ShopSession, here: Turn, due: datetime | None) -> Said:
+    face = f"{here.label} ({here.nth_pass} of {here.passes})"
+    strength = f"{here.seconds:.0f} s at {here.mW_cm2:g} mW/cm² by the working curve; the data sheet says yours."
+    if here.kind == "lit":
+        count, under, tone = _counted(session, here, due, ("until the lamp goes off", "over: lamp off", "lamp off"))
+        tone = "warn" if tone == "open" else "plain"
+        return Said(now=f"Lamp on: {face}", count=count, under=under, tone=tone, how=here.how, next=strength,
+                    space="Space: the lamp is off")  # fmt: skip
+    count, under, tone = _counted(
+        session, here, due, ("until it may be lit", "over: ready for the lamp", "ready for the lamp")
+    )
+    return Said(now=face, count=count, under=under, tone=tone, how=here.how, next=strength,
+                space="Space: the lamp is on")  # fmt: skip
+
+
+def _stop(session: ShopSession, here: Turn, due: datetime | None, more: OneMore | None) -> Said:
+    name = f"Coat {here.coat} of {here.coats}"
+    now = session.local(session.now)
+    told = f"{here.in_session} of {here.per_session} coats of a session are on: another would keep the bottom soft."
+    if more is not None and more.as_is_h is not None and more.with_it_h is not None:
+        rack = session.shop.on_rack(session.selected)
+        first, then = (words.day(session.local(rack.moment(h)), now) for h in (more.as_is_h, more.with_it_h))
+        later = more.with_it_h - more.as_is_h
+        told = (
+            f"{here.in_session} of {here.per_session} coats of a session are on. One more now and the bottom is hard "
+            f"{words.wait(later)} later: {then}, not {first}."
+        )
+    after = "" if due is None else f"{name} from {words.moment(session.local(due), now)}."
+    return Said(now="Stop here today", under=told, tone="warn", next=after, how="Clean the gun, the brush or the pad.",
+                space="Space: one more all the same")  # fmt: skip
+
+
+def _other(session: ShopSession, here: Turn, found: Outlook | None) -> Said:
+    try:
+        bench = turns.bench_of(session, here, found)
+    except InputError as error:
+        why = session_words(f"{error.sentence[:1].upper()}{error.sentence[1:]}.", session)
+        return Said(now=here.label, under="nothing to sand now", tone="warn", next=why)
+    if bench is not None:
+        return _bench(session, bench)
+    after = "The Film place says when, the plan says how."
+    if found is not None and found.windows and found.windows[0].likely_h is not None:
+        at = session.local(session.shop.on_rack(session.selected).moment(found.windows[0].likely_h))
+        after = f"About {words.day(at, session.local(session.now))}, as the film stands."
+    return Said(now=here.label, under="no coat is next", next=after)
+
+
+def _bench(session: ShopSession, bench: BenchTurn) -> Said:
+    """Paper on one zone: how long, how long at most, how it goes over it, and what to see before the next."""
+    grade, zone = bench.rung.abrasive.name, bench.zone.label.lower()
+    bears = bench.most / bench.strokes * bench.minutes  # what the odds allow, in the same minutes
+    tone, count = "open", words.minutes(bench.minutes)
+    if bench.most <= 0:
+        tone, count, under = "warn", "measure", "as little as is known of this film, it bears no paper here"
+    elif bears < bench.minutes:
+        tone, count = "warn", words.minutes(bears)
+        under = f"is all this film bears on the odds, where {words.minutes(bench.minutes)} are wanted"
+    else:
+        most = f", never more than {words.minutes(bears)}" if bears < 4 * bench.minutes else ""
+        under = f"about, on zone {bench.nth} of {bench.zones}{most}"
+    pattern = session.catalogue.booth.patterns[(bench.zone.kind, bench.mode)]
+    fresh = ""
+    if bench.faces > 1:
+        fresh = f" Fresh paper about every {words.minutes(bench.minutes / bench.faces)}."
+    off = f" Off the {' and '.join(z.lower() for z in bench.kept_off)}." if bench.kept_off else ""
+    return Said(
+        now=f"{grade} on the {zone}", count=count, under=under, tone=tone, how=f"{pattern}{fresh}{off}",
+        next=session_words(bench.look_for, session), beside=session_words(bench.warning, session),
+        space=f"Space: the {zone} is done", step=f"Grade {bench.nth_rung} of {bench.rungs}", paper=bench.mode,
+        zones=(bench.nth - 1, bench.zones),
+    )  # fmt: skip
+
+
+def _after(session: ShopSession, here: Turn) -> str:
+    if here.before:
+        return f"Before it the plan has: {here.before[:1].lower()}{here.before[1:]}."
+    if not here.ends_coat:
+        finish = here.finish or session.shop.on_rack(session.selected).instrument.material
+        then = session.catalogue.booth.habit(finish, here.by).nth(here.nth_pass + 1)
+        if then is not None and then.wait_s <= 0:
+            return f"Next: {then.label}, at once."
+        return f"Next: flash off, then pass {here.nth_pass + 1}."
+    if here.in_session + 1 >= here.per_session:
+        return "Next: that is the last coat of this session."
+    return f"Next: flash off, then coat {here.coat + 1}."

@@ -1,0 +1,108 @@
+"""Where each instrument stands, as the core has it, put together from the shop and what has been worked out. No Qt."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
+
+from ravden.core.errors import InputError
+from ravden.core.method.habit import LAMP_MW_CM2
+from ravden.core.plan.booth import Turn, turn
+from ravden.journal.shop_session import BoothSession
+from ravden.ui.session import ShopSession
+
+if TYPE_CHECKING:
+    from ravden.core.plan.bench import BenchTurn
+    from ravden.core.plan.outlook import Outlook
+
+IN_HAND = ("pass", "coat", "stop", "care", "light", "lit")  # kinds of turn that the Booth itself goes on with
+RECENT = timedelta(hours=12)  # the page after a session is shown for so long, until it has been read
+SANDED = ("level", "buff", "scuff")
+
+
+def going_on(session: ShopSession) -> BoothSession | None:
+    """The session that is going on; None: none is."""
+    found = session.shop.session
+    return found if found is not None and found.is_open(session.now) else None
+
+
+def turn_of(session: ShopSession, instrument: str, found: Outlook | None) -> Turn:
+    """Where an instrument stands now."""
+    rack = session.shop.on_rack(instrument)
+    opens = None
+    if found is not None:
+        mine = [c.at_h for c in found.forward.coats if c.zones is None]
+        opens = mine[0] if mine else None
+    open_session = going_on(session)
+    lamp = LAMP_MW_CM2 if open_session is None else open_session.lamp_mW_cm2
+    tables = session.catalogue.booth
+    return turn(rack.project, rack.method, tables.habit, rack.hours(session.now), opens, tables.places, lamp)
+
+
+def due_at(session: ShopSession, instrument: str, here: Turn) -> datetime | None:
+    """When a turn is due; None: nobody knows."""
+    return None if here.due_h is None else session.shop.on_rack(instrument).moment(here.due_h)
+
+
+def to_sand(here: Turn, found: Outlook | None) -> bool:
+    """Whether paper is what comes next, and its window is open as far as is known."""
+    if found is None or here.kind != "other":
+        return False
+    stage = found.method.stage[here.index]
+    if stage.kind in ("level", "rub-out", "scuff"):
+        return True
+    if stage.kind != "wait" or stage.window not in SANDED or not found.windows:
+        return False
+    opens = found.windows[0].likely_h
+    return opens is not None and opens <= found.now_h
+
+
+def bench_of(session: ShopSession, here: Turn, found: Outlook | None) -> BenchTurn | None:
+    """What paper does now; None: it is not paper's turn. Raises InputError with the reason where nothing can be
+    sanded."""
+    if found is None or not to_sand(here, found):
+        return None
+    from ravden.core.abrasive.scuff import chemistry
+    from ravden.core.plan.bench import bench
+
+    stage = found.method.stage[here.index]
+    scuffed = stage.kind == "scuff" or stage.window == "scuff"
+    if not scuffed:
+        return bench(found)
+    habit = session.catalogue.scuffs.get(chemistry(found.project.material))
+    if habit is None:
+        raise InputError("", f"{found.project.material.label} is not scuffed")
+    return bench(found, habit)
+
+
+def wants_hands(session: ShopSession, here: Turn, found: Outlook | None) -> bool:
+    """Whether the Booth has something to run on an instrument at all."""
+    return here.kind in IN_HAND or to_sand(here, found)
+
+
+def in_rotation(session: ShopSession) -> tuple[str, ...]:
+    """The instruments of the session going on that are still on the rack, in its order."""
+    found = going_on(session)
+    return tuple(i for i in found.instruments if i in session.shop.racked) if found is not None else ()
+
+
+def next_in_rotation(session: ShopSession, outlooks: dict[str, Outlook]) -> str:
+    """The instrument hands turn to after an act: what is ready first, in the session's order from here on; the same one
+    where nothing else wants hands sooner."""
+    names = in_rotation(session)
+    here = session.selected
+    if len(names) < 2 or here not in names:
+        return here
+    if to_sand(turn_of(session, here, outlooks.get(here)), outlooks.get(here)):
+        return here  # paper stays on one instrument until it is done
+    at = names.index(here)
+    best, best_left = here, float("inf")
+    for name in (*names[at + 1 :], *names[: at + 1]):
+        now = turn_of(session, name, outlooks.get(name))
+        if now.kind not in ("pass", "coat", "care", "light", "lit"):
+            continue
+        due = due_at(session, name, now)
+        left = 0.0 if due is None else max((due - session.now).total_seconds(), 0.0)
+        if left < best_left:
+            best, best_left = name, left
+    return best
