@@ -5,12 +5,13 @@ set -euo pipefail
 
 die() { printf '%s\n' "$*" >&2; exit 4; }
 
-# What Qt's offscreen and window plugins load; xvfb and xauth only where the tests open a real window.
+# What Qt's offscreen and window plugins and its sound load; xvfb and xauth only where the tests open a real window.
 QT_PACKAGES="libgl1 libegl1 libfontconfig1 libdbus-1-3 libglib2.0-0 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 \
-libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xkb1"
+libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xkb1 \
+libpulse0"
 QT_LIBRARIES="libGL.so.1 libEGL.so.1 libfontconfig.so.1 libdbus-1.so.3 libglib-2.0.so.0 libxkbcommon.so.0 \
 libxkbcommon-x11.so.0 libxcb-cursor.so.0 libxcb-icccm.so.4 libxcb-image.so.0 libxcb-keysyms.so.1 libxcb-randr.so.0 \
-libxcb-render-util.so.0 libxcb-shape.so.0 libxcb-xinerama.so.0 libxcb-xkb.so.1"
+libxcb-render-util.so.0 libxcb-shape.so.0 libxcb-xinerama.so.0 libxcb-xkb.so.1 libpulse.so.0"
 
 find_python() {
   local name
@@ -57,6 +58,9 @@ setup() {  # setup run|dev
   fi
   if [ "$kind" = dev ] && ! command -v Xvfb >/dev/null; then
     install_packages "The test of the real window needs Xvfb" xvfb
+  fi
+  if [ "$kind" = dev ] && ! command -v dbus-daemon >/dev/null; then
+    install_packages "The test of the desktop's notifications needs a message bus" dbus
   fi
   stamp=$(cat requirements/run.txt requirements/dev.txt tools/setup.sh pyproject.toml | sha256sum | cut -c1-16)-$kind
   if [ ! -x .venv/bin/python ] || ! .venv/bin/python -c '' 2>/dev/null; then

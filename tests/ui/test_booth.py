@@ -1,11 +1,7 @@
 """The Booth: turns told by journal and clock, keys that log, restarts that lose nothing."""
 
-import shutil
-import tempfile
 import unittest
-from dataclasses import replace
 from datetime import timedelta
-from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
@@ -16,14 +12,11 @@ from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
 from ravden.core.record import MISHAPS
 from ravden.journal.entries import AirLogged, CoatLogged, InstrumentAdded, MishapLogged, PassLogged, SessionEnded
-from ravden.journal.store import Journal
 from ravden.ui.booth import presenter
 from ravden.ui.booth.acts import act
 from ravden.ui.booth.said import clock_text
-from ravden.ui.clock import HandClock
-from ravden.ui.session import ShopSession
 from tests.core.test_methods import METHODS
-from tests.ui.support import NOW, WindowTest, settle
+from tests.ui.support import WindowTest, settle
 
 FINE = METHODS["lacquer-fine-start"]
 
@@ -296,57 +289,3 @@ class WhatIsShown(WindowTest):
         self.assertEqual(shown.said.now, "The method is done")
         with self.assertRaises(InputError):
             act(self.session, None)
-
-
-class Soak(unittest.TestCase):
-    """Three hours, twelve instruments, four hundred acts."""
-
-    NAMES = tuple(f"bird-{i}" for i in range(12))
-
-    def prepared(self, path):
-        found = shipped()
-        many = replace(FINE.stage[4], count=90, per_session=50)
-        plan = (*FINE.stage[:4], many, *FINE.stage[5:])
-        journal = Journal.create(path)
-        for name in self.NAMES:
-            body = InstrumentAdded(
-                id=name, name=name, instrument_kind="solid-slab", material="lacquer-sprayed", plan=plan,
-                measures=measures_of(found.kind("solid-slab")), method=FINE.id, sheen="gloss", min_film_um=50.0,
-            )  # fmt: skip
-            journal.append(body, at=NOW, logged_at=NOW, instrument=name)
-        journal.close()
-
-    def run_session(self, path, reopen_every):
-        self.prepared(path)
-        clock = HandClock(NOW)
-        session = ShopSession(shipped(), clock)
-        session.open(path)
-        acknowledged = 0
-        for i in range(400):
-            clock.turn(seconds=27)
-            session.select(self.NAMES[i % 12], "soak")
-            session.log(act(session, None), instrument=session.selected, origin="booth")
-            acknowledged += 1
-            if i % 17 == 16:
-                session.undo("booth")
-                acknowledged += 1
-            if reopen_every and i % reopen_every == reopen_every - 1:
-                # Nothing is handed over: all that goes on is what the file says and what the clock says.
-                session.journal.close()
-                session = ShopSession(shipped(), clock)
-                session.open(path)
-        entries = [(e.at, e.instrument, type(e.body), e.corrects) for e in session.entries]
-        self.assertEqual(len(entries), len(self.NAMES) + acknowledged)
-        films = {n: session.request(n).run().ledger.mean_um("top") for n in self.NAMES[:3]}
-        session.close()
-        return entries, films
-
-    def test_interrupted_or_not_it_is_the_same_record(self):
-        folder = Path(tempfile.mkdtemp())
-        self.addCleanup(shutil.rmtree, folder)
-        whole = self.run_session(folder / "whole.ravden", 0)
-        broken = self.run_session(folder / "broken.ravden", 20)
-        self.assertEqual(whole, broken)
-        kinds = [kind for _, _, kind, _ in whole[0]]
-        self.assertGreater(kinds.count(CoatLogged), 150)
-        self.assertGreater(kinds.count(PassLogged), 150)

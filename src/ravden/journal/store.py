@@ -30,6 +30,7 @@ MIGRATIONS: tuple[tuple[str, ...], ...] = (
     ),
 )
 VERSION = len(MIGRATIONS)
+GONE = "was moved or deleted since it was opened, so nothing can be logged: put it back, or open it where it is now"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,11 +51,21 @@ class Journal:
         self.path = path
         self._db = db
         self._lock = lock
+        self._file = _identity(path)
         self.why_read_only = why_read_only
 
     @property
     def read_only(self) -> bool:
         return self._lock is None
+
+    @property
+    def doubt(self) -> str:
+        """What has become of the file since it was opened that its user should know; empty: nothing."""
+        if _identity(self.path) != self._file:
+            return GONE
+        if not self.read_only and not self.path.stat().st_mode & 0o222:
+            return "was made read-only by something else: what is logged now is still kept, the next opening cannot log"
+        return ""
 
     @classmethod
     def create(cls, path: Path) -> "Journal":
@@ -124,6 +135,9 @@ class Journal:
     def _write(self, rows: Sequence[Row], corrects: int | None) -> list[Entry]:
         if self.read_only:
             raise InputError(self.path.name, f"is open for reading only: {self.why_read_only}")
+        if _identity(self.path) != self._file:
+            # What would be written now would end in a file that no name leads to.
+            raise InputError(self.path.name, GONE)
         out: list[Entry] = []
         try:
             self._db.execute("BEGIN IMMEDIATE")
@@ -206,6 +220,15 @@ def last_to_redo(entries: list[Entry]) -> Entry | None:
             continue
         return entry
     return None
+
+
+def _identity(path: Path) -> tuple[int, int] | None:
+    """Which file a name leads to; None: none."""
+    try:
+        found = path.stat()
+    except OSError:
+        return None
+    return found.st_dev, found.st_ino
 
 
 def backup_path(path: Path) -> Path:

@@ -1,4 +1,5 @@
-"""How the window looks: units, light or dark, high contrast, the whole screen; remembered between runs."""
+"""How the window looks: units, light or dark, high contrast, the whole screen, notices on the desktop; remembered "
+"between runs."""
 
 from __future__ import annotations
 
@@ -42,6 +43,13 @@ class Looks:
     def turn_full(self) -> None:
         """The whole screen, for the booth, and back."""
         self._window.setWindowState(self._window.windowState() ^ Qt.WindowState.WindowFullScreen)
+
+    def turn_notices(self, on: bool) -> None:
+        """Windows that open told on the desktop, or not."""
+        self._window.remembered.notify = on
+        if hasattr(self._window, "places"):
+            self._window.places.notices.on = on
+            self._window.places.notices.look()
 
     def _apply(self) -> None:
         window = self._window

@@ -40,6 +40,7 @@ if TYPE_CHECKING:
     from ravden.ui.instrument.view import InstrumentPage
     from ravden.ui.logging_acts import Acts
     from ravden.ui.methods.view import MethodsView
+    from ravden.ui.notices.desktop import Desktop
     from ravden.ui.places import Places
     from ravden.ui.rubout.view import RubOutView
     from ravden.ui.shop.listening import Listening
@@ -66,6 +67,7 @@ class MainWindow(QMainWindow):
     listening: Listening
     page: InstrumentPage
     places: Places
+    desktop: Desktop
     acts: Acts
     card: LogCard
 
@@ -118,6 +120,7 @@ class MainWindow(QMainWindow):
         from ravden.ui.instrument.view import InstrumentPage
         from ravden.ui.logging_acts import Acts
         from ravden.ui.methods.view import MethodsView
+        from ravden.ui.notices.desktop import Desktop
         from ravden.ui.places import Places
         from ravden.ui.rubout.view import RubOutView
         from ravden.ui.shop.listening import Listening
@@ -131,8 +134,15 @@ class MainWindow(QMainWindow):
         self.page = InstrumentPage(self.session.catalogue)
         for view in (self.film, self.booth, self.rubout, self.shop, self.methods, self.page):
             self.stack.addWidget(view)
-        self.places = Places(self.session, self.rack, self.film, self.rubout, self.shop, self.methods, self.booth)
+        self.desktop = Desktop(self)
+        self.places = Places(
+            self.session, self.rack, self.film, self.rubout, self.shop, self.methods, self.booth, self.desktop.send
+        )
         self.places.booth.told.connect(self._say)
+        self.places.notices.failed.connect(self._failed)
+        self.places.notices.on = self.remembered.notify
+        self.menus.notify.setChecked(self.remembered.notify)
+        self.desktop.failed.connect(self._say)
         self.places.booth.bold_asked.connect(self.looks.turn_contrast)
         self.places.booth.sounds.level = self.remembered.sound
         self.places.booth.sound_turned.connect(lambda level: setattr(self.remembered, "sound", level))
@@ -354,6 +364,7 @@ class MainWindow(QMainWindow):
 
     def _minute(self) -> None:
         self.places.refresh(tuple(self.session.shop.racked))
+        self.places.notices.look()
 
     def _lay_out(self) -> None:
         ground = self.centralWidget()

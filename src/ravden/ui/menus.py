@@ -66,6 +66,11 @@ class Menus:
         self._add(look, "Metric or US units", "Ctrl+U", window.looks.turn_units)
         self._add(look, "Light or dark", "Ctrl+D", window.looks.turn_theme)
         self._add(look, "High contrast, or not", "Ctrl+H", window.looks.turn_contrast)
+        self.notify = QAction("Tell on the desktop when a window opens or is about to shut", window)
+        self.notify.setCheckable(True)
+        self.notify.toggled.connect(window.looks.turn_notices)
+        self._actions.append(self.notify)
+        look.addAction(self.notify)
         self._add(look, "Full screen, or not", "F11", window.looks.turn_full)
 
     def _add(self, menu: QMenu, text: str, shortcut: str, slot: Callable[[], object]) -> None:

@@ -1,5 +1,7 @@
 """Wires presenters to the views of the places: asks for outlooks off the GUI thread and shows what comes."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ravden.catalogue.assemble import body
@@ -12,6 +14,7 @@ from ravden.ui.film.tryout import TryOut
 from ravden.ui.film.view import FilmView
 from ravden.ui.methods.control import MethodsControl
 from ravden.ui.methods.view import MethodsView
+from ravden.ui.notices.control import NoticesControl
 from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
 from ravden.ui.rubout.control import RubOutControl
@@ -30,7 +33,7 @@ class Places(QObject):
 
     def __init__(
         self, session: ShopSession, rack: RackView, film: FilmView, rubout: RubOutView, shop: ShopView,
-        methods: MethodsView, booth: BoothView,
+        methods: MethodsView, booth: BoothView, send: Callable[[str, str], None],
     ) -> None:  # fmt: skip
         super().__init__()
         self.session, self.rack, self.film, self.rubout, self.shop = session, rack, film, rubout, shop
@@ -56,6 +59,8 @@ class Places(QObject):
         self.booth = BoothControl(session, booth, lambda: self.found, self._pool)
         self.booth.failed.connect(self.failed)
         self.booth.settled.connect(self._settle)
+        self.notices = NoticesControl(session, lambda: self.found, self._pool, send)
+        self.notices.settled.connect(self._settle)
         self.live = False
         self.place: tuple[str, float, float] | None = None
         film.side.zones.placed.connect(self._placed)
@@ -67,7 +72,8 @@ class Places(QObject):
     def busy(self) -> bool:
         """Whether anything shown is still being worked out."""
         jobs = [self._film_job, *self._rack_jobs.values()]
-        return any(j.busy for j in jobs) or self.tryout.busy or self.rub.busy or self.methods.busy or self.booth.busy
+        parts = (self.tryout, self.rub, self.methods, self.booth, self.notices)
+        return any(j.busy for j in jobs) or any(p.busy for p in parts)
 
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""
@@ -77,7 +83,9 @@ class Places(QObject):
 
     def stop(self) -> None:
         """Let running work end; called when the window closes."""
-        self.live = self.rub.live = self.methods.live = self.methods.plan.live = self.booth.live = False
+        self.live = False
+        for part in (self.rub, self.methods, self.methods.plan, self.booth, self.notices):
+            part.live = False
         self.booth.tick.stop()
         self._pool.clear()
         self._pool.waitForDone(5000)
@@ -87,6 +95,7 @@ class Places(QObject):
             self.found, self.film_found = {}, None
             self.zone, self.cursor_h = "", None
             self.rub.forget()
+            self.notices.forget()
         if changes.selection:
             self.zone, self.cursor_h = "", None
             self.rub.forget()

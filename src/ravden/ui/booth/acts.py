@@ -52,7 +52,7 @@ def _light_given(session: ShopSession, here: Turn) -> ExposureLogged:
     if here.clock_back or seconds < 0.1:
         seconds = here.seconds  # the clock cannot say how long it was on: the dose that was asked for
     how = f"lamp of {here.mW_cm2:g} mW/cm² for {seconds:.0f} s"
-    return ExposureLogged(dose_mJ_cm2=here.mW_cm2 * seconds, zones=here.zones, how=how)
+    return ExposureLogged(dose_mJ_cm2=round(here.mW_cm2 * seconds, 1), zones=here.zones, how=how)
 
 
 def _sanded(bench: BenchTurn) -> SandingLogged:

@@ -58,8 +58,8 @@ def show(
     said = say(session, here, found, more)
     done, of = max(here.coat - 1, 0) if here.kind in ("pass", "coat", "stop") else here.coat, here.coats
     around = beside.conditions(session, here, live)
-    lines = [(said.beside, "warn"), (beside.order(session, here), "plain"), *beside.mixes(session),
-             (around.air, around.air_tone)]  # fmt: skip
+    lines = [(_file(session), "warn"), (said.beside, "warn"), (beside.order(session, here), "plain")]
+    lines += [*beside.mixes(session), (around.air, around.air_tone)]
     cautions = material.cautions
     if said.paper:
         cautions = (session.catalogue.booth.bench_cautions[said.paper], material.dust_colour)
@@ -72,6 +72,12 @@ def show(
         cautions=cautions, rows=_rows(session, outlooks), paused=_paused(session, here),
         pot=pot_material(session),
     )  # fmt: skip
+
+
+def _file(session: ShopSession) -> str:
+    """What has become of the shop file in the middle of the session."""
+    doubt = "" if session.journal is None else session.journal.doubt
+    return f"{session.journal.path.name} {doubt}." if session.journal is not None and doubt else ""
 
 
 def _paused(session: ShopSession, here: Turn) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PyQt6.QtCore import QObject, QUrl, pyqtSignal
+from PyQt6.QtCore import QLoggingCategory, QObject, QUrl, pyqtSignal
 
 from ravden.catalogue.shipped_files import DATA
 
@@ -42,6 +42,8 @@ class Sounds(QObject):
     def _loaded(self) -> dict[str, Any]:
         if self._effects is None:
             self._effects = {}
+            # What it says of codecs and video cards is of no use to anybody who wants three short sounds.
+            QLoggingCategory.setFilterRules("qt.multimedia.*=false")
             try:
                 from PyQt6.QtMultimedia import QMediaDevices, QSoundEffect
             except ImportError as error:

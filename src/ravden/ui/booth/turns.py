@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
@@ -36,7 +37,11 @@ def turn_of(session: ShopSession, instrument: str, found: Outlook | None) -> Tur
     open_session = going_on(session)
     lamp = LAMP_MW_CM2 if open_session is None else open_session.lamp_mW_cm2
     tables = session.catalogue.booth
-    return turn(rack.project, rack.method, tables.habit, rack.hours(session.now), opens, tables.places, lamp)
+    here = turn(rack.project, rack.method, tables.habit, rack.hours(session.now), opens, tables.places, lamp)
+    if here.before and open_session is not None and instrument in open_session.instruments:
+        # Who takes an instrument into a session has done that work, whether it was logged or not.
+        return replace(here, due_h=None)
+    return here
 
 
 def due_at(session: ShopSession, instrument: str, here: Turn) -> datetime | None:

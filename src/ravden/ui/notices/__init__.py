@@ -1,0 +1,1 @@
+"""Told on the desktop: a window that has opened, or is about to shut."""
