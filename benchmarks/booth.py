@@ -35,6 +35,10 @@ def main():
         window.session.select("heron", "bench")
         window.turn_to("booth")
         settle(window)
+        window.places.booth.choice.by_hand = {name: name == "heron" for name in window.session.shop.racked}
+        QTest.keyClick(window.booth, Qt.Key.Key_Space)
+        settle(window)
+        assert window.booth.page == "run"
         drawn, alone = [], []
         for _ in range(RUNS):
             clock.turn(minutes=3)
@@ -42,6 +46,7 @@ def main():
             QTest.keyClick(window.booth, Qt.Key.Key_Space)
             window.booth.repaint()
             drawn.append(time.perf_counter() - start)
+            assert window.session.entries[-1].at == clock.now()
             settle(window)
             start = time.perf_counter()
             window.session.journal.append(PassLogged(), at=clock.now(), logged_at=clock.now(), instrument="heron")

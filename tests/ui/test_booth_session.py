@@ -6,6 +6,7 @@ from unittest import mock
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFontMetrics
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton
 
 from ravden.catalogue.assemble import measures_of
 from ravden.journal.booth_entries import (
@@ -18,7 +19,7 @@ from ravden.journal.booth_entries import (
     SessionPaused,
 )
 from ravden.journal.entries import CoatLogged, ExposureLogged, InstrumentAdded
-from ravden.ui.booth import chimes
+from ravden.ui.booth import chimes, turns
 from ravden.ui.booth.sounds import Sounds
 from tests.ui.support import settle
 from tests.ui.test_booth import BoothTest
@@ -114,11 +115,12 @@ class Before(Bench):
             self.assertIn("Nothing wants hands", self.booth.before.empty.text())
 
     def test_every_control_has_a_name(self):
-        for row in (*self.booth.before.rows[:1], *self.booth.before.checks[:3], self.booth.before.lamp):
-            self.assertTrue(row.accessibleName())
-        self.begin()
-        for button in (self.booth.run.act, *self.booth.run.small.values(), self.booth.after.done):
-            self.assertTrue(button.text())
+        for key in (Qt.Key.Key_Space, Qt.Key.Key_N, Qt.Key.Key_Escape, Qt.Key.Key_E, Qt.Key.Key_Space):
+            for control in self.booth.findChildren((QPushButton, QComboBox, QLineEdit)):
+                if control.isVisible():
+                    named = control.accessibleName() or getattr(control, "text", str)()
+                    self.assertTrue(named.strip(), (self.booth.page, control))
+            self.press(key)
 
 
 class Run(Bench):
@@ -374,13 +376,38 @@ class Paper(BoothTest):
 
     def test_minutes_pattern_and_caution_are_told(self):
         run = self.booth.run
-        self.assertRegex(run.count.text(), r"min|h|measure")
+        self.assertRegex(run.count.text(), r"^\d+(:| h )\d\d$")
+        left = run.count.text()
+        self.wait(minutes=5)
+        self.assertNotEqual(run.count.text(), left)
+        self.press(Qt.Key.Key_P)
+        left = run.count.text()
+        self.wait(minutes=5)
+        self.assertEqual(run.count.text(), left)  # a pause is no work
+        self.press(Qt.Key.Key_P)
+        self.wait(hours=5)
+        self.assertTrue(run.count.text().startswith("+"))
         self.assertIn("Lanes like mowing", run.how.text())
         self.assertIn("Off the edges", run.how.text())
         self.assertIn("mains-powered", run.cautions.text())
         self.assertIn("low spot", run.next.text())
         self.assertNotIn("dew point", " ".join(label.text() for label in run.lines))
         self.assertEqual(run.tally.of, sum(z.kind != "edge" for z in self.session.rack.project.zones))
+
+    def test_the_end_of_a_zone_and_of_a_paper_is_heard(self):
+        bench = turns.bench_of(self.session, turns.turn_of(self.session, "tern", self.window.places.film_found),
+                               self.window.places.film_found)  # fmt: skip
+        known = {"tern": self.window.places.film_found}
+        begun = self.session.shop.session.begun
+
+        def heard(minutes):
+            at, step = begun + timedelta(minutes=minutes), timedelta(seconds=2)
+            return chimes.between(self.session, known, at - step, at + step)
+
+        self.assertIn("ready", heard(bench.minutes))
+        self.assertNotIn("ready", heard(bench.minutes / 2.3))
+        if bench.faces > 1:
+            self.assertIn("pot", heard(bench.minutes / bench.faces))
 
     def test_paper_stays_on_one_instrument(self):
         self.press(Qt.Key.Key_Space, after_s=600)

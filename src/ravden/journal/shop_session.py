@@ -27,7 +27,7 @@ class Mixed:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoothSession:
     """The newest session. entry: its place in the journal; last: when anything was logged in it; paused: since when it
-    has been left; ended: when it was said to be over."""
+    has been left; ended: when it was said to be over; acted: when hands last did anything, and away since then."""
 
     entry: int
     begun: datetime
@@ -37,7 +37,14 @@ class BoothSession:
     lamp_mW_cm2: float = LAMP_MW_CM2
     paused: datetime | None = None
     ended: datetime | None = None
+    acted: datetime | None = None
+    away: timedelta = timedelta()
     mixes: tuple[Mixed, ...] = ()
+
+    def worked(self, now: datetime) -> timedelta:
+        """How long hands have been on what comes after the last act, pauses left out."""
+        left = self.away + (now - self.paused if self.paused is not None else timedelta())
+        return max(now - (self.acted or self.begun) - left, timedelta())
 
     def is_open(self, now: datetime) -> bool:
         """Whether it is still going on."""
@@ -58,6 +65,8 @@ def booth_session(counting: Iterable[Entry]) -> BoothSession | None:
         if found is None or found.ended is not None:
             continue
         if isinstance(body, SessionPaused):
+            if not body.on and found.paused is not None:
+                found = replace(found, away=found.away + (e.at - found.paused))
             found = replace(found, paused=e.at if body.on else None)
         elif isinstance(body, SessionEnded):
             found = replace(found, ended=e.at)
@@ -65,6 +74,8 @@ def booth_session(counting: Iterable[Entry]) -> BoothSession | None:
             found = replace(found, mixes=(*found.mixes, Mixed(material=body.material, ml=body.ml, at=e.at)))
         if e.instrument in found.instruments or isinstance(body, BOOTH_KINDS):
             found = replace(found, last=max(found.last, e.at))
+        if e.instrument in found.instruments:
+            found = replace(found, acted=e.at, away=timedelta())
     return found
 
 

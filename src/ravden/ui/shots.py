@@ -1,12 +1,14 @@
 """Renders every main view to PNG from the demo data, with no display needed."""
 
 import tempfile
+from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from ravden.journal.store import last_to_undo
 from ravden.ui.app import make_app, make_window
 from ravden.ui.clock import HandClock
 from ravden.ui.main_window import MainWindow
@@ -33,7 +35,8 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
     app = make_app(["ravden"])
     out: list[Path] = []
     with tempfile.TemporaryDirectory() as temporary:
-        window = make_window(app, clock=HandClock(now), settings_file=Path(temporary) / "settings.json", path=shop)
+        clock = HandClock(now)
+        window = make_window(app, clock=clock, settings_file=Path(temporary) / "settings.json", path=shop)
         window.resize(*SIZE)
         window.show()
         window.begin()
@@ -64,15 +67,10 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("film-witness")
         window.film.side.turn_to("zones")
         shot("film-curing")
-        turn("wren", "film")
-        shot("film-shellac")
         turn("tern", "rubout")
         shot("rub-out")
-        window.rubout.side.turn_to("drawer")
-        shot("rub-out-drawer")
         window.rubout.side.turn_to("zones")
-        turn("heron", "booth")
-        shot("booth")
+        _booth(window, clock, turn, shot)
         turn("tern", "methods")
         shot("methods")
         turn("heron", "methods")
@@ -84,12 +82,47 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         window.add_instrument()
         window.page.inputs["name"].setText("Plover")  # type: ignore[union-attr]
         shot("add-instrument")
-        turn("tern", "film")
-        window.ask("sanding")
-        shot("log-a-sanding")
-        window.card.hide()
         window.looks.turn_theme()
         turn("tern", "film")
         shot("film-dark")
         window.close()
     return out
+
+
+def _booth(window: MainWindow, clock: HandClock, turn: Callable[[str, str], None], shot: Callable[[str], None]) -> None:
+    """A session on two instruments, and paper on a third; what it logs is taken back."""
+    start, booth = clock.time, window.places.booth
+    turn("heron", "booth")
+    for check in range(3):
+        window.booth.before.tick(check)
+    shot("booth-before")
+    window.booth.act_asked.emit()
+    for seconds in (5, 30, 40):
+        clock.turn(seconds=seconds)
+        window.booth.act_asked.emit()
+        settle(window)
+    clock.turn(seconds=25)
+    window.session.select("heron", "shots")
+    settle(window)
+    window.notice.hide()
+    booth.show()
+    shot("booth")
+    window.booth.mishap_logged.emit("nib", "top")
+    window.booth.key_asked.emit("end")
+    settle(window)
+    window.notice.hide()
+    shot("booth-after")
+    window.booth.act_asked.emit()
+    turn("tern", "booth")
+    clock.turn(days=3)
+    window.places.refresh(("tern",))
+    settle(window)
+    booth.show()
+    window.booth.act_asked.emit()
+    clock.turn(minutes=12)
+    booth.show()
+    window.notice.hide()
+    shot("booth-paper")
+    while (last := last_to_undo(window.session.entries)) is not None and last.at >= start:
+        window.session.undo("shots")
+    clock.time = start

@@ -77,6 +77,7 @@ def show(session: ShopSession, over: BoothSession, worked: tuple[Worked, ...]) -
         rack = session.shop.racked[w.instrument]
         blocks.append((rack.instrument.name, tuple(_lines(session, w))))
         laid = {c.finish or rack.instrument.material for c in rack.project.coats if c.at_h >= rack.hours(over.begun)}
+        laid |= {rack.instrument.material} if w.done.begun else set()
         for material in laid:
             family = session.catalogue.material(material).family
             clean |= dict.fromkeys([session.catalogue.booth.cleanups.get(family, "")])
@@ -99,6 +100,8 @@ def _lines(session: ShopSession, w: Worked) -> list[tuple[str, str]]:
         same = done.done == done.planned
         text = f"{words.plural(done.done, 'coat')} laid, {'as planned' if same else f'{done.planned} planned'}."
         out.append((text, "plain" if same else "warn"))
+    if done.begun:
+        out.append((f"{words.plural(done.begun, 'pass', 'passes')} of a coat that was not finished.", "warn"))
     if done.zones_sanded:
         out.append((f"{words.plural(done.zones_sanded, 'zone')} sanded.", "plain"))
     labels = {z.name: z.label.lower() for z in found.project.zones}

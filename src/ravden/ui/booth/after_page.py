@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from ravden.ui.booth.after import AfterShown
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.tone import set_tone
 
 NOTICE_H = 64
+COLUMNS = 2
 
 
 class AfterPage(QWidget):
@@ -23,15 +24,10 @@ class AfterPage(QWidget):
         self.title = QLabel()
         self.title.setObjectName("title")
         box.addWidget(self.title)
-        self._inner = QWidget()
-        self._box = QVBoxLayout(self._inner)
-        self._box.setContentsMargins(0, 0, 0, 0)
-        self._box.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(self._inner)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        box.addWidget(scroll, 1)
+        self._scroll = QScrollArea()
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        box.addWidget(self._scroll, 1)
         self.measure, self.clean = QLabel(), QLabel()
         self.measure.setStyleSheet("font-size: 18px;")
         self.clean.setObjectName("fault")
@@ -63,24 +59,32 @@ class AfterPage(QWidget):
             return
         self._shown = shown
         self.title.setText(shown.title)
-        for label in self.lines:
-            self._box.removeWidget(label)
-            label.deleteLater()
         self.lines = []
-        for name, lines in shown.blocks:
-            self._add(name, "big", "plain", 22)
+        inner = QWidget()
+        grid = QGridLayout(inner)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(24)
+        for i, (name, lines) in enumerate(shown.blocks):
+            block = QVBoxLayout()
+            self._add(block, name, "big", "plain", 22)
             for text, tone in lines:
-                self._add(text, "said", tone, 19)
+                self._add(block, text, "said", tone, 18)
+            block.addStretch(1)
+            grid.addLayout(block, i // COLUMNS, i % COLUMNS)
+        for column in range(COLUMNS):
+            grid.setColumnStretch(column, 1)
+        grid.setRowStretch(grid.rowCount(), 1)
+        self._scroll.setWidget(inner)  # the one before goes with its labels
         self.measure.setText(shown.measure)
         self.measure.setVisible(bool(shown.measure))
         self.clean.setText("\n".join(shown.clean))
         self.clean.setVisible(bool(shown.clean))
 
-    def _add(self, text: str, name: str, tone: str, px: int) -> None:
+    def _add(self, block: QVBoxLayout, text: str, name: str, tone: str, px: int) -> None:
         label = QLabel(text)
         label.setObjectName(name)
         label.setWordWrap(True)
         label.setStyleSheet(f"font-size: {px}px;")
         set_tone(label, tone)
-        self._box.insertWidget(self._box.count() - 1, label)
+        block.addWidget(label)
         self.lines.append(label)

@@ -161,7 +161,8 @@ def film(session: ShopSession, found: Outlook | None, here: Turn) -> str:
     for w in found.windows[:1]:
         if w.likely_h is not None:
             at = session.local(session.shop.on_rack(session.selected).moment(w.likely_h))
-            text += f"; {words.ACTS[w.name]} about {words.day(at, session.local(session.now))}"
+            when = "open since" if at <= session.local(session.now) else "about"
+            text += f"; {words.ACTS[w.name]} {when} {words.day(at, session.local(session.now))}"
     if here.per_session and here.kind in ("pass", "coat", "stop"):
         left = max(here.per_session - here.in_session, 0)
         more = f"{words.plural(left, 'more coat')} today" if left else "no more coat today"

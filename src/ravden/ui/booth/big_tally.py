@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 from ravden.ui.theme.style import current
 from ravden.ui.widgets import tally
 
-TALLY_SCALE = 4.2
+TALLY_SCALE, GAP_PX = 4.2, 8.0
 
 
 class BigTally(QWidget):
@@ -17,16 +17,20 @@ class BigTally(QWidget):
         self.done, self.of = 0, 0
         self.setFixedHeight(int(tally.HEIGHT_PX * TALLY_SCALE) + 6)
 
-    def show_tally(self, done: int, of: int) -> None:
-        """Show these."""
+    def show_tally(self, done: int, of: int, what: str = "coats") -> None:
+        """Show so many of so many coats, or zones."""
         self.done, self.of = done, of
-        self.setAccessibleName(f"{done} of {of} coats")
+        self.setAccessibleName(f"{done} of {of} {what}")
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.scale(TALLY_SCALE, TALLY_SCALE)
+        # Forty coats shrink until they fit.
+        wide = tally.width_px(self.done) + tally.width_px(max(self.of - self.done, 0)) + GAP_PX + 4
+        scale = min(TALLY_SCALE, self.width() / wide)
+        painter.translate(0, (self.height() - tally.HEIGHT_PX * scale) / 2 - 1)
+        painter.scale(scale, scale)
         drawn = tally.draw(painter, 2, 1, self.done, current().ink)
-        gap = 8.0 if self.done else 2.0
+        gap = GAP_PX if self.done else 2.0
         tally.draw(painter, drawn.right() + gap, 1, max(self.of - self.done, 0), current().muted, planned=True)

@@ -6,6 +6,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
+from ravden.core.errors import InputError
 from ravden.journal.shop_session import BoothSession
 from ravden.ui.booth import turns
 from ravden.ui.booth.beside import WORN_S, shop_air_C
@@ -34,9 +35,32 @@ def between(session: ShopSession, outlooks: dict[str, Outlook], then: datetime, 
             heard.add("ready")
         if then < due + LATE <= now and here.kind in ("pass", "lit", "care"):
             heard.add("late")
+    heard |= _paper(session, outlooks, open_session, then, now)
     if any(then < at <= now for at in _pots(session, open_session)):
         heard.add("pot")
     return tuple(s for s in ("ready", "late", "pot") if s in heard)
+
+
+def _paper(
+    session: ShopSession, outlooks: dict[str, Outlook], open_session: BoothSession, then: datetime, now: datetime
+) -> set[str]:
+    """Under paper: ready once the usual time is over, late once the odds say stop, pot when the paper is used up."""
+    found = outlooks.get(session.selected)
+    here = turns.turn_of(session, session.selected, found) if session.selected in session.shop.racked else None
+    if here is None or session.selected not in open_session.instruments:
+        return set()
+    try:
+        bench = turns.bench_of(session, here, found)
+    except InputError:
+        return set()
+    if bench is None:
+        return set()
+    start, end = (open_session.worked(at).total_seconds() / 60.0 for at in (then, now))
+    bears = bench.most / bench.strokes * bench.minutes
+    face = bench.minutes / bench.faces if bench.faces > 1 else float("inf")
+    out = {"ready"} if start < bench.minutes <= end else set()
+    out |= {"late"} if start < bears <= end else set()
+    return out | ({"pot"} if int(end / face) > int(start / face) else set())
 
 
 def _pots(session: ShopSession, open_session: BoothSession) -> list[datetime]:

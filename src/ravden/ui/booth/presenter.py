@@ -134,5 +134,5 @@ def _row_text(here: Turn, when: str, sanded: bool) -> str:
         return f"{here.label.lower()}: {when}"
     if here.kind in ("light", "lit"):
         return f"lamp {'on' if here.kind == 'lit' else 'next'}: {when}"
-    what = f"coat {here.coat} of {here.coats}"
+    what = f"{' '.join(here.zones)} coat {here.coat} of {here.coats}".lstrip()
     return f"{what}: {when}" if here.nth_pass == 1 else f"{what}, pass {here.nth_pass}: {when}"

@@ -145,7 +145,7 @@ class RunPage(QWidget):
                 label.setStyleSheet(sheet)
         self.paused.setText(shown.paused)
         self.paused.setVisible(bool(shown.paused))
-        self.tally.show_tally(shown.done, shown.of)
+        self.tally.show_tally(shown.done, shown.of, "zones" if said.paper else "coats")
         self.film.setText(shown.film)
         for i, label in enumerate(self.lines):
             text, tone = shown.lines[i] if i < len(shown.lines) else ("", "plain")

@@ -159,15 +159,20 @@ def _bench(session: ShopSession, bench: BenchTurn) -> Said:
     """Paper on one zone: how long, how long at most, how it goes over it, and what to see before the next."""
     grade, zone = bench.rung.abrasive.name, bench.zone.label.lower()
     bears = bench.most / bench.strokes * bench.minutes  # what the odds allow, in the same minutes
-    tone, count = "open", words.minutes(bench.minutes)
+    worked = turns.worked_min(session)
+    usual, place = words.minutes(bench.minutes), f"zone {bench.nth} of {bench.zones}"
+    tone, left = "open", min(bench.minutes, bears) - worked
+    count = clock_text(60 * left) if left > 0 else f"+{clock_text(60 * left)}"
     if bench.most <= 0:
         tone, count, under = "warn", "measure", "as little as is known of this film, it bears no paper here"
     elif bears < bench.minutes:
-        tone, count = "warn", words.minutes(bears)
-        under = f"is all this film bears on the odds, where {words.minutes(bench.minutes)} are wanted"
+        tone = "warn"
+        under = f"{'left of' if left > 0 else 'over'} all this film bears on the odds; {usual} are wanted, {place}"
+    elif worked > bears:
+        tone, under = "warn", f"stop: over {words.minutes(bears)} the odds of thin film are too high, {place}"
     else:
-        most = f", never more than {words.minutes(bears)}" if bears < 4 * bench.minutes else ""
-        under = f"about, on zone {bench.nth} of {bench.zones}{most}"
+        most = f"; never more than {words.minutes(bears)}" if bears < 4 * bench.minutes else ""
+        under = f"{'left of' if left > 0 else 'over'} about {usual}, {place}{most}"
     pattern = session.catalogue.booth.patterns[(bench.zone.kind, bench.mode)]
     fresh = ""
     if bench.faces > 1:

@@ -85,6 +85,12 @@ def wants_hands(session: ShopSession, here: Turn, found: Outlook | None) -> bool
     return here.kind in IN_HAND or to_sand(here, found)
 
 
+def worked_min(session: ShopSession) -> float:
+    """Minutes since the last act of the session, pauses left out; 0 without one."""
+    found = going_on(session)
+    return 0.0 if found is None else found.worked(session.now).total_seconds() / 60.0
+
+
 def in_rotation(session: ShopSession) -> tuple[str, ...]:
     """The instruments of the session going on that are still on the rack, in its order."""
     found = going_on(session)
