@@ -425,6 +425,24 @@ class Paper(BoothTest):
 
 
 class SeenAndHeard(Bench):
+    def test_a_full_shop_with_long_names_in_a_small_window_stays_readable(self):
+        for i in range(14):
+            self.add(f"a-bird-of-a-very-long-name-that-goes-on-{i}", "acrylic-lacquer")
+        self.session.select("heron", "test")
+        self.window.resize(1120, 720)
+        names = tuple(self.session.shop.racked)
+        self.window.places.booth.choice.by_hand = dict.fromkeys(names, True)
+        self.window.places.booth.show()
+        settle(self.window)
+        self.assertIn("instruments", self.booth.before.begin.text())
+        self.begin(*names)
+        self.press(Qt.Key.Key_H)
+        run = self.booth.run
+        for label in (run.title, run.now, run.how, run.count, run.under, run.next):
+            if label.isVisible():
+                self.assertGreaterEqual(label.height(), label.heightForWidth(label.width()), label.text())
+        self.assertLess(max(row.sizeHint().width() for row in run.rows if row.isVisible()), run._area.width())
+
     def test_now_and_count_are_read_at_two_metres(self):
         self.begin()
         mm = SCREEN_MM / SCREEN_PX

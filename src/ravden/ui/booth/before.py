@@ -10,12 +10,13 @@ from ravden.core.plan.booth import Turn
 from ravden.ui import words
 from ravden.ui.booth import beside, turns
 from ravden.ui.booth.beside import LiveAir
-from ravden.ui.booth.said import clock_text
+from ravden.ui.booth.said import clock_text, short
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
     from ravden.core.plan.outlook import Outlook
 
+MOST_NAMED = 3
 SOON_H = 12.0  # what is ready within this is proposed for the session
 
 
@@ -107,9 +108,16 @@ def show(
         mixes=_mixes(session, [(n, h) for n, h, is_in in rows if is_in]),
         checks=tuple((name, label, name in choice.ticked) for name, label in checks),
         air=tuple(dict.fromkeys(line for line in air if line[0])), cautions=tuple(cautions), lamp=lamp,
-        begin=f"Space: begin on {', '.join(session.shop.racked[n].instrument.name for n in names)}" if names else "",
+        begin=f"Space: begin on {_named(session, names)}" if names else "",
         empty="" if rows else _next_words(session, outlooks),
     )  # fmt: skip
+
+
+def _named(session: ShopSession, names: list[str]) -> str:
+    """Up to three by name, more by number."""
+    if len(names) > MOST_NAMED:
+        return f"{len(names)} instruments"
+    return ", ".join(short(session.shop.racked[n].instrument.name) for n in names)
 
 
 def _candidate(session: ShopSession, outlooks: dict[str, Outlook], name: str, here: Turn, is_in: bool) -> Candidate:

@@ -7,10 +7,13 @@ from PyQt6.QtGui import QDoubleValidator
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.booth.before import BeforeShown
+from ravden.ui.booth.said import short
 from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.scrolled import scrolled
 from ravden.ui.widgets.tone import set_tone
 
-MOST_ROWS, MOST_CHECKS, MOST_AIR = 9, 7, 6
+MOST_ROWS, MOST_CHECKS, MOST_AIR = 40, 7, 6
+NUMBERED = 9  # rows that a number key turns
 NOTICE_H = 64
 
 
@@ -40,6 +43,7 @@ class BeforePage(QWidget):
         for label in (self.heading, self.hint, self.empty):
             label.setWordWrap(True)
             box.addWidget(label)
+        area, rows = scrolled()
         self.rows: list[QPushButton] = []
         self.ups: list[QPushButton] = []
         self.ids: list[str] = []
@@ -56,16 +60,18 @@ class BeforePage(QWidget):
             line = QHBoxLayout()
             line.addWidget(row, 1)
             line.addWidget(up)
-            box.addLayout(line)
+            rows.addLayout(line)
             self.rows.append(row)
             self.ups.append(up)
+        rows.addStretch(1)
+        box.addWidget(area, 1)
         self.mixes = QLabel()
         self.mixes.setWordWrap(True)
         self.mixes.setStyleSheet("font-size: 20px; font-weight: bold;")
         self.mixes.setAccessibleName("How much to make ready")
         box.addSpacing(8)
         box.addWidget(self.mixes)
-        box.addStretch(1)
+        box.addSpacing(8)
         self.begin = QPushButton()
         self.begin.setObjectName("main")
         self.begin.setStyleSheet("font-size: 19px; padding: 6px 4px;")
@@ -77,7 +83,10 @@ class BeforePage(QWidget):
         return frame
 
     def _right(self) -> QWidget:
-        frame, box = panel()
+        frame, outer = panel()
+        area, box = scrolled()
+        outer.addWidget(area, 1)
+        outer.addSpacing(NOTICE_H)
         head = QLabel("Looked at?")
         head.setObjectName("heading")
         box.addWidget(head)
@@ -115,7 +124,6 @@ class BeforePage(QWidget):
         self.cautions.setObjectName("fault")
         self.cautions.setWordWrap(True)
         box.addWidget(self.cautions)
-        box.addSpacing(NOTICE_H)
         return frame
 
     def show_before(self, shown: BeforeShown) -> None:
@@ -127,7 +135,8 @@ class BeforePage(QWidget):
             if i < len(self.ids):
                 c = shown.candidates[i]
                 mark = "✓" if c.chosen else "–"
-                row.setText(f"{i + 1}  {mark}  {c.name}   {c.text}")
+                row.setText(f"{i + 1 if i < NUMBERED else ' '}  {mark}  {short(c.name)}   {c.text}")
+                row.setToolTip(c.name)
                 row.setChecked(c.chosen)
                 row.setStyleSheet("font-size: 18px;")
                 row.setAccessibleName(f"{c.name}, {c.text}, {'chosen' if c.chosen else 'left out'}")

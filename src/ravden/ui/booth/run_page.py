@@ -7,14 +7,16 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from ravden.ui.booth.big_tally import BigTally
 from ravden.ui.booth.presenter import BoothShown
+from ravden.ui.booth.said import Said, short
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.scrolled import scrolled
 from ravden.ui.widgets.tone import set_tone
 
 TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX = 32, 49, 150, 29, 22
-LARGER = 1.3  # in the high-contrast form
-SIDE_W = 330
-MOST_ROWS, MOST_LINES = 12, 7
+LARGER, LEAST_TIMES, MOST_COUNT = 1.3, 0.7, 1.1  # in the high-contrast form; in a low window; of the count
+SIDE_W, LEAST_ROWS_H = 330, 110
+MOST_ROWS, MOST_LINES = 40, 7
 NOTICE_H = 64  # what was just logged is told at the foot, and must not lie on the keys
 SMALL_KEYS = (
     ("pause", "P: pause", "The session is left and gone on with; sounds are silent meanwhile, the film dries on"),
@@ -35,6 +37,8 @@ class RunPage(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.large = False
+        self._here = ""
+        self._shape: tuple[object, ...] = ()
         self.title, self.now, self.how, self.count, self.under, self.next = (QLabel() for _ in range(6))
         for label in (self.title, self.now, self.how, self.count, self.under, self.next):
             label.setWordWrap(True)
@@ -76,6 +80,7 @@ class RunPage(QWidget):
             button.setStyleSheet("font-size: 19px; padding: 6px 4px;")
             button.setMinimumHeight(64)
         frame, box = panel()
+        self._frame = frame
         for widget in (self.title, self.paused, self.now, self.how, self.count, self.under, self.tally, self.next):
             box.addWidget(widget)
         box.addStretch(1)
@@ -101,9 +106,12 @@ class RunPage(QWidget):
     def _side(self) -> QWidget:
         frame, box = panel()
         frame.setFixedWidth(SIDE_W)
-        heading = QLabel("In this session")
-        heading.setObjectName("heading")
-        box.addWidget(heading)
+        self.heading = QLabel()
+        self.heading.setObjectName("heading")
+        box.addWidget(self.heading)
+        area, rows = scrolled()
+        self._area = area
+        area.setMinimumHeight(LEAST_ROWS_H)
         self.rows: list[QPushButton] = []
         self.ids: list[str] = []
         for _ in range(MOST_ROWS):
@@ -113,9 +121,10 @@ class RunPage(QWidget):
             row.setMinimumHeight(34)
             row.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             row.clicked.connect(self._row)
-            box.addWidget(row)
+            rows.addWidget(row)
             self.rows.append(row)
-        box.addStretch(1)
+        rows.addStretch(1)
+        box.addWidget(area, 1)
         for widget in (self.film, *self.lines, self.cautions):
             box.addWidget(widget)
         box.addSpacing(NOTICE_H)
@@ -123,28 +132,10 @@ class RunPage(QWidget):
 
     def show_run(self, shown: BoothShown) -> None:
         """Show this."""
-        p = current()
         said = shown.said
-        ink = {"open": p.open_ink, "warn": p.warn}.get(said.tone, p.ink)
-        times = LARGER if self.large else 1.0
-        long_count = len(said.count) > 8
-        for label, text, px, bold, colour in (
-            (self.title, shown.title, TITLE_PX, True, p.accent), (self.now, said.now, NOW_PX, True, p.ink),
-            (self.how, said.how, HOW_PX, False, p.muted if not self.large else p.ink),
-            (self.count, said.count, NOW_PX if long_count else COUNT_PX, True, ink),
-            (self.under, said.under, NEXT_PX, False, ink), (self.next, said.next, NEXT_PX, False, p.ink),
-        ):  # fmt: skip
-            if label.text() != text:
-                label.setText(text)
-            label.setVisible(bool(text))
-            size = round(px * (times if label is not self.count else min(times, 1.1)))
-            sheet = f"font-size: {size}px; color: {colour};" + (" font-weight: bold;" if bold else "")
-            if label.styleSheet() != sheet:
-                # The style sheet's size would win over the font's; both, so that the layout knows it too.
-                label.setFont(font(size, bold=bold))
-                label.setStyleSheet(sheet)
         self.paused.setText(shown.paused)
         self.paused.setVisible(bool(shown.paused))
+        self._fit(shown.title, said)
         self.tally.show_tally(shown.done, shown.of, "zones" if said.paper else "coats")
         self.film.setText(shown.film)
         for i, label in enumerate(self.lines):
@@ -159,18 +150,62 @@ class RunPage(QWidget):
         self.small["pause"].setText("P: go on" if shown.paused else "P: pause")
         self._show_rows(shown)
 
+    def _fit(self, title: str, said: Said) -> None:
+        """The large type, as large as there is room for."""
+        texts = (title, said.now, said.how, said.count, said.under, said.next)
+        labels = (self.title, self.now, self.how, self.count, self.under, self.next)
+        for label, text in zip(labels, texts, strict=True):
+            if label.text() != text:
+                label.setText(text)
+            label.setVisible(bool(text))
+        # A count that runs keeps its width; only what could change the lines asks for a new fit.
+        shape = (*texts[:3], len(said.count), *texts[4:], said.tone, self.large, self._frame.size(), current().name,
+                 self.paused.text()[:5])  # fmt: skip
+        if shape == self._shape:
+            return
+        self._shape = shape
+        times = LARGER if self.large else 1.0
+        self._size(times, said)
+        layout = self._frame.layout()
+        while layout is not None and times > LEAST_TIMES:
+            layout.activate()
+            if layout.totalHeightForWidth(self._frame.width()) <= self._frame.height():
+                break
+            times -= 0.05
+            self._size(times, said)
+
+    def _size(self, times: float, said: Said) -> None:
+        p = current()
+        ink = {"open": p.open_ink, "warn": p.warn}.get(said.tone, p.ink)
+        count_px = NOW_PX if len(said.count) > 8 else COUNT_PX
+        for label, px, bold, colour in (
+            (self.title, TITLE_PX, True, p.accent), (self.now, NOW_PX, True, p.ink),
+            (self.how, HOW_PX, False, p.ink if self.large else p.muted), (self.count, count_px, True, ink),
+            (self.under, NEXT_PX, False, ink), (self.next, NEXT_PX, False, p.ink),
+        ):  # fmt: skip
+            size = round(px * (min(times, MOST_COUNT) if label is self.count else times))
+            # The style sheet's size would win over the font's; both, so that the layout knows it too.
+            label.setFont(font(size, bold=bold))
+            label.setStyleSheet(f"font-size: {size}px; color: {colour};" + (" font-weight: bold;" if bold else ""))
+
     def _show_rows(self, shown: BoothShown) -> None:
         p = current()
+        more = len(shown.rows) - MOST_ROWS
+        self.heading.setText("In this session" + (f", the soonest of {len(shown.rows)}" if more > 0 else ""))
         self.ids = [r.id for r in shown.rows[:MOST_ROWS]]
         for i, button in enumerate(self.rows):
             button.setVisible(i < len(self.ids))
             if i < len(self.ids):
                 row = shown.rows[i]
-                button.setText(f"{row.name}   {row.text}")
+                button.setText(f"{short(row.name)}   {row.text}")
+                button.setToolTip(row.name)
                 button.setChecked(row.here)
                 sheet = f"font-size: 17px; color: {p.open_ink if row.ready else p.ink};"
                 if button.styleSheet() != sheet:
                     button.setStyleSheet(sheet)
+                if row.here and self._here != row.id:
+                    self._here = row.id
+                    self._area.ensureWidgetVisible(button)
 
     def _row(self) -> None:
         sender = self.sender()

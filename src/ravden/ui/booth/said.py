@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from ravden.core.plan.outlook import Outlook
 
 LONGEST_OVERRUN_S = 3600.0
+LONGEST_NAME = 16
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,6 +48,11 @@ def clock_text(seconds: float) -> str:
     if whole >= 3600:
         return f"{whole // 3600} h {whole % 3600 // 60:02d}"
     return f"{whole // 60}:{whole % 60:02d}"
+
+
+def short(name: str) -> str:
+    """A name that leaves room for what is said of it."""
+    return name if len(name) <= LONGEST_NAME else f"{name[: LONGEST_NAME - 1].rstrip(' -')}…"
 
 
 def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore | None = None) -> Said:

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QWidget
 
 from ravden.ui.booth.after_page import AfterPage
-from ravden.ui.booth.before_page import BeforePage
+from ravden.ui.booth.before_page import NUMBERED, BeforePage
 from ravden.ui.booth.defects import Defects
 from ravden.ui.booth.run_page import RunPage
 
@@ -117,7 +117,7 @@ class BoothView(QWidget):
     def _chosen(self, event: QKeyEvent) -> bool:
         """A number for an instrument, a letter for a check."""
         number, letter = event.key() - Qt.Key.Key_1, event.key() - Qt.Key.Key_A
-        if 0 <= number < len(self.before.rows):
+        if 0 <= number < NUMBERED:
             self.before.toggle(number)
             return True
         if 0 <= letter < len(self.before.checks) and not self.before.checks[letter].isHidden():
