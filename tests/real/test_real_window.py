@@ -19,11 +19,13 @@ from ravden.demo import ferrow_lane
 from ravden.ui import app
 from ravden.ui.clock import HandClock
 
+DONE = ["SessionBegun", "PassLogged", "CoatLogged", "Undone"]
 folder = Path(sys.argv[1])
 now = datetime(2026, 5, 4, 15, tzinfo=UTC)
 ferrow_lane.build(folder / "lane.ravden", now)
 qt = app.make_app(["ravden"])
-window = app.make_window(qt, clock=HandClock(now), settings_file=folder / "s.json", path=folder / "lane.ravden")
+clock = HandClock(now)
+window = app.make_window(qt, clock=clock, settings_file=folder / "s.json", path=folder / "lane.ravden")
 app.install_excepthook(window)
 window.show()
 assert QTest.qWaitForWindowExposed(window, 20000)
@@ -52,13 +54,27 @@ def climb():
     window.places.settled.connect(leave)
     QTest.keyClick(window.rubout.ladder, Qt.Key.Key_0)
 
+def booth():
+    window.session.select("heron", "test")
+    window.turn_to("booth")
+    window.places.booth.choice.by_hand = {i: i == "heron" for i in window.session.shop.racked}
+    QTest.keyClick(window.booth, Qt.Key.Key_Space)
+    assert window.booth.page == "run", window.notice.text.text()
+    for _ in range(2):
+        clock.turn(minutes=2)
+        QTest.keyClick(window.booth, Qt.Key.Key_Space)
+    clock.turn(minutes=2)
+    QTest.mouseClick(window.booth.run.back, Qt.MouseButton.LeftButton)
+
 def leave():
     if window.places.busy:
         return
     window.places.settled.disconnect(leave)
+    booth()
     picture = QGuiApplication.primaryScreen().grabWindow(window.winId())
     picture.save(str(folder / "real.png"))
     print(qt.platformName(), len(window.session.shop.racked["heron"].project.coats), picture.width(),
+          [type(e.body).__name__ for e in window.session.entries[-4:]] == DONE,
           window.session.shop.racked["tern"].project.sandings[-1].grade.replace(" ", "-"), flush=True)
     window.close()
     qt.quit()
@@ -92,9 +108,9 @@ class RealWindow(unittest.TestCase):
             [sys.executable, "-c", DRIVER, str(self.folder)], env=env, capture_output=True, text=True, timeout=150
         )
         self.assertEqual(done.returncode, 0, done.stderr)
-        platform, coats, width, grade = done.stdout.split()
+        platform, coats, width, booth, grade = done.stdout.split()
         self.assertTrue(grade.startswith("P"), grade)
-        self.assertEqual((platform, coats), ("xcb", "8"))
+        self.assertEqual((platform, coats, booth), ("xcb", "8", "True"))
         self.assertGreaterEqual(int(width), 1000)
 
         from PyQt6.QtGui import QImage

@@ -56,3 +56,6 @@ class MixMade(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field
 
     material: str
     ml: float
+
+
+BOOTH_KINDS = (MixMade, SessionBegun, SessionEnded, SessionPaused)  # of the session, not of one instrument

@@ -4,6 +4,7 @@ import functools
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
 
 import msgspec
 
@@ -29,7 +30,7 @@ from ravden.core.record import (
     Sanding,
     StepDone,
 )
-from ravden.journal.booth_entries import CareLogged, LightOnLogged
+from ravden.journal.booth_entries import BOOTH_KINDS, CareLogged, LightOnLogged, SessionBegun
 from ravden.journal.entries import (
     AirLogged,
     AirSeries,
@@ -55,8 +56,10 @@ from ravden.journal.entries import (
     instrument_of,
 )
 from ravden.journal.shop_air import ShopAir, check_air, shop_air
-from ravden.journal.shop_session import BOOTH_KINDS, BoothSession, booth_session, check_session
 from ravden.journal.store import effective
+
+if TYPE_CHECKING:
+    from ravden.journal.shop_session import BoothSession
 
 FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
 
@@ -122,7 +125,7 @@ class Shop:
     air: ShopAir = field(default_factory=ShopAir)
     drawer: DrawerSet | None = None
     prices: Mapping[str, float] = field(default_factory=dict)
-    session: BoothSession | None = None
+    session: "BoothSession | None" = None
     catalogue: Catalogue = field(default_factory=shipped, repr=False, compare=False)
 
     def on_rack(self, instrument_id: str) -> OnRack:
@@ -174,8 +177,17 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
     prices = {e.body.material: e.body.per_litre for e in counting if isinstance(e.body, PriceSet)}
     return Shop(
         name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None, prices=prices,
-        catalogue=catalogue, session=booth_session(counting),
+        catalogue=catalogue, session=_session(counting),
     )  # fmt: skip
+
+
+def _session(counting: list[Entry]) -> "BoothSession | None":
+    """The newest session in the booth; a shop that never had one does without that module."""
+    if not any(isinstance(e.body, SessionBegun) for e in counting):
+        return None
+    from ravden.journal.shop_session import booth_session
+
+    return booth_session(counting)
 
 
 def _methods(entries: Iterable[Entry], catalogue: Catalogue) -> dict[str, Method]:
@@ -264,6 +276,8 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         drawer_of(shop.catalogue, body)
         return
     if isinstance(body, BOOTH_KINDS):
+        from ravden.journal.shop_session import check_session
+
         check_session(body, shop.racked, shop.session, shop.catalogue)
         return
     rack = shop.on_rack(instrument_id)

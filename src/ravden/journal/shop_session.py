@@ -6,13 +6,11 @@ from datetime import datetime, timedelta
 
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import need
-from ravden.core.method.habit import LAMP_MW_CM2
-from ravden.journal.booth_entries import MixMade, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.booth_entries import BOOTH_KINDS, MixMade, SessionBegun, SessionEnded, SessionPaused
 from ravden.journal.entries import Body, Entry
 
 LASTS = timedelta(hours=12)  # nothing logged for longer than this: the session is over, though nobody said so
 MOST_ML = 100_000.0
-BOOTH_KINDS = (MixMade, SessionBegun, SessionEnded, SessionPaused)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,15 +24,16 @@ class Mixed:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoothSession:
-    """The newest session. entry: its place in the journal; last: when anything was logged in it; paused: since when it
-    has been left; ended: when it was said to be over; acted: when hands last did anything, and away since then."""
+    """The newest session. entry: its place in the journal; last: when anything was logged in it; lamp_mW_cm2: 0 where
+    nobody said; paused: since when it has been left; ended: when it was said to be over; acted: when hands last did
+    anything, and away since then."""
 
     entry: int
     begun: datetime
     last: datetime
     instruments: tuple[str, ...]
     unchecked: tuple[str, ...] = ()
-    lamp_mW_cm2: float = LAMP_MW_CM2
+    lamp_mW_cm2: float = 0.0
     paused: datetime | None = None
     ended: datetime | None = None
     acted: datetime | None = None
@@ -59,7 +58,7 @@ def booth_session(counting: Iterable[Entry]) -> BoothSession | None:
         if isinstance(body, SessionBegun):
             found = BoothSession(
                 entry=e.id, begun=e.at, last=e.at, instruments=body.instruments, unchecked=body.unchecked,
-                lamp_mW_cm2=body.lamp_mW_cm2 or LAMP_MW_CM2,
+                lamp_mW_cm2=body.lamp_mW_cm2,
             )  # fmt: skip
             continue
         if found is None or found.ended is not None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from ravden.core.record import Coat
@@ -19,13 +18,11 @@ if TYPE_CHECKING:
 CARE_WORDS = {"turn": "turned", "wipe": "wiped over again"}
 
 
-@dataclass(frozen=True, slots=True)
 class _Told:
     """What an entry is told with: the instrument it is about, by name, and the shop."""
 
-    session: ShopSession
-    entry: Entry
-    rack: OnRack | None
+    def __init__(self, session: ShopSession, entry: Entry, rack: OnRack | None) -> None:
+        self.session, self.entry, self.rack = session, entry, rack
 
     @property
     def name(self) -> str:

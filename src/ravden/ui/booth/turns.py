@@ -35,7 +35,7 @@ def turn_of(session: ShopSession, instrument: str, found: Outlook | None) -> Tur
         mine = [c.at_h for c in found.forward.coats if c.zones is None]
         opens = mine[0] if mine else None
     open_session = going_on(session)
-    lamp = LAMP_MW_CM2 if open_session is None else open_session.lamp_mW_cm2
+    lamp = (open_session.lamp_mW_cm2 if open_session is not None else 0.0) or LAMP_MW_CM2
     tables = session.catalogue.booth
     here = turn(rack.project, rack.method, tables.habit, rack.hours(session.now), opens, tables.places, lamp)
     if here.before and open_session is not None and instrument in open_session.instruments:
