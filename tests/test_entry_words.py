@@ -14,6 +14,7 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
 from ravden.journal import entries as kinds
+from ravden.journal.booth_entries import SessionPart
 from ravden.journal.entries import Entry, decode, encode
 from ravden.ui.clock import HandClock
 from ravden.ui.session import ShopSession
@@ -50,11 +51,22 @@ SAID = (
     (kinds.CareLogged(what="turn"), "Heron turned"),
     (kinds.LightOnLogged(zones=("top",), mW_cm2=20), "Lamp on, Heron: top"),
     (kinds.SessionBegun(instruments=("heron",), unchecked=("strained",)), "begun on Heron (not looked at: strained)"),
+    (
+        kinds.SessionBegun(
+            instruments=("heron",), parts=(SessionPart(instrument="heron", off_plan="coat", zones=("back", "top")),)
+        ),
+        "begun on Heron (an extra coat on back and top)",
+    ),
     (kinds.SessionPaused(), "Session left for now"),
     (kinds.SessionEnded(), "Session over"),
     (kinds.MixMade(material="two-part-clear", ml=120), "120 ml of two-part clear mixed"),
     (kinds.Undone(), "An entry"),
 )
+
+
+def part(**what):
+    """A session on one instrument, done otherwise than planned."""
+    return kinds.SessionBegun(instruments=("heron",), parts=(SessionPart(**what),))
 
 
 class EveryKind(unittest.TestCase):
@@ -104,6 +116,10 @@ class EveryKind(unittest.TestCase):
             (kinds.SessionBegun(instruments=()), "at least one"),
             (kinds.SessionBegun(instruments=("heron", "heron")), "twice"),
             (kinds.SessionBegun(instruments=("emu",)), "emu"),
+            (part(instrument="emu"), "emu is not in this session"),
+            (part(instrument="heron", off_plan="paint"), "coat or paper"),
+            (part(instrument="heron", zones=("top", "top")), "named twice"),
+            (part(instrument="heron", zones=("horn",)), "no zone horn"),
             (kinds.ZonesSet(masked=("neck",), finishes={"neck": "oil-wax"}), "both"),
         ):
             with self.subTest(body=body), self.assertRaises(InputError) as caught:

@@ -37,6 +37,69 @@ def cured(*more):
     return seen(FINE, [*coats, *gauges, *more], WEEKS_H + 1)
 
 
+class SomeZones(unittest.TestCase):
+    """A session on some zones alone, or in another order."""
+
+    def test_the_order_is_the_sessions(self):
+        found = cured()
+        names = [z.name for z in worked_zones(found)]
+        turn = bench(found, zones=names[::-1])
+        self.assertEqual([z.name for z in turn.every], names[::-1])
+        self.assertEqual((turn.zone.name, turn.done), (names[-1], ()))
+        self.assertEqual(turn.rung, bench(found).rung)
+
+    def test_one_zone_goes_up_the_ladder_by_itself_and_ends_no_stage(self):
+        acts = []
+        for i in range(30):
+            try:
+                turn = bench(cured(*acts), zones=("back",))
+            except InputError as error:
+                self.assertIn("reached", error.sentence)
+                break
+            self.assertEqual((turn.zone.name, turn.part), ("back", True))
+            acts.append(
+                Sanding(
+                    at_h=WEEKS_H + 0.01 * i, um=turn.entry_um, grade=turn.rung.abrasive.name, purpose=turn.purpose,
+                    zones=("back",), part=True, mode="wet", id=100 + i,
+                )
+            )  # fmt: skip
+        self.assertGreaterEqual(len(acts), 3)
+        whole = cured(*acts)
+        # The back is done; the top begins where it would have begun.
+        first = bench(cured(), zones=("top",)).rung.abrasive
+        self.assertEqual(bench(whole, zones=("top",)).rung.abrasive, first)
+        with self.assertRaises(InputError):
+            bench(whole, zones=("back",))
+
+    def test_the_last_zone_ends_the_stage_however_they_were_split(self):
+        acts, ends = [], []
+        for name in [z.name for z in worked_zones(cured())]:
+            for _ in range(30):
+                try:
+                    turn = bench(cured(*acts), zones=(name,))
+                except InputError:
+                    break
+                acts.append(
+                    Sanding(
+                        at_h=WEEKS_H + 0.01 * len(acts), um=turn.entry_um, grade=turn.rung.abrasive.name,
+                        purpose=turn.purpose, zones=(name,), part=True, mode="wet", id=100 + len(acts),
+                    )
+                )  # fmt: skip
+                if not turn.part:
+                    ends.append((name, turn.rung.abrasive.kind))
+            else:
+                self.fail("the ladder has no end")
+        self.assertEqual({name for name, _ in ends}, {worked_zones(cured())[-1].name})
+        self.assertEqual(ends[-1], (worked_zones(cured())[-1].name, "polish"))
+
+    def test_edges_are_kept_off_unless_they_are_named(self):
+        found = cured()
+        self.assertEqual(bench(found, zones=("back", "top")).kept_off, ("Edges",))
+        self.assertEqual(bench(found, zones=("back", "edges")).kept_off, ())
+        with self.assertRaises(InputError):
+            bench(found, zones=("horn",))
+
+
 class Paper(unittest.TestCase):
     def test_it_begins_with_the_ladders_first_rung_on_the_first_zone(self):
         found = cured()

@@ -4,8 +4,10 @@ import unittest
 from dataclasses import replace
 
 from ravden.catalogue.tables import shipped
+from ravden.core.method.steps import progress
 from ravden.core.plan.booth import turn
-from ravden.core.record import Care, Coat, Exposure, LightOn, Pass, StepDone
+from ravden.core.plan.off_plan import off_plan_turn
+from ravden.core.record import Care, Coat, Exposure, LightOn, Pass, Sanding, StepDone
 from tests.core.test_methods import METHODS, bare
 
 FINE = METHODS["lacquer-fine-start"]
@@ -131,6 +133,61 @@ class Turns(unittest.TestCase):
         on = replace(made, acts=(*made.acts, Coat(at_h=5.2, dry_um=2.5, zones=("neck",), finish=oil.material)))
         after = turn(on, both, booth.habit, 5.3, None, booth.places)
         self.assertEqual((after.kind, after.what, after.zones), ("care", "wipe", ("neck",)))
+
+
+class OffPlan(unittest.TestCase):
+    """Coats that a session lays though the plan has none, or on some zones alone."""
+
+    def at(self, now_h, *acts, begun_h=0.0, zones=(), method=FINE):
+        made = bare(method)
+        return off_plan_turn(
+            replace(made, acts=(*made.acts, *acts)), method, shipped().booth.habit, now_h, begun_h, zones
+        )
+
+    def test_an_extra_coat_while_the_film_waits(self):
+        coats = [Coat(at_h=10.0 + i, dry_um=12) for i in range(10)]
+        self.assertEqual(Turns().at(100.0, *coats).kind, "other")
+        first = self.at(100.0, *coats, begun_h=100.0)
+        self.assertEqual((first.kind, first.coat, first.nth_pass, first.passes), ("coat", 1, 1, 2))
+        self.assertEqual((first.off_plan, first.due_h, first.in_session), (True, None, 0))
+        second = self.at(100.1, *coats, Pass(at_h=100.05), begun_h=100.0)
+        self.assertEqual((second.kind, second.nth_pass), ("pass", 2))
+        self.assertAlmostEqual((second.due_h - 100.05) * 3600, 60.0, 6)
+        then = self.at(100.2, *coats, Coat(at_h=100.1, dry_um=12), begun_h=100.0)
+        self.assertEqual((then.kind, then.coat, then.in_session), ("coat", 2, 1))
+        self.assertAlmostEqual(then.due_h, 100.1 + 1.5)
+
+    def test_it_has_the_methods_end_of_a_session(self):
+        coats = [Coat(at_h=10.0 + 1.5 * i, dry_um=12) for i in range(3)]
+        stop = self.at(13.5, *coats, begun_h=9.0)
+        self.assertEqual((stop.kind, stop.in_session, stop.per_session), ("stop", 3, 3))
+        self.assertEqual(self.at(13.5, *coats[:2], begun_h=9.0).kind, "coat")
+        self.assertEqual(self.at(40.0, *coats, begun_h=39.0).in_session, 0)
+
+    def test_only_coats_on_these_zones_count(self):
+        acts = (Coat(at_h=10.0, dry_um=12, zones=("top",)), Coat(at_h=10.5, dry_um=12))
+        self.assertEqual(self.at(11.0, *acts, zones=("top",)).coat, 3)
+        back = self.at(11.0, *acts, zones=("back",))
+        self.assertEqual((back.coat, back.zones), (2, ("back",)))
+        self.assertEqual(self.at(11.0, *acts).coat, 2)
+
+    def test_a_clock_set_back_counts_nothing_down(self):
+        back = self.at(9.0, Coat(at_h=10.0, dry_um=12))
+        self.assertEqual((back.clock_back, back.due_h, back.coat), (True, None, 2))
+
+    def test_oil_is_wiped_over_before_the_next_extra_coat(self):
+        oil = METHODS["oil-wiped"]
+        self.assertEqual(self.at(1.1, Coat(at_h=1.0, dry_um=2.5), method=oil).kind, "care")
+
+    def test_a_coat_on_some_zones_is_no_coat_of_the_plan(self):
+        some = Coat(at_h=10.0, dry_um=12, zones=("top",))
+        self.assertEqual(Turns().at(11.0, some).coat, 1)
+        coats = [Coat(at_h=20.0 + i, dry_um=12) for i in range(10)]
+        self.assertEqual(progress(FINE, coats, 900.0).coats_done, 10)
+        waiting = progress(FINE, [*coats, Sanding(at_h=800.0, um=10, purpose="level")], 900.0)
+        again = progress(FINE, [*coats, Sanding(at_h=800.0, um=10, purpose="level"), replace(some, at_h=850.0)], 900.0)
+        self.assertLess(again.index, waiting.index)  # what was levelled and touched up waits again
+        self.assertEqual(again.coats_done, 10)
 
 
 class Tables(unittest.TestCase):

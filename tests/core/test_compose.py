@@ -1,5 +1,5 @@
-"""A method made to fit one instrument: zones beside the body, colour put in, steps changed, coats fitted to the "
-"film."""
+"""A method made to fit one instrument: zones beside the body, colour put in, steps changed, coats fitted to the
+film."""
 
 import itertools
 import unittest

@@ -1,5 +1,5 @@
-"""The plan of an instrument in the real window: edited, dated, drawn under the film, and carried in and out as "
-"files."""
+"""The plan of an instrument in the real window: edited, dated, drawn under the film, and carried in and out as
+files."""
 
 import json
 

@@ -26,15 +26,25 @@ class LightOnLogged(
     mW_cm2: float
 
 
+class SessionPart(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """What a session does to one of its instruments, where that is not just what the plan has next. off_plan: coat or
+    paper, though the plan has neither now; zones: only these, in this order; none named: all."""
+
+    instrument: str
+    off_plan: str = ""
+    zones: tuple[str, ...] = ()
+
+
 class SessionBegun(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", tag="session", omit_defaults=True
 ):
     """A session in the booth, on these instruments in this order. unchecked: what was not ticked on the list before
-    it; lamp_mW_cm2: of the curing lamp at the work, 0 where nobody said."""
+    it; lamp_mW_cm2: of the curing lamp at the work, 0 where nobody said; parts: what is done otherwise than planned."""
 
     instruments: tuple[str, ...]
     unchecked: tuple[str, ...] = ()
     lamp_mW_cm2: float = 0.0
+    parts: tuple[SessionPart, ...] = ()
 
 
 class SessionPaused(
@@ -58,4 +68,5 @@ class MixMade(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field
     ml: float
 
 
+OFF_PLAN = ("", "coat", "paper")
 BOOTH_KINDS = (MixMade, SessionBegun, SessionEnded, SessionPaused)  # of the session, not of one instrument

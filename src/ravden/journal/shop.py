@@ -99,6 +99,11 @@ class OnRack:
         """The instrument with its zones, its material, and the air as it was told up to the last entry of it."""
         return self.project_at(self.air.last or self.added)
 
+    @property
+    def open_zones(self) -> tuple[str, ...]:
+        """Zones in its own finish, by name."""
+        return tuple(z.name for z in self.project.zones if z.name not in self.project.bare)
+
     def project_at(self, now: datetime) -> Project:
         """The same, with the air as it was and is expected at a moment."""
         series, gaps = self.air.series(self.zero, now)
@@ -278,7 +283,7 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
     if isinstance(body, BOOTH_KINDS):
         from ravden.journal.shop_session import check_session
 
-        check_session(body, shop.racked, shop.session, shop.catalogue)
+        check_session(body, {n: r.open_zones for n, r in shop.racked.items()}, shop.session, shop.catalogue)
         return
     rack = shop.on_rack(instrument_id)
     earliest = rack.added

@@ -1,12 +1,20 @@
 """The session in the booth as the journal tells it: which instruments, since when, left or over, what was mixed."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import need
-from ravden.journal.booth_entries import BOOTH_KINDS, MixMade, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.booth_entries import (
+    BOOTH_KINDS,
+    OFF_PLAN,
+    MixMade,
+    SessionBegun,
+    SessionEnded,
+    SessionPart,
+    SessionPaused,
+)
 from ravden.journal.entries import Body, Entry
 
 LASTS = timedelta(hours=12)  # nothing logged for longer than this: the session is over, though nobody said so
@@ -39,6 +47,11 @@ class BoothSession:
     acted: datetime | None = None
     away: timedelta = timedelta()
     mixes: tuple[Mixed, ...] = ()
+    parts: tuple[SessionPart, ...] = ()
+
+    def part(self, instrument: str) -> SessionPart:
+        """What it does to an instrument."""
+        return next((p for p in self.parts if p.instrument == instrument), SessionPart(instrument=instrument))
 
     def worked(self, now: datetime) -> timedelta:
         """How long hands have been on what comes after the last act, pauses left out."""
@@ -58,7 +71,7 @@ def booth_session(counting: Iterable[Entry]) -> BoothSession | None:
         if isinstance(body, SessionBegun):
             found = BoothSession(
                 entry=e.id, begun=e.at, last=e.at, instruments=body.instruments, unchecked=body.unchecked,
-                lamp_mW_cm2=body.lamp_mW_cm2,
+                lamp_mW_cm2=body.lamp_mW_cm2, parts=body.parts,
             )  # fmt: skip
             continue
         if found is None or found.ended is not None:
@@ -78,13 +91,21 @@ def booth_session(counting: Iterable[Entry]) -> BoothSession | None:
     return found
 
 
-def check_session(body: Body, known: Iterable[str], session: BoothSession | None, catalogue: Catalogue) -> None:
-    """Raise InputError where an entry of a session cannot be."""
+def check_session(
+    body: Body, zones: Mapping[str, tuple[str, ...]], session: BoothSession | None, catalogue: Catalogue
+) -> None:
+    """Raise InputError where an entry of a session cannot be. zones: of every instrument on the rack."""
     if isinstance(body, SessionBegun):
         need(len(body.instruments) > 0, "instruments", "choose at least one instrument for the session")
         for name in body.instruments:
-            need(name in known, "instruments", f"there is no instrument {name} on the rack")
+            need(name in zones, "instruments", f"there is no instrument {name} on the rack")
         need(len(set(body.instruments)) == len(body.instruments), "instruments", "an instrument is named twice")
+        for part in body.parts:
+            need(part.instrument in body.instruments, "parts", f"{part.instrument} is not in this session")
+            need(part.off_plan in OFF_PLAN, "off_plan", f"must be coat or paper (got {part.off_plan})")
+            need(len(set(part.zones)) == len(part.zones), "zones", "a zone is named twice")
+            for zone in part.zones:
+                need(zone in zones[part.instrument], "zones", f"{part.instrument} has no zone {zone} to work on")
         need(0 <= body.lamp_mW_cm2 <= 1e5, "lamp_mW_cm2", "must be a lamp's rating in mW/cm2")
         return
     need(session is not None and session.ended is None, "kind", "no session is going on")

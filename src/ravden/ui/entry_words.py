@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 from ravden.core.record import Coat
 from ravden.core.units import Units
 from ravden.journal import entries as kinds
+from ravden.journal.booth_entries import SessionPart
 from ravden.journal.entries import CoatLogged, Entry
 from ravden.journal.shop import OnRack
 from ravden.ui import words
@@ -61,12 +62,14 @@ def _which_coat(t: _Told, body: CoatLogged) -> str:
     """Which coat it was, as far as anyone is sure."""
     if body.finish:
         return f"coat of {t.material(body.finish).lower()}"
+    if body.zones is not None:
+        return f"coat of the {t.zones(body.zones)}"
     if body.count_odds:
         return " or ".join(str(n) for n, _ in body.count_odds) + " coats"
     if t.rack is None:
         return "a coat"
     at_h = t.rack.hours(t.entry.at)
-    before = [c for c in t.rack.acts if isinstance(c, Coat) and not c.finish and c.at_h <= at_h]
+    before = [c for c in t.rack.acts if isinstance(c, Coat) and not c.finish and c.zones is None and c.at_h <= at_h]
     last = round(sum(c.likely_count for c in before))
     return f"coat {last}" if body.count == 1 else f"coats {last - body.count + 1} to {last}"
 
@@ -97,8 +100,19 @@ def _mishap(t: _Told, body: kinds.MishapLogged) -> str:
     return f"{body.what.replace('-', ' ')} on {t.name}" + (f" after {body.grade}" if body.grade else "")
 
 
+def _part(t: _Told, part: SessionPart | None) -> str:
+    """What a session does to one instrument otherwise than planned."""
+    if part is None:
+        return ""
+    rack = t.session.shop.racked.get(part.instrument)
+    labels = {z.name: z.label.lower() for z in rack.project.zones} if rack else {}
+    what = {"": "", "coat": "an extra coat", "paper": "paper off the plan"}[part.off_plan]
+    return f" ({' on '.join(s for s in (what, words.listed([labels.get(z, z) for z in part.zones])) if s)})"
+
+
 def _session(t: _Told, body: kinds.SessionBegun) -> str:
-    names = ", ".join(t.instrument(i) for i in body.instruments)
+    parts = {p.instrument: p for p in body.parts}
+    names = ", ".join(f"{t.instrument(i)}{_part(t, parts.get(i))}" for i in body.instruments)
     unchecked = f" (not looked at: {', '.join(body.unchecked)})" if body.unchecked else ""
     return f"session begun on {names}{unchecked}"
 

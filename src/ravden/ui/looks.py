@@ -1,5 +1,5 @@
-"""How the window looks: units, light or dark, high contrast, the whole screen, notices on the desktop; remembered "
-"between runs."""
+"""How the window looks: units, light or dark, high contrast, the whole screen, notices on the desktop; remembered
+between runs."""
 
 from __future__ import annotations
 

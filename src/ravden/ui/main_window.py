@@ -330,7 +330,7 @@ class MainWindow(QMainWindow):
             name = self.session.shop.name
             self.setWindowTitle(f"{name} — Ravden" + (" (reading only)" if self.session.journal.read_only else ""))
             self.menus.show_recent(self.remembered.recent, lambda n: self.session.open(Path(n)))
-        if changes.message:
+        if changes.message and not (changes.origin == "booth" and self._place == "booth"):
             self.notice.tell(changes.message, undo=not changes.file)
         if hasattr(self, "places") and (changes.file or changes.selection or changes.instruments):
             empty = self.stack.currentWidget() is self.empty

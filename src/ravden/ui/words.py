@@ -1,6 +1,7 @@
 """Moments, waits and margins in the words of the bench."""
 
 import math
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Protocol
 
@@ -125,3 +126,8 @@ def minutes(value: float) -> str:
 def plural(count: int, one: str, many: str = "") -> str:
     """1 coat, 2 coats."""
     return f"{count} {one if count == 1 else many or one + 's'}"
+
+
+def listed(items: Sequence[str]) -> str:
+    """top; top and back; top, back and sides."""
+    return " and ".join(part for part in (", ".join(items[:-1]), "".join(items[-1:])) if part)

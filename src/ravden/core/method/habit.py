@@ -11,8 +11,8 @@ LIGHT_SPARE = 1.3  # [A] dose given over the one that cures the nominal film dow
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PassHabit:
-    """One pass of a coat, laid ``way`` (spray, brush, pad, wipe): its name, and how long after the one before it "
-    "[s]."""
+    """One pass of a coat, laid ``way`` (spray, brush, pad, wipe): its name, and how long after the one before it
+    [s]."""
 
     material: str
     way: str

@@ -130,7 +130,8 @@ class Progress:
 
 def progress(method: Method, acts: Sequence[Act], now_h: float) -> Progress:
     """Walk what happened along the method. What happened wins: a coat passes over the work before it that nobody
-    logged, and a coat laid during a wait starts that wait again. Zones in another finish are counted beside it."""
+    logged, and a coat laid during a wait starts that wait again, on some zones alone too, though that is no coat of the
+    plan. Zones in another finish are counted beside it."""
     index, in_stage, done, in_session = 0, 0, 0, 0
     last: float | None = None
     main = [i for i, s in enumerate(method.stage) if not s.zones]
@@ -146,6 +147,10 @@ def progress(method: Method, acts: Sequence[Act], now_h: float) -> Progress:
             at = _coats_ahead(stages, index, act.finish)
             if at is None and act.finish:
                 continue  # a layer that is no part of the method
+            if act.zones is not None:
+                # Some zones touched up are no coat of the plan; a film that waited waits again.
+                index = _back_to_wait(stages, index) if at is None else index
+                continue
             for _ in range(round(act.likely_count)):
                 at = _coats_ahead(stages, index, act.finish)
                 if at is None:

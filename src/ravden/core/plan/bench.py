@@ -1,7 +1,7 @@
 """Sanding and rubbing out rung by rung and zone by zone: what is in the hand now, on what, how often over it, and when
 to stop. Told by the journal and the ladder, so that a bench session goes on where it was."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from ravden.core.abrasive.ladder import Step, most_um
@@ -11,7 +11,7 @@ from ravden.core.abrasive.scuff import ScuffHabit, scuff
 from ravden.core.errors import InputError
 from ravden.core.method.steps import SCUFF_UM
 from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import RubOut, zones_left
+from ravden.core.plan.rubout import RubOut, on_zones, zones_left
 from ravden.core.record import Sanding, Zone
 
 MOST_BEARING = 4.0  # [A] an edge is not reckoned to lose more than this against the flats
@@ -24,7 +24,8 @@ class BenchTurn:
 
     um: film it is to take off the flats; strokes: times over every place that takes; most: times over after which the
     odds of thin film are no longer put up with; minutes: of rubbing; faces: of paper this zone uses up; rung, rungs and
-    nth, zones: which of how many; kept_off: zones left alone; warning: why the film does not carry the ladder.
+    nth, zones: which of how many; every: all of them in their order, and done: those this rung has been over (names);
+    kept_off: zones left alone; warning: why the film does not carry the ladder.
     """
 
     purpose: str
@@ -42,6 +43,8 @@ class BenchTurn:
     look_for: str
     mode: str
     part: bool
+    every: tuple[Zone, ...] = ()
+    done: tuple[str, ...] = ()
     kept_off: tuple[str, ...] = ()
     warning: str = ""
     after: str = ""
@@ -59,10 +62,22 @@ def zone_um(rung: Rung, um: float, zone: Zone) -> float:
     return um * min(rung.backing.bears_on(zone.kind), MOST_BEARING) / max(zone.sanding, LEAST_SHARE)
 
 
-def worked_zones(found: Outlook) -> tuple[Zone, ...]:
-    """Zones that paper goes over: in the instrument's own finish, and no edges."""
+def worked_zones(found: Outlook, named: Sequence[str] = ()) -> tuple[Zone, ...]:
+    """Zones that paper goes over: those named, in that order; else all in the instrument's own finish, and no edges."""
+    if named:
+        return tuple(found.project.zone(name) for name in named)
     own = [z for z in found.project.zones if z.name not in found.project.bare]
     return tuple(z for z in own if z.kind != "edge") or tuple(own)
+
+
+def _all_of_it(found: Outlook, names: Collection[str]) -> bool:
+    """Whether these are the whole job, so that the plan goes on once they are done."""
+    return all(z.name in names for z in worked_zones(found))
+
+
+def _kept_off(found: Outlook, every: Sequence[Zone]) -> tuple[str, ...]:
+    edges = [z for z in found.project.zones if z.kind == "edge" and z.name not in found.project.bare]
+    return tuple(z.label for z in edges if z not in every)
 
 
 def ends_stage(rung: Rung, following: Sequence[Step]) -> bool:
@@ -71,17 +86,21 @@ def ends_stage(rung: Rung, following: Sequence[Step]) -> bool:
     return not following or (not polish and following[0].rung.abrasive.kind == "polish")
 
 
-def bench(found: Outlook, habit: ScuffHabit | None = None) -> BenchTurn:
-    """What paper does now. habit: how this finish is scuffed between coats, where that is what is next.
+def bench(found: Outlook, habit: ScuffHabit | None = None, zones: Sequence[str] = ()) -> BenchTurn:
+    """What paper does now. habit: how this finish is scuffed between coats, where that is what is next; zones: only
+    these, in this order.
 
     Raises InputError, with the reason, where nothing can be sanded: no ladder, or a film that is still too soft.
     """
     rub, project = found.rub_out, found.project
-    every = worked_zones(found)
+    every = worked_zones(found, zones)
     if not project.coats:
         raise InputError("", "there is no film to sand yet")
     if rub.at_cured:
         raise InputError("", "the film is still too soft: paper would load, and the scratches close and open again")
+    names = [z.name for z in every]
+    if not _all_of_it(found, names):
+        rub = on_zones(rub, names)
     if habit is not None:
         return _scuffing(found, rub, habit, every)
     steps = rub.ladder.steps if rub.ladder is not None else ()
@@ -92,7 +111,8 @@ def bench(found: Outlook, habit: ScuffHabit | None = None) -> BenchTurn:
     begun = next((r for r in rub.drawer if last and last in (r.abrasive.id, r.abrasive.name)), None)
     if begun is not None and left and len(left) < len(every):
         um = _taken(project.sandings, last)
-        return _turn(found, rub, begun, um, left[0], every, nth_rung=len(grades), following=steps, before=grades[:-1])
+        return _turn(found, rub, begun, um, left[0], every, nth_rung=len(grades), following=steps, before=grades[:-1],
+                     done=tuple(z.name for z in every if z.name in covered))  # fmt: skip
     if not steps:
         raise InputError("", rub.refusal or "the ladder is done")
     return _turn(
@@ -103,10 +123,12 @@ def bench(found: Outlook, habit: ScuffHabit | None = None) -> BenchTurn:
 
 def _turn(
     found: Outlook, rub: RubOut, rung: Rung, um: float, zone: Zone, every: tuple[Zone, ...], *, nth_rung: int,
-    following: Sequence[Step], before: Sequence[str], look_for: str = "",
+    following: Sequence[Step], before: Sequence[str], look_for: str = "", done: tuple[str, ...] = (),
 ) -> BenchTurn:  # fmt: skip
     nth = every.index(zone) + 1
-    edges = tuple(z.label for z in found.project.zones if z not in every and z.name not in found.project.bare)
+    name = rung.abrasive.name
+    before_it = {z for d in found.rub_out.film.done if d.grade in (rung.abrasive.id, name) for z in d.zones}
+    last = ends_stage(rung, following) and _all_of_it(found, {*before_it, zone.name})
     ladder = rub.ladder
     polish = rung.abrasive.kind == "polish"
     return BenchTurn(
@@ -115,7 +137,8 @@ def _turn(
         faces=pieces_of_paper(rung, um, zone.area_cm2) if rung.abrasive.coated else 0.0, nth_rung=nth_rung,
         rungs=nth_rung + len(following), nth=nth, zones=len(every), mode=rub.mode,
         look_for=look_for or "The same scratch as on the zones done before, and none of the last grade's.",
-        part=not (nth == len(every) and ends_stage(rung, following)), kept_off=edges,
+        part=not last, every=every, done=done,
+        kept_off=_kept_off(found, every),
         warning=ladder.reason if ladder is not None and not ladder.film_ok else "",
         after=before[-1] if before else "",
     )  # fmt: skip
@@ -130,17 +153,17 @@ def _scuffing(found: Outlook, rub: RubOut, habit: ScuffHabit, every: tuple[Zone,
         z
         for s in found.project.sandings
         if s.purpose == "scuff" and since < s.at_h <= found.now_h
-        for z in (s.zones or [e.name for e in every])
+        for z in (s.zones or [e.name for e in worked_zones(found)])
     }
     left = [z for z in every if z.name not in done]
     zone = left[0] if left else every[0]
-    edges = tuple(z.label for z in found.project.zones if z not in every and z.name not in found.project.bare)
     return BenchTurn(
         purpose="scuff", rung=best.rung, um=SCUFF_UM, zone=zone, strokes=_strokes(best.rung, SCUFF_UM, zone),
         most=_most(found, rub, best.rung, zone), minutes=rubbing_minutes(best.rung, SCUFF_UM, zone.area_cm2),
         faces=pieces_of_paper(best.rung, SCUFF_UM, zone.area_cm2), nth_rung=1, rungs=1, nth=every.index(zone) + 1,
         zones=len(every), mode=rub.mode, look_for="Dull all over, no shiny spot; dust the colour of the film.",
-        part=len(left) > 1, kept_off=edges,
+        part=not _all_of_it(found, {*done, zone.name}), every=every,
+        done=tuple(z.name for z in every if z.name in done), kept_off=_kept_off(found, every),
     )  # fmt: skip
 
 

@@ -25,7 +25,8 @@ class Turn:
     is on), stop (enough for today), other (no coat is next), done.
     due_h: when the film is ready for it [h], None: nobody knows; since_h: when the last act was, None: nothing yet;
     before: work by hand that the plan has before it and nobody has logged; zones: only these; seconds: of light;
-    index: the step of the method; clock_back: the last act lies ahead of the clock, so nothing can be counted down.
+    index: the step of the method; off_plan: the session does this though the plan has it not, and coats are those of
+    this session, of no set number; clock_back: the last act lies ahead of the clock, so nothing can be counted down.
     """
 
     kind: str
@@ -47,6 +48,7 @@ class Turn:
     zones: tuple[str, ...] = ()
     seconds: float = 0.0
     mW_cm2: float = 0.0
+    off_plan: bool = False
     clock_back: bool = False
 
     @property
@@ -61,10 +63,7 @@ def turn(
 ) -> Turn:  # fmt: skip
     """The turn at a moment. habits: of a finish by its id and the way it is laid; opens_h: when the plan has the next
     session, where it has been worked out; places: where zones lie, for the lamp."""
-    done_here = (Care, Coat, Exposure, LightOn, Pass)
-    newest = max((a.at_h for a in project.acts if isinstance(a, done_here)), default=now_h)
-    back = newest > now_h + BACK_H
-    now_h = max(now_h, newest)
+    now_h, back = by_the_acts(project, now_h)
     done = progress(method, project.acts, now_h)
     found = _body(project, method, habits, done, now_h, opens_h)
     if found.kind in ("other", "done", "stop"):
@@ -79,8 +78,15 @@ def turn(
                 mW_cm2=lamp.mW_cm2,
             )  # fmt: skip
     if found.kind in ("coat", "light", "other", "done", "stop"):
-        found = _cared(project, habits, found, now_h)
+        found = with_care(project, habits, found, now_h)
     return replace(found, clock_back=True, due_h=None) if back else found
+
+
+def by_the_acts(project: Project, now_h: float) -> tuple[float, bool]:
+    """The moment to judge by, never before the newest act, and whether the clock was set back behind it."""
+    done_here = (Care, Coat, Exposure, LightOn, Pass)
+    newest = max((a.at_h for a in project.acts if isinstance(a, done_here)), default=now_h)
+    return max(now_h, newest), newest > now_h + BACK_H
 
 
 def _body(
@@ -102,7 +108,7 @@ def _body(
         coat=done.coats_done + (0 if stage.finish else 1),
     )  # fmt: skip
     coats = [a.at_h for a in project.acts if isinstance(a, Coat) and a.zones is None and a.at_h <= now_h]
-    under_way = _passed(project, made, habits, max(coats, default=-1e18), now_h)
+    under_way = with_passes(project, made, habits, max(coats, default=-1e18), now_h)
     if under_way.kind == "pass":
         return under_way
     if under_way.in_session >= stage.per_session:
@@ -111,8 +117,8 @@ def _body(
     return replace(under_way, due_h=due, before=here.label if stage is not here else "")
 
 
-def _passed(project: Project, made: Turn, habits: Habits, begun_h: float, now_h: float) -> Turn:
-    """The same with the passes laid since the last coat; what they are called and how they are laid."""
+def with_passes(project: Project, made: Turn, habits: Habits, begun_h: float, now_h: float) -> Turn:
+    """A turn with the passes laid since the last coat; what they are called and how they are laid."""
     habit = habits(made.finish or project.material.id, made.by)
     laid = [a.at_h for a in project.acts if isinstance(a, Pass) and begun_h < a.at_h <= now_h]
     laid = [at for at in laid if now_h - at < SESSION_H]  # a coat begun and left is begun anew another day
@@ -143,12 +149,12 @@ def _beside(project: Project, method: Method, habits: Habits, done: Progress, no
             zones=stage.zones,
         )  # fmt: skip
         every = [c.at_h for c in project.coats if c.at_h <= now_h]
-        return _passed(project, made, habits, max(every, default=-1e18), now_h)
+        return with_passes(project, made, habits, max(every, default=-1e18), now_h)
     return None
 
 
-def _cared(project: Project, habits: Habits, found: Turn, now_h: float) -> Turn:
-    """What the coat that rests wants before the next act, if it wants anything."""
+def with_care(project: Project, habits: Habits, found: Turn, now_h: float) -> Turn:
+    """A turn, or before it what the coat that rests wants before the next act, if it wants anything."""
     coats = [c for c in project.coats if c.at_h <= now_h]
     if not coats:
         return found

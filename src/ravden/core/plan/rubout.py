@@ -15,7 +15,7 @@ from ravden.core.abrasive.scratch import SOFTEST_K, USUAL_WEAR, Backing, Rung, h
 from ravden.core.abrasive.sequence import Path, equally_good
 from ravden.core.errors import InputError
 from ravden.core.film.ledger import Ledger
-from ravden.core.record import Project
+from ravden.core.record import Project, Sanding
 
 LEAST_SANDING_MARGIN_K = SOFTEST_K
 
@@ -201,6 +201,17 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
         mode=ask.mode, job=job, drawer=rungs, held=drawer, film=film, remarks=remarks,
     )  # fmt: skip
     return beside(found) if full else found
+
+
+def on_zones(found: RubOut, names: Sequence[str]) -> RubOut:
+    """The ladder of these zones alone: from the rungs that were over them, by the odds of their own film."""
+    project = found.film.project
+    others = tuple(z.name for z in project.zones if z.name not in names)
+    acts = tuple(
+        a for a in project.acts if not isinstance(a, Sanding) or a.zones is None or any(z in names for z in a.zones)
+    )
+    film = replace(found.film, project=replace(project, masked=others, acts=acts))
+    return rub_out(film, found.held, found.ask)
 
 
 def beside(found: RubOut) -> RubOut:

@@ -7,7 +7,15 @@ from typing import TYPE_CHECKING
 
 from ravden.core.errors import InputError
 from ravden.core.plan.booth import Turn
-from ravden.journal.booth_entries import CareLogged, LightOnLogged, MixMade, PassLogged, SessionBegun, SessionPaused
+from ravden.journal.booth_entries import (
+    CareLogged,
+    LightOnLogged,
+    MixMade,
+    PassLogged,
+    SessionBegun,
+    SessionEnded,
+    SessionPaused,
+)
 from ravden.journal.entries import Body, CoatLogged, Entry, ExposureLogged, MishapLogged, SandingLogged
 from ravden.ui.booth import turns
 from ravden.ui.session import ShopSession
@@ -18,7 +26,7 @@ if TYPE_CHECKING:
 
 OWN = (
     PassLogged, CoatLogged, MishapLogged, CareLogged, LightOnLogged, ExposureLogged, SandingLogged, SessionPaused,
-    MixMade, SessionBegun,
+    MixMade, SessionBegun, SessionEnded,
 )  # fmt: skip
 
 

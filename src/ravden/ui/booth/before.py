@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from ravden.core.plan.batch import Layer, Mix, mix
 from ravden.core.plan.booth import Turn
+from ravden.journal.booth_entries import SessionPart
 from ravden.ui import words
 from ravden.ui.booth import beside, turns
 from ravden.ui.booth.beside import LiveAir
@@ -22,12 +23,15 @@ SOON_H = 12.0  # what is ready within this is proposed for the session
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Candidate:
-    """An instrument a session could be on: what is next on it, and whether it is chosen."""
+    """An instrument a session could be on: what is next on it, whether it is chosen, and whether the plan has it now;
+    zones: which, where it is chosen for something that can be for some alone."""
 
     id: str
     name: str
     text: str
     chosen: bool
+    planned: bool = True
+    zones: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,21 +51,50 @@ class BeforeShown:
 
 @dataclass(slots=True)
 class Choice:
-    """What has been chosen so far for the next session: instruments put in or left out by hand, their order where it
-    was changed, and the checks ticked."""
+    """What has been chosen so far for the next session: instruments put in or left out by hand, what is done to some
+    though the plan has it not (coat or paper), zones where not all, the order where it was changed, checks ticked."""
 
     by_hand: dict[str, bool] = field(default_factory=dict)
+    off_plan: dict[str, str] = field(default_factory=dict)
+    zones: dict[str, tuple[str, ...]] = field(default_factory=dict)
     order: list[str] = field(default_factory=list)
     ticked: set[str] = field(default_factory=set)
     lamp_mW_cm2: float = 0.0
 
     def forget(self) -> None:
         """Start anew."""
-        self.by_hand, self.order, self.ticked = {}, [], set()
+        self.by_hand, self.off_plan, self.zones, self.order, self.ticked = {}, {}, {}, [], set()
+
+    def part(self, instrument: str) -> SessionPart:
+        """What the session is to do to an instrument otherwise than the plan has it."""
+        return SessionPart(
+            instrument=instrument, off_plan=self.off_plan.get(instrument, ""), zones=self.zones.get(instrument, ())
+        )
+
+    def turn(self, row: Row, sandable: bool) -> None:
+        """Put an instrument in, or leave it out; one the plan has nothing for goes from a coat to paper, where it can
+        be sanded, and out again."""
+        if row.planned:
+            self.by_hand[row.id] = not row.chosen
+            return
+        ways = ["", "coat", "paper"] if sandable else ["", "coat"]
+        at = ways.index(self.off_plan.get(row.id, "")) if row.chosen else 0
+        self.off_plan[row.id] = ways[(at + 1) % len(ways)]
+        self.by_hand[row.id] = self.off_plan[row.id] != ""
 
 
-def chosen(session: ShopSession, outlooks: dict[str, Outlook], choice: Choice) -> tuple[tuple[str, Turn, bool], ...]:
-    """Every instrument that wants hands, in the order of the session: id, turn, and whether it is in."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    """An instrument as a session would take it: its turn, whether it is in, whether the plan has anything for it."""
+
+    id: str
+    turn: Turn
+    chosen: bool
+    planned: bool
+
+
+def chosen(session: ShopSession, outlooks: dict[str, Outlook], choice: Choice) -> tuple[Row, ...]:
+    """Every instrument, in the order of the session; those the plan has nothing for now come last."""
     out = []
     mine = outlooks.get(session.selected)
     # Dust and wet film keep apart: with paper in hand, the instrument turned to is proposed alone.
@@ -69,16 +102,19 @@ def chosen(session: ShopSession, outlooks: dict[str, Outlook], choice: Choice) -
     for instrument in session.shop.racked:
         found = outlooks.get(instrument)
         here = turns.turn_of(session, instrument, found)
-        if not turns.wants_hands(session, here, found):
-            continue
+        planned = turns.wants_hands(session, here, found)
         due = turns.due_at(session, instrument, here) or session.now
         left_h = (due - session.now).total_seconds() / 3600.0
-        ready = here.kind != "stop" and left_h < SOON_H and here.kind in turns.IN_HAND
+        ready = planned and here.kind != "stop" and left_h < SOON_H and here.kind in turns.IN_HAND
         proposed = instrument == session.selected if papered else ready
-        out.append(((not proposed, max(left_h, 0.0)), instrument, here, choice.by_hand.get(instrument, proposed)))
+        is_in = choice.by_hand.get(instrument, proposed)
+        if is_in:
+            here = turns.turn_of(session, instrument, found, choice.part(instrument))
+        row = Row(id=instrument, turn=here, chosen=is_in, planned=planned)
+        out.append(((not planned, not proposed, max(left_h, 0.0) if planned else 0.0), row))
     place = {name: i for i, name in enumerate(choice.order)}
-    out.sort(key=lambda row: (place.get(row[1], len(place)), row[0], row[1]))
-    return tuple((name, here, is_in) for _, name, here, is_in in out)
+    out.sort(key=lambda pair: (place.get(pair[1].id, len(place)), pair[0], pair[1].id))
+    return tuple(row for _, row in out)
 
 
 def show(
@@ -86,30 +122,28 @@ def show(
 ) -> BeforeShown:
     """The page before a session."""
     rows = chosen(session, outlooks, choice)
-    names = [name for name, _, is_in in rows if is_in]
-    ways = {_way(session, name, here) for name, here, is_in in rows if is_in and here.kind in ("pass", "coat", "stop")}
+    taken = [(row.id, row.turn) for row in rows if row.chosen]
+    names = [name for name, _ in taken]
+    ways = {_way(session, name, here) for name, here in taken if here.kind in ("pass", "coat", "stop")}
     checks = session.catalogue.booth.checks(ways)
     air: list[tuple[str, str]] = []
     cautions: dict[str, None] = {}
-    for name, here, is_in in rows:
-        if not is_in:
-            continue
+    for name, here in taken:
         told = beside.conditions(session, here, live, name)
         material = beside.material_of(session, here, name)[0]
         air.append((told.air, told.air_tone))
         if told.finish:
             air.append((f"{material.label}: {told.finish[:1].lower()}{told.finish[1:]}", told.finish_tone))
         cautions |= dict.fromkeys(material.cautions[:1])
-    lamp = any(here.kind in ("light", "lit") for _, here, is_in in rows if is_in) or any(
+    lamp = any(here.kind in ("light", "lit") for _, here in taken) or any(
         session.shop.racked[n].project.material.cure.model == "light" for n in names
     )
     return BeforeShown(
-        candidates=tuple(_candidate(session, outlooks, *row) for row in rows),
-        mixes=_mixes(session, [(n, h) for n, h, is_in in rows if is_in]),
+        candidates=tuple(_candidate(session, outlooks, row, choice) for row in rows), mixes=_mixes(session, taken),
         checks=tuple((name, label, name in choice.ticked) for name, label in checks),
         air=tuple(dict.fromkeys(line for line in air if line[0])), cautions=tuple(cautions), lamp=lamp,
         begin=f"Space: begin on {_named(session, names)}" if names else "",
-        empty="" if rows else _next_words(session, outlooks),
+        empty="" if any(row.planned for row in rows) else _next_words(session, outlooks),
     )  # fmt: skip
 
 
@@ -120,28 +154,44 @@ def _named(session: ShopSession, names: list[str]) -> str:
     return ", ".join(short(session.shop.racked[n].instrument.name) for n in names)
 
 
-def _candidate(session: ShopSession, outlooks: dict[str, Outlook], name: str, here: Turn, is_in: bool) -> Candidate:
-    due = turns.due_at(session, name, here)
+def _candidate(session: ShopSession, outlooks: dict[str, Outlook], row: Row, choice: Choice) -> Candidate:
+    here, zones = row.turn, ""
+    if row.chosen and (here.kind == "other" or (here.kind in ("pass", "coat", "stop") and not here.finish)):
+        picked = choice.zones.get(row.id, ())
+        zones = words.plural(len(picked), "zone") if picked else "all zones"
+    return Candidate(
+        id=row.id, name=session.shop.racked[row.id].instrument.name, text=_candidate_text(session, outlooks, row),
+        chosen=row.chosen, planned=row.planned, zones=zones,
+    )  # fmt: skip
+
+
+def _candidate_text(session: ShopSession, outlooks: dict[str, Outlook], row: Row) -> str:
+    """What is next on an instrument, and when."""
+    here = row.turn
+    due = turns.due_at(session, row.id, here)
     left = 0.0 if due is None else (due - session.now).total_seconds()
-    sanded = turns.to_sand(here, outlooks.get(name))
     when = "now"
     if left > 0 and due is not None:
         when = (
             f"in {clock_text(left)}" if left < 12 * 3600 else words.day(session.local(due), session.local(session.now))
         )
+    if here.off_plan and here.kind == "other":
+        return "paper, off the plan"
+    if here.off_plan and not row.planned:
+        return "a coat off the plan: its wait begins anew"
+    if not row.planned:
+        return f"{here.label[:1].lower()}{here.label[1:]}: nothing for hands now"
+    of = "" if here.off_plan else f" of {here.coats}"
     if here.kind == "stop":
-        text = f"enough for today; coat {here.coat} of {here.coats} {when}"
-    elif sanded:
-        text = f"{here.label}: paper may go on it"
-    elif here.kind in ("light", "lit"):
-        text = f"{here.label} {when}"
-    elif here.kind == "care":
-        text = f"{here.label.lower()} {when}"
-    else:
-        text = f"coat {here.coat} of {here.coats} {when}"
-        if here.before:
-            text += f"; before it {here.before[:1].lower()}{here.before[1:]}"
-    return Candidate(id=name, name=session.shop.racked[name].instrument.name, text=text, chosen=is_in)
+        return f"enough for today; coat {here.coat}{of} {when}"
+    if turns.to_sand(here, outlooks.get(row.id)):
+        return f"{here.label[:1].lower()}{here.label[1:]}: paper may go on it"
+    if here.kind in ("light", "lit"):
+        return f"{here.label} {when}"
+    if here.kind == "care":
+        return f"{here.label.lower()} {when}"
+    text = f"coat {here.coat}{of} {when}"
+    return f"{text}; before it {here.before[:1].lower()}{here.before[1:]}" if here.before else text
 
 
 def _way(session: ShopSession, name: str, here: Turn) -> str:
@@ -175,14 +225,21 @@ def mix_for(session: ShopSession, rows: list[tuple[str, Turn]]) -> dict[tuple[st
         project = session.shop.racked[name].project
         zones = [z for z in project.zones if (z.name in here.zones if here.zones else z.name not in project.bare)]
         area = sum(z.area_cm2 * z.k_mean for z in zones)
-        stage = session.shop.racked[name].method.stage[here.index]
-        left = here.coats - here.coat + 1 if stage.kind == "coats" and not here.finish else here.per_session
-        count = max(min(here.per_session - here.in_session, left), 1)
+        count = _coats_of_session(session, name, here)
         layers.setdefault((material.id, way), []).append(Layer(coats=count, dry_um=material.coat_dry_um, area_cm2=area))
     return {
         key: mix(session.catalogue.material(key[0]), key[1], session.catalogue.tool(key[1]).transfer, laid)
         for key, laid in layers.items()
     }
+
+
+def _coats_of_session(session: ShopSession, name: str, here: Turn) -> int:
+    """Coats this session still takes; what is off the plan is reckoned to be one."""
+    if here.off_plan:
+        return 1
+    stage = session.shop.racked[name].method.stage[here.index]
+    left = here.coats - here.coat + 1 if stage.kind == "coats" and not here.finish else here.per_session
+    return max(min(here.per_session - here.in_session, left), 1)
 
 
 def _mixes(session: ShopSession, rows: list[tuple[str, Turn]]) -> tuple[str, ...]:

@@ -8,20 +8,27 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 
 from ravden.ui.booth.before import BeforeShown
 from ravden.ui.booth.said import short
+from ravden.ui.theme.style import current
 from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
 from ravden.ui.widgets.tone import set_tone
 
 MOST_ROWS, MOST_CHECKS, MOST_AIR = 40, 7, 6
 NUMBERED = 9  # rows that a number key turns
-NOTICE_H = 64
+HINT = (
+    "A number puts an instrument in or leaves it out, the arrow takes it a place earlier, Z says which of its zones. "
+    "A letter ticks what was looked at; what was not is kept with the session."
+)
+ROW_H, ZONES_W = 44, 104
+HINT_H = 44
 
 
 class BeforePage(QWidget):
     """Says what was chosen."""
 
     begin_asked = pyqtSignal()
-    toggled, earlier, ticked = pyqtSignal(str), pyqtSignal(str), pyqtSignal(str)
+    toggled, earlier, zones_asked, ticked = (pyqtSignal(str) for _ in range(4))
     lamp_set = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -36,32 +43,37 @@ class BeforePage(QWidget):
         frame, box = panel()
         self.heading = QLabel("What is this session on?")
         self.heading.setObjectName("title")
-        self.hint = QLabel("A number puts an instrument in or leaves it out; the arrow takes it a place earlier.")
+        self.hint = QLabel(HINT)
         self.hint.setObjectName("muted")
+        self.hint.setWordWrap(True)
+        self.hint.setMinimumHeight(HINT_H)
         self.empty = QLabel()
         self.empty.setObjectName("big")
-        for label in (self.heading, self.hint, self.empty):
+        for label in (self.heading, self.empty):
             label.setWordWrap(True)
             box.addWidget(label)
         area, rows = scrolled()
-        self.rows: list[QPushButton] = []
+        self.rows: list[RowButton] = []
         self.ups: list[QPushButton] = []
+        self.zones: list[QPushButton] = []
         self.ids: list[str] = []
+        self._chosen: list[str] = []
         for i in range(MOST_ROWS):
-            row, up = QPushButton(), QPushButton("▲")
-            row.setCheckable(True)
-            row.setObjectName("zone")
-            row.setMinimumHeight(40)
+            row, zones, up = RowButton(), QPushButton(), QPushButton("▲")
+            row.setMinimumHeight(ROW_H)
             row.clicked.connect(lambda _=False, n=i: self.toggle(n))
-            up.setObjectName("quiet")
-            up.setFixedWidth(44)
-            up.setMinimumHeight(40)
-            up.clicked.connect(lambda _=False, n=i: self._up(n))
+            for small, width, slot in ((zones, ZONES_W, self._zones), (up, ROW_H, self._up)):
+                small.setObjectName("quiet")
+                small.setFixedWidth(width)
+                small.setMinimumHeight(ROW_H)
+                small.clicked.connect(lambda _=False, n=i, s=slot: s(n))
             line = QHBoxLayout()
             line.addWidget(row, 1)
+            line.addWidget(zones)
             line.addWidget(up)
             rows.addLayout(line)
             self.rows.append(row)
+            self.zones.append(zones)
             self.ups.append(up)
         rows.addStretch(1)
         box.addWidget(area, 1)
@@ -79,14 +91,13 @@ class BeforePage(QWidget):
         self.begin.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.begin.clicked.connect(self.begin_asked)
         box.addWidget(self.begin)
-        box.addSpacing(NOTICE_H)
+        box.addWidget(self.hint)
         return frame
 
     def _right(self) -> QWidget:
         frame, outer = panel()
         area, box = scrolled()
         outer.addWidget(area, 1)
-        outer.addSpacing(NOTICE_H)
         head = QLabel("Looked at?")
         head.setObjectName("heading")
         box.addWidget(head)
@@ -96,7 +107,7 @@ class BeforePage(QWidget):
             check = QPushButton()
             check.setCheckable(True)
             check.setObjectName("zone")
-            check.setMinimumHeight(40)
+            check.setMinimumHeight(ROW_H)
             check.clicked.connect(lambda _=False, n=i: self.tick(n))
             box.addWidget(check)
             self.checks.append(check)
@@ -113,13 +124,17 @@ class BeforePage(QWidget):
         lamp.addWidget(label)
         lamp.addWidget(self.lamp)
         box.addWidget(self.lamp_row)
-        box.addStretch(1)
+        self.around = QLabel("The air, and the coat in it")
+        self.around.setObjectName("heading")
+        box.addSpacing(14)
+        box.addWidget(self.around)
         self.air = [QLabel() for _ in range(MOST_AIR)]
         for line in self.air:
             line.setObjectName("said")
             line.setWordWrap(True)
             line.setStyleSheet("font-size: 16px;")
             box.addWidget(line)
+        box.addStretch(1)
         self.cautions = QLabel()
         self.cautions.setObjectName("fault")
         self.cautions.setWordWrap(True)
@@ -129,22 +144,27 @@ class BeforePage(QWidget):
     def show_before(self, shown: BeforeShown) -> None:
         """Show this."""
         self.ids = [c.id for c in shown.candidates[:MOST_ROWS]]
-        for i, (row, up) in enumerate(zip(self.rows, self.ups, strict=True)):
+        self._chosen = [c.id for c in shown.candidates[:MOST_ROWS] if c.zones]
+        for i, (row, zones, up) in enumerate(zip(self.rows, self.zones, self.ups, strict=True)):
             row.setVisible(i < len(self.ids))
             up.setVisible(0 < i < len(self.ids))
+            zones.setVisible(i < len(self.ids) and bool(shown.candidates[i].zones))
             if i < len(self.ids):
                 c = shown.candidates[i]
                 mark = "✓" if c.chosen else "–"
                 row.setText(f"{i + 1 if i < NUMBERED else ' '}  {mark}  {short(c.name)}   {c.text}")
-                row.setToolTip(c.name)
+                row.setToolTip(f"{c.name}: {c.text}")
                 row.setChecked(c.chosen)
-                row.setStyleSheet("font-size: 18px;")
+                row.setStyleSheet("font-size: 18px;" + ("" if c.planned or c.chosen else f" color: {current().muted};"))
+                zones.setText(c.zones)
+                zones.setStyleSheet("font-size: 15px;")
+                zones.setAccessibleName(f"Zones of {c.name}: {c.zones}")
+                zones.setToolTip("Which zones, in which order")
                 row.setAccessibleName(f"{c.name}, {c.text}, {'chosen' if c.chosen else 'left out'}")
                 up.setAccessibleName(f"{c.name} a place earlier")
                 up.setToolTip(up.accessibleName())
         self.empty.setText(shown.empty)
         self.empty.setVisible(bool(shown.empty))
-        self.hint.setVisible(not shown.empty)
         self.mixes.setText("\n".join(shown.mixes))
         self.mixes.setVisible(bool(shown.mixes))
         self.begin.setText(shown.begin or "Choose an instrument")
@@ -164,6 +184,7 @@ class BeforePage(QWidget):
             line.setText(text)
             line.setVisible(bool(text))
             set_tone(line, tone)
+        self.around.setVisible(bool(shown.air))
         self.cautions.setText(" ".join(shown.cautions))
 
     def toggle(self, index: int) -> None:
@@ -175,6 +196,14 @@ class BeforePage(QWidget):
         """Tick a check, or take the tick away."""
         if 0 <= index < len(self._names):
             self.ticked.emit(self._names[index])
+
+    def ask_zones(self, selected: str) -> None:
+        """Ask for the zones of an instrument that is in: the one turned to, or the first."""
+        if self._chosen:
+            self.zones_asked.emit(selected if selected in self._chosen else self._chosen[0])
+
+    def _zones(self, index: int) -> None:
+        self.zones_asked.emit(self.ids[index])
 
     def _up(self, index: int) -> None:
         if 0 < index < len(self.ids):

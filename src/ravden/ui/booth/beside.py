@@ -97,29 +97,37 @@ def _at(material: Material, air: Air) -> wetcoat.Conditions:
     )
 
 
-def order(session: ShopSession, here: Turn) -> str:
-    """The zones in the order that meets a wet edge wet, for pad, rag and brush."""
+def order(session: ShopSession, here: Turn) -> tuple[str, ...]:
+    """Labels of the zones in the order they are laid: the session's own, else for pad, rag and brush the one that meets
+    a wet edge wet; none where any will do."""
+    if here.kind not in ("coat", "pass"):
+        return ()
+    rack = session.shop.on_rack(session.selected)
+    label = {z.name: z.label for z in rack.project.zones}
+    chosen = turns.part_of(session, session.selected).zones
+    if chosen and set(here.zones or rack.open_zones) == set(chosen):
+        return tuple(label[z] for z in chosen)
+    if material_of(session, here)[1] == "spray":
+        return ()
+    first, alone = wet_edge_order(here.zones or rack.open_zones, session.catalogue.booth.places)
+    text = tuple(label[z] for z in first)
+    return (*text, f"{label[alone]} by itself" if text else label[alone]) if alone else text
+
+
+def open_for(session: ShopSession, here: Turn) -> str:
+    """How long an edge stays wet, for pad, rag and brush."""
     material, way = material_of(session, here)
-    if way == "spray" or here.kind not in ("coat", "pass"):
+    family = session.catalogue.families.get(material.flow)
+    if way == "spray" or here.kind not in ("coat", "pass") or family is None or family.flow is None:
         return ""
     rack = session.shop.on_rack(session.selected)
-    project = rack.project
-    names = here.zones or tuple(z.name for z in project.zones if z.name not in project.bare)
-    first, alone = wet_edge_order(names, session.catalogue.booth.places)
-    label = {z.name: z.label.lower() for z in project.zones}
-    text = ", ".join(label[z] for z in first)
-    if alone:
-        text += f"; the {label[alone]} by itself, last" if first else label[alone]
-    family = session.catalogue.families.get(material.flow)
-    open_for = ""
-    if family is not None and family.flow is not None:
-        air = air_at(rack.project_at(session.now), rack.hours(session.now))
-        wet = material.coat_dry_um / thinned_solids(material.volume_solids, material.thinner_ratio)
-        seconds = open_s(family.flow, _at(material, air), wet)
-        if seconds is not None:
-            span = f"{max(5 * round(seconds / 5), 5)} s" if seconds < 90 else words.minutes(seconds / 60)
-            open_for = f" An edge stays wet for about {span}."
-    return f"Order: {text}.{open_for}"
+    air = air_at(rack.project_at(session.now), rack.hours(session.now))
+    wet = material.coat_dry_um / thinned_solids(material.volume_solids, material.thinner_ratio)
+    seconds = open_s(family.flow, _at(material, air), wet)
+    if seconds is None:
+        return ""
+    span = f"{max(5 * round(seconds / 5), 5)} s" if seconds < 90 else words.minutes(seconds / 60)
+    return f"An edge stays wet for about {span}."
 
 
 def mixes(session: ShopSession) -> tuple[tuple[str, str], ...]:

@@ -1,5 +1,5 @@
-"""Which sound belongs between two moments: told by the turns and the clock, so that none is missed or doubled. No "
-"Qt."""
+"""Which sound belongs between two moments: told by the turns and the clock, so that none is missed or doubled. No
+Qt."""
 
 from __future__ import annotations
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
@@ -21,6 +22,7 @@ from ravden.ui.session import ShopSession
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
 TICK_MS = 250
+SAID_FOR = timedelta(seconds=8)
 DOUBLE = timedelta(seconds=0.4)  # two presses closer than this are one, bounced by a glove or a switch
 
 
@@ -42,12 +44,13 @@ class BoothControl(QObject):
         self._hygrometer: Callable[[], tuple[float, float, datetime, bool] | None] = lambda: None
         self.choice = before.Choice()
         self.sounds = Sounds(self)
-        self.sounds.told.connect(self.told)
+        self.sounds.told.connect(self._tell)
         self._found: Outlook | None = None
         self._more: tuple[tuple[str, int], OneMore] | None = None
         self._worked: tuple[int, int, tuple[after.Worked, ...]] | None = None
         self._read = 0  # the session whose last page has been read
         self._acted: datetime | None = None
+        self._said: tuple[str, datetime] | None = None
         self._heard: datetime | None = None
         self._more_job, self._after_job = LatestJob(self, pool), LatestJob(self, pool)
         self._more_job.done.connect(self._more_ready)
@@ -64,6 +67,9 @@ class BoothControl(QObject):
         view.before.earlier.connect(self._earlier)
         view.before.ticked.connect(self._tick_check)
         view.before.lamp_set.connect(self._lamp)
+        view.before.zones_asked.connect(self._ask_zones)
+        view.zones_asked.connect(lambda: view.before.ask_zones(session.selected))
+        view.zone_pick.picked.connect(self._zones)
 
     @property
     def busy(self) -> bool:
@@ -122,6 +128,8 @@ class BoothControl(QObject):
         zones = self.session.shop.on_rack(self.session.selected).project.zones
         self.view.defects.offer(self.session.catalogue.defects, tuple((z.name, z.label) for z in zones))
         shown = presenter.show(self.session, self._known(), self._mine(), self.live_air(), self._more_now())
+        if self._said is not None and timedelta(0) <= self.session.now - self._said[1] < SAID_FOR:
+            shown = replace(shown, told=(self._said[0], "warn"))
         self.view.run.show_run(shown)
         self.view.run.small["sound"].setText(f"V: sound {self.sounds.level}")
 
@@ -178,11 +186,20 @@ class BoothControl(QObject):
             self.show()
         self.settled.emit()
 
+    def _tell(self, sentence: str) -> None:
+        """A sentence at the foot: of the run, in its own large type; elsewhere, in the window's."""
+        if self.view.page == "run" and not self.view.isHidden():
+            self._said = (f"{sentence[:1].upper()}{sentence[1:].rstrip('.')}.", self.session.now)
+            self.show()
+        else:
+            self.told.emit(sentence)
+
     def _try(self, act: Callable[[], object]) -> None:
+        self._said = None
         try:
             act()
         except InputError as error:
-            self.told.emit(error.sentence)
+            self._tell(error.sentence)
         self.show()
 
     def _act(self) -> None:
@@ -190,18 +207,21 @@ class BoothControl(QObject):
         page = self.view.page
         now = self.session.now
         if page == "run" and self._acted is not None and timedelta(0) <= now - self._acted < DOUBLE:
-            self.told.emit("two presses at once: one is logged. Press again if two were meant")
+            self._tell("two presses at once: one is logged. Press again if two were meant")
             return
         self._try({"before": self._begin, "run": self._log, "after": self._leave}[page])
 
     def _begin(self) -> None:
         rows = before.chosen(self.session, self._known(), self.choice)
-        names = tuple(name for name, _, is_in in rows if is_in)
+        names = tuple(row.id for row in rows if row.chosen)
         if not names:
             raise InputError("", "choose an instrument for the session first")
         shown = before.show(self.session, self._known(), self.choice)
         unchecked = tuple(name for name, _, on in shown.checks if not on)
-        body = SessionBegun(instruments=names, unchecked=unchecked, lamp_mW_cm2=self.choice.lamp_mW_cm2)
+        parts = tuple(p for p in map(self.choice.part, names) if p.off_plan or p.zones)
+        body = SessionBegun(
+            instruments=names, unchecked=unchecked, lamp_mW_cm2=self.choice.lamp_mW_cm2, parts=parts
+        )  # fmt: skip
         self.session.log(body, origin="booth")
         self.choice.forget()
         if self.session.selected not in names:
@@ -266,22 +286,32 @@ class BoothControl(QObject):
             session = self.session
             at = acts.moment_of(session, session.selected)
             session.log(MishapLogged(what=what, zone=zone), instrument=session.selected, at=at, origin="booth")
-            label, now = session.catalogue.defects[what]
-            self.told.emit(f"{label}: {now[:1].lower()}{now[1:].rstrip('.')}")
 
         self._try(log)
 
     def _toggle(self, name: str) -> None:
-        rows = before.chosen(self.session, self._known(), self.choice)
-        self.choice.by_hand[name] = not next((is_in for n, _, is_in in rows if n == name), False)
+        known = self._known()
+        row = next((r for r in before.chosen(self.session, known, self.choice) if r.id == name), None)
+        if row is not None:
+            self.choice.turn(row, turns.may_be_sanded(known.get(name)))
         self.show()
 
     def _earlier(self, name: str) -> None:
-        names = [n for n, _, _ in before.chosen(self.session, self._known(), self.choice)]
+        names = [row.id for row in before.chosen(self.session, self._known(), self.choice)]
         at = names.index(name) if name in names else 0
         if at > 0:
             names[at - 1 : at + 1] = [names[at], names[at - 1]]
         self.choice.order = names
+        self.show()
+
+    def _ask_zones(self, name: str) -> None:
+        rack = self.session.shop.on_rack(name)
+        offered = tuple((z.name, z.label) for z in rack.project.zones if z.name in rack.open_zones)
+        self.view.over(self.view.zone_pick)
+        self.view.zone_pick.ask(name, rack.instrument.name, offered, self.choice.zones.get(name, ()))
+
+    def _zones(self, name: str, order: tuple[str, ...]) -> None:
+        self.choice.zones[name] = order
         self.show()
 
     def _tick_check(self, name: str) -> None:
@@ -292,4 +322,4 @@ class BoothControl(QObject):
         try:
             self.choice.lamp_mW_cm2 = float(text.replace(",", "."))
         except ValueError:
-            self.told.emit(f"{text} is no number of mW/cm²")
+            self._tell(f"{text} is no number of mW/cm²")

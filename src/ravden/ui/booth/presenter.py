@@ -6,10 +6,11 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
+from ravden.journal.entries import MishapLogged, Undone
 from ravden.ui import words
 from ravden.ui.booth import beside, turns
 from ravden.ui.booth.beside import LiveAir
-from ravden.ui.booth.said import Said, clock_text, say
+from ravden.ui.booth.said import Said, clock_text, coat_name, say
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
@@ -31,18 +32,20 @@ class BenchRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoothShown:
-    """The run. said: the large type; done, of: coats for the tally, or zones under paper; lines: words and tone of what
-    stands beside it;
-    paused: words, empty while the session goes on; pot: the material to be mixed, empty where none has a pot life."""
+    """The run. said: the large type; done, of: coats for the tally; zones: in their order, each with done, now or
+    nothing; lines: words and tone of what stands beside it; told: the newest act, and its tone; paused: words, empty
+    while the session goes on; pot: the material to be mixed, empty where none has a pot life."""
 
     title: str
     said: Said
     done: int
     of: int
+    zones: tuple[tuple[str, str], ...]
     film: str
     lines: tuple[tuple[str, str], ...]
     cautions: tuple[str, ...]
     rows: tuple[BenchRow, ...]
+    told: tuple[str, str]
     paused: str
     pot: str
 
@@ -57,21 +60,36 @@ def show(
     material, _ = beside.material_of(session, here)
     said = say(session, here, found, more)
     done, of = max(here.coat - 1, 0) if here.kind in ("pass", "coat", "stop") else here.coat, here.coats
+    zones = said.zones or tuple((label, "") for label in beside.order(session, here))
     around = beside.conditions(session, here, live)
-    lines = [(_file(session), "warn"), (said.beside, "warn"), (beside.order(session, here), "plain")]
+    lines = [(_file(session), "warn"), (said.beside, "warn"), (beside.open_for(session, here), "plain")]
     lines += [*beside.mixes(session), (around.air, around.air_tone)]
     cautions = material.cautions
     if said.paper:
         cautions = (session.catalogue.booth.bench_cautions[said.paper], material.dust_colour)
-        done, of = said.zones
     else:
         lines.append((around.finish, around.finish_tone))
     return BoothShown(
-        title=f"{rack.instrument.name}   {said.step}".rstrip(), said=said, done=done, of=of,
+        title=f"{rack.instrument.name}   {said.step}".rstrip(), said=said, done=done, of=of, zones=zones,
         film=beside.film(session, found, here), lines=tuple((t, tone) for t, tone in lines if t),
-        cautions=cautions, rows=_rows(session, outlooks), paused=_paused(session, here),
+        cautions=cautions, rows=_rows(session, outlooks), told=newest(session), paused=_paused(session, here),
         pot=pot_material(session),
     )  # fmt: skip
+
+
+def newest(session: ShopSession) -> tuple[str, str]:
+    """The newest entry since the session began, in words, and its tone: what Backspace would take back."""
+    open_session = turns.going_on(session)
+    if open_session is None or not session.entries or session.entries[-1].id < open_session.entry:
+        return "", "plain"
+    last = session.entries[-1]
+    if isinstance(last.body, MishapLogged):
+        label, now = session.catalogue.defects[last.body.what]
+        where = session.shop.on_rack(last.instrument).project.zone(last.body.zone).label.lower()
+        return f"{label}, {where}. {now}", "warn"
+    if last.corrects is not None and isinstance(last.body, Undone):
+        return f"Taken back: {session.describe(session.entry(last.corrects))}.", "plain"
+    return f"{session.describe(last)}.", "plain"
 
 
 def _file(session: ShopSession) -> str:
@@ -118,14 +136,16 @@ def _rows(session: ShopSession, outlooks: dict[str, Outlook]) -> tuple[BenchRow,
         ready = (left <= 0 and here.kind in ("pass", "coat", "care", "light", "lit")) or sanded
         when = "now" if ready else clock_text(left) if left < 12 * 3600 else words.day(
             session.local(due), session.local(session.now))  # fmt: skip
-        out.append((due if left > 0 else session.now - timedelta(seconds=1),
-                    BenchRow(id=instrument, name=rack.instrument.name, text=_row_text(here, when, sanded), ready=ready,
-                             here=instrument == session.selected)))  # fmt: skip
+        text = _row_text(here, coat_name(session, here, instrument), when, sanded)
+        row = BenchRow(
+            id=instrument, name=rack.instrument.name, text=text, ready=ready, here=instrument == session.selected
+        )  # fmt: skip
+        out.append((due if left > 0 else session.now - timedelta(seconds=1), row))
     return tuple(row for _, row in sorted(out, key=lambda pair: (pair[0], pair[1].name)))
 
 
-def _row_text(here: Turn, when: str, sanded: bool) -> str:
-    """What is next on an instrument, and when."""
+def _row_text(here: Turn, name: str, when: str, sanded: bool) -> str:
+    """What is next on an instrument, and when. name: of the coat."""
     if here.kind == "stop":
         return "stop today"
     if here.kind in ("other", "done"):
@@ -134,5 +154,5 @@ def _row_text(here: Turn, when: str, sanded: bool) -> str:
         return f"{here.label.lower()}: {when}"
     if here.kind in ("light", "lit"):
         return f"lamp {'on' if here.kind == 'lit' else 'next'}: {when}"
-    what = f"{' '.join(here.zones)} coat {here.coat} of {here.coats}".lstrip()
+    what = f"{name[:1].lower()}{name[1:]}"
     return f"{what}: {when}" if here.nth_pass == 1 else f"{what}, pass {here.nth_pass}: {when}"

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
@@ -10,14 +12,15 @@ from ravden.ui.booth.presenter import BoothShown
 from ravden.ui.booth.said import Said, short
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
 from ravden.ui.widgets.tone import set_tone
 
-TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX = 32, 49, 150, 29, 22
+TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX, TOLD_PX, ZONES_PX = 32, 49, 150, 29, 22, 20, 26
 LARGER, LEAST_TIMES, MOST_COUNT = 1.3, 0.7, 1.1  # in the high-contrast form; in a low window; of the count
-SIDE_W, LEAST_ROWS_H = 330, 110
+SIDE_W, LEAST_ROWS_H, ROW_H = 330, 110, 40
 MOST_ROWS, MOST_LINES = 40, 7
-NOTICE_H = 64  # what was just logged is told at the foot, and must not lie on the keys
+TOLD_H = 58  # two lines of what was just logged, or of what to do about a mishap
 SMALL_KEYS = (
     ("pause", "P: pause", "The session is left and gone on with; sounds are silent meanwhile, the film dries on"),
     ("mix", "M: mixed", "Notes that the mix was made now: its pot life runs from here"),
@@ -25,6 +28,21 @@ SMALL_KEYS = (
     ("bold", "H: high contrast", "White and yellow on black, and larger"),
     ("sound", "V: sound", "Louder, quieter, off"),
 )
+
+
+def _strip(zones: tuple[tuple[str, str], ...]) -> str:
+    """Zones in their order: ticked where done, strong where hands are now."""
+    p = current()
+    out = []
+    for i, (label, state) in enumerate(zones, 1):
+        text = escape(label).replace(" ", "&nbsp;")
+        if state == "done":
+            out.append(f'<span style="color: {p.muted}">✓&nbsp;{text}</span>')
+        elif state == "now":
+            out.append(f'<b style="color: {p.accent}">{i}&nbsp;{text}</b>')
+        else:
+            out.append(f"{i}&nbsp;{text}")
+    return " &nbsp; ".join(out)
 
 
 class RunPage(QWidget):
@@ -40,11 +58,16 @@ class RunPage(QWidget):
         self._here = ""
         self._shape: tuple[object, ...] = ()
         self.title, self.now, self.how, self.count, self.under, self.next = (QLabel() for _ in range(6))
-        for label in (self.title, self.now, self.how, self.count, self.under, self.next):
+        self.zones, self.told = QLabel(), QLabel()
+        self.zones.setTextFormat(Qt.TextFormat.RichText)
+        for label in (self.title, self.now, self.how, self.count, self.under, self.zones, self.next, self.told):
             label.setWordWrap(True)
         self.now.setAccessibleName("Now")
         self.count.setAccessibleName("Countdown")
         self.next.setAccessibleName("Next")
+        self.zones.setAccessibleName("Zones in order")
+        self.told.setAccessibleName("Logged last")
+        self.told.setMinimumHeight(TOLD_H)
         self.tally = BigTally()
         self.film, self.cautions, self.paused = (QLabel() for _ in range(3))
         self.film.setObjectName("big")
@@ -81,7 +104,17 @@ class RunPage(QWidget):
             button.setMinimumHeight(64)
         frame, box = panel()
         self._frame = frame
-        for widget in (self.title, self.paused, self.now, self.how, self.count, self.under, self.tally, self.next):
+        for widget in (
+            self.title,
+            self.paused,
+            self.now,
+            self.how,
+            self.count,
+            self.under,
+            self.tally,
+            self.zones,
+            self.next,
+        ):
             box.addWidget(widget)
         box.addStretch(1)
         keys = QHBoxLayout()
@@ -100,7 +133,7 @@ class RunPage(QWidget):
             small.addWidget(key, 1)
             self.small[name] = key
         box.addLayout(small)
-        box.addSpacing(NOTICE_H)
+        box.addWidget(self.told)
         return frame
 
     def _side(self) -> QWidget:
@@ -112,13 +145,11 @@ class RunPage(QWidget):
         area, rows = scrolled()
         self._area = area
         area.setMinimumHeight(LEAST_ROWS_H)
-        self.rows: list[QPushButton] = []
+        self.rows: list[RowButton] = []
         self.ids: list[str] = []
         for _ in range(MOST_ROWS):
-            row = QPushButton()
-            row.setObjectName("zone")
-            row.setCheckable(True)
-            row.setMinimumHeight(34)
+            row = RowButton()
+            row.setMinimumHeight(ROW_H)
             row.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             row.clicked.connect(self._row)
             rows.addWidget(row)
@@ -127,7 +158,6 @@ class RunPage(QWidget):
         box.addWidget(area, 1)
         for widget in (self.film, *self.lines, self.cautions):
             box.addWidget(widget)
-        box.addSpacing(NOTICE_H)
         return frame
 
     def show_run(self, shown: BoothShown) -> None:
@@ -135,8 +165,10 @@ class RunPage(QWidget):
         said = shown.said
         self.paused.setText(shown.paused)
         self.paused.setVisible(bool(shown.paused))
-        self._fit(shown.title, said)
-        self.tally.show_tally(shown.done, shown.of, "zones" if said.paper else "coats")
+        self._fit(shown.title, said, _strip(shown.zones))
+        self._told(*shown.told)
+        self.tally.show_tally(shown.done, shown.of)
+        self.tally.setVisible(not said.paper and shown.done + shown.of > 0)
         self.film.setText(shown.film)
         for i, label in enumerate(self.lines):
             text, tone = shown.lines[i] if i < len(shown.lines) else ("", "plain")
@@ -150,10 +182,17 @@ class RunPage(QWidget):
         self.small["pause"].setText("P: go on" if shown.paused else "P: pause")
         self._show_rows(shown)
 
-    def _fit(self, title: str, said: Said) -> None:
+    def _told(self, text: str, tone: str) -> None:
+        p = current()
+        sheet = f"font-size: {TOLD_PX}px; color: {p.warn if tone == 'warn' else p.muted};"
+        self.told.setText(text)
+        if self.told.styleSheet() != sheet:
+            self.told.setStyleSheet(sheet)
+
+    def _fit(self, title: str, said: Said, strip: str) -> None:
         """The large type, as large as there is room for."""
-        texts = (title, said.now, said.how, said.count, said.under, said.next)
-        labels = (self.title, self.now, self.how, self.count, self.under, self.next)
+        texts = (title, said.now, said.how, said.count, said.under, said.next, strip)
+        labels = (self.title, self.now, self.how, self.count, self.under, self.next, self.zones)
         for label, text in zip(labels, texts, strict=True):
             if label.text() != text:
                 label.setText(text)
@@ -181,7 +220,7 @@ class RunPage(QWidget):
         for label, px, bold, colour in (
             (self.title, TITLE_PX, True, p.accent), (self.now, NOW_PX, True, p.ink),
             (self.how, HOW_PX, False, p.ink if self.large else p.muted), (self.count, count_px, True, ink),
-            (self.under, NEXT_PX, False, ink), (self.next, NEXT_PX, False, p.ink),
+            (self.under, NEXT_PX, False, ink), (self.next, NEXT_PX, False, p.ink), (self.zones, ZONES_PX, False, p.ink),
         ):  # fmt: skip
             size = round(px * (min(times, MOST_COUNT) if label is self.count else times))
             # The style sheet's size would win over the font's; both, so that the layout knows it too.
@@ -198,7 +237,7 @@ class RunPage(QWidget):
             if i < len(self.ids):
                 row = shown.rows[i]
                 button.setText(f"{short(row.name)}   {row.text}")
-                button.setToolTip(row.name)
+                button.setToolTip(f"{row.name}: {row.text}")
                 button.setChecked(row.here)
                 sheet = f"font-size: 17px; color: {p.open_ink if row.ready else p.ink};"
                 if button.styleSheet() != sheet:

@@ -27,7 +27,7 @@ class Said:
     """now: in a few words; count: minutes and seconds, with a plus once overrun; tone: open when hands may go on, plain
     while it flashes off, warn to stop; how: the line under it; space: what the large key logs, empty: nothing; beside:
     a warning to stand with the conditions; step: which of how many; paper: wet, dry or machine where it is sanded, and
-    zones: done, of how many."""
+    zones: each with done, now or nothing."""
 
     now: str
     count: str = ""
@@ -39,7 +39,7 @@ class Said:
     beside: str = ""
     step: str = ""
     paper: str = ""
-    zones: tuple[int, int] = (0, 0)
+    zones: tuple[tuple[str, str], ...] = ()
 
 
 def clock_text(seconds: float) -> str:
@@ -77,9 +77,7 @@ def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore |
     )
     if here.clock_back:
         count, under, tone = "?", "the clock was set back: go by touch, not by the count", "warn"
-    name = f"Coat {here.coat} of {here.coats}"
-    if here.zones:
-        name = f"{name}, {_labels(session, here.zones)}"
+    name = coat_name(session, here)
     what = f"{name}, pass {here.nth_pass} of {here.passes}" if here.passes > 1 else name
     how = here.how
     if here.what and not how.lower().startswith(here.what):
@@ -88,16 +86,23 @@ def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore |
     return Said(now=what, count=count, under=under, tone=tone, next=_after(session, here), how=how, space=space)
 
 
-def _labels(session: ShopSession, zones: tuple[str, ...]) -> str:
-    project = session.shop.on_rack(session.selected).project
-    return " and ".join(project.zone(z).label.lower() for z in zones)
+def coat_name(session: ShopSession, here: Turn, instrument: str = "") -> str:
+    """Which coat it is, of the instrument turned to where none is named; one off the plan is counted from the session's
+    beginning."""
+    name = f"Coat {here.coat} of {here.coats}"
+    if here.off_plan:
+        name = f"{'Coat' if here.zones else 'Extra coat'} {here.coat}"
+    if here.zones:
+        project = session.shop.on_rack(instrument or session.selected).project
+        return f"{name}, {words.listed([project.zone(z).label.lower() for z in here.zones])}"
+    return name
 
 
 def _counted(
     session: ShopSession, here: Turn, due: datetime | None, meaning: tuple[str, str, str]
 ) -> tuple[str, str, str]:
-    """The count, what it counts, and its tone. meaning: before it is due, overrun, and due for longer than is "
-    "counted."""
+    """The count, what it counts, and its tone. meaning: before it is due, overrun, and due for longer than is
+    counted."""
     left = (due - session.now).total_seconds() if due is not None else 0.0
     if due is not None and left > 0:
         if left > 12 * 3600:
@@ -130,7 +135,7 @@ def _lamp(session: ShopSession, here: Turn, due: datetime | None) -> Said:
 
 
 def _stop(session: ShopSession, here: Turn, due: datetime | None, more: OneMore | None) -> Said:
-    name = f"Coat {here.coat} of {here.coats}"
+    name = coat_name(session, here)
     now = session.local(session.now)
     told = f"{here.in_session} of {here.per_session} coats of a session are on: another would keep the bottom soft."
     if more is not None and more.as_is_h is not None and more.with_it_h is not None:
@@ -188,7 +193,9 @@ def _bench(session: ShopSession, bench: BenchTurn) -> Said:
         now=f"{grade} on the {zone}", count=count, under=under, tone=tone, how=f"{pattern}{fresh}{off}",
         next=session_words(bench.look_for, session), beside=session_words(bench.warning, session),
         space=f"Space: the {zone} is done", step=f"Grade {bench.nth_rung} of {bench.rungs}", paper=bench.mode,
-        zones=(bench.nth - 1, bench.zones),
+        zones=tuple(
+            (z.label, "done" if z.name in bench.done else "now" if z is bench.zone else "") for z in bench.every
+        ),
     )  # fmt: skip
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
@@ -9,10 +10,13 @@ from typing import TYPE_CHECKING
 from ravden.core.errors import InputError
 from ravden.core.method.habit import LAMP_MW_CM2
 from ravden.core.plan.booth import Turn, turn
+from ravden.core.plan.off_plan import off_plan_turn
+from ravden.journal.booth_entries import SessionPart
 from ravden.journal.shop_session import BoothSession
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
+    from ravden.core.abrasive.scuff import ScuffHabit
     from ravden.core.plan.bench import BenchTurn
     from ravden.core.plan.outlook import Outlook
 
@@ -27,8 +31,14 @@ def going_on(session: ShopSession) -> BoothSession | None:
     return found if found is not None and found.is_open(session.now) else None
 
 
-def turn_of(session: ShopSession, instrument: str, found: Outlook | None) -> Turn:
-    """Where an instrument stands now."""
+def part_of(session: ShopSession, instrument: str) -> SessionPart:
+    """What the session going on does to an instrument otherwise than the plan has it."""
+    found = going_on(session)
+    return found.part(instrument) if found is not None else SessionPart(instrument=instrument)
+
+
+def turn_of(session: ShopSession, instrument: str, found: Outlook | None, part: SessionPart | None = None) -> Turn:
+    """Where an instrument stands now. part: what a session would do to it; none: what the one going on does."""
     rack = session.shop.on_rack(instrument)
     opens = None
     if found is not None:
@@ -36,8 +46,16 @@ def turn_of(session: ShopSession, instrument: str, found: Outlook | None) -> Tur
         opens = mine[0] if mine else None
     open_session = going_on(session)
     lamp = (open_session.lamp_mW_cm2 if open_session is not None else 0.0) or LAMP_MW_CM2
-    tables = session.catalogue.booth
-    here = turn(rack.project, rack.method, tables.habit, rack.hours(session.now), opens, tables.places, lamp)
+    tables, now_h = session.catalogue.booth, rack.hours(session.now)
+    here = turn(rack.project, rack.method, tables.habit, now_h, opens, tables.places, lamp)
+    part = part_of(session, instrument) if part is None else part
+    if part.off_plan == "paper":
+        return replace(here, kind="other", label="Sand or rub out", off_plan=True, clock_back=False)
+    only = part.zones if set(part.zones) != set(rack.open_zones) else ()
+    planned = here.kind in ("pass", "coat", "stop") and not here.zones
+    if part.off_plan == "coat" or (only and planned):
+        begun_h = now_h if open_session is None else rack.hours(open_session.begun)
+        return off_plan_turn(rack.project, rack.method, tables.habit, now_h, begun_h, only)
     if here.before and open_session is not None and instrument in open_session.instruments:
         # Who takes an instrument into a session has done that work, whether it was logged or not.
         return replace(here, due_h=None)
@@ -53,6 +71,8 @@ def to_sand(here: Turn, found: Outlook | None) -> bool:
     """Whether paper is what comes next, and its window is open as far as is known."""
     if found is None or here.kind != "other":
         return False
+    if here.off_plan:
+        return True
     stage = found.method.stage[here.index]
     if stage.kind in ("level", "rub-out", "scuff"):
         return True
@@ -68,16 +88,31 @@ def bench_of(session: ShopSession, here: Turn, found: Outlook | None) -> BenchTu
     if found is None or not to_sand(here, found):
         return None
     from ravden.core.abrasive.scuff import chemistry
-    from ravden.core.plan.bench import bench
 
-    stage = found.method.stage[here.index]
-    scuffed = stage.kind == "scuff" or stage.window == "scuff"
-    if not scuffed:
-        return bench(found)
+    zones = part_of(session, found.project.instrument.id).zones
+    stage = None if here.off_plan else found.method.stage[here.index]
+    if stage is None or (stage.kind != "scuff" and stage.window != "scuff"):
+        return _bench(found, None, zones)
     habit = session.catalogue.scuffs.get(chemistry(found.project.material))
     if habit is None:
         raise InputError("", f"{found.project.material.label} is not scuffed")
-    return bench(found, habit)
+    return _bench(found, habit, zones)
+
+
+@functools.lru_cache(maxsize=8)
+def _bench(found: Outlook, habit: ScuffHabit | None, zones: tuple[str, ...]) -> BenchTurn:
+    """Asked for four times a second, and the same until something is logged."""
+    from ravden.core.plan.bench import bench
+
+    return bench(found, habit, zones)
+
+
+def may_be_sanded(found: Outlook | None) -> bool:
+    """Whether paper may go on an instrument, whatever the plan has."""
+    try:
+        return found is not None and _bench(found, None, ()) is not None
+    except InputError:
+        return False
 
 
 def wants_hands(session: ShopSession, here: Turn, found: Outlook | None) -> bool:

@@ -10,6 +10,7 @@ from ravden.ui.booth.after_page import AfterPage
 from ravden.ui.booth.before_page import NUMBERED, BeforePage
 from ravden.ui.booth.defects import Defects
 from ravden.ui.booth.run_page import RunPage
+from ravden.ui.booth.zone_pick import ZonePick
 
 RUN_KEYS = {
     Qt.Key.Key_P: "pause", Qt.Key.Key_M: "mix", Qt.Key.Key_E: "end", Qt.Key.Key_H: "bold", Qt.Key.Key_V: "sound",
@@ -24,6 +25,7 @@ class BoothView(QWidget):
     key_asked = pyqtSignal(str)
     instrument_picked = pyqtSignal(str)
     mishap_logged = pyqtSignal(str, str)
+    zones_asked = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -37,6 +39,7 @@ class BoothView(QWidget):
         outer.addWidget(self.pages)
         self.defects = Defects(self)
         self.defects.picked.connect(self._picked)
+        self.zone_pick = ZonePick(self)
         self.run.act_asked.connect(self.act_asked)
         self.run.back_asked.connect(self.back_asked)
         self.run.mishap_asked.connect(self.ask_mishap)
@@ -56,13 +59,20 @@ class BoothView(QWidget):
         wanted = {"before": self.before, "run": self.run, "after": self.after}[page]
         if self.pages.currentWidget() is not wanted:
             self.defects.hide()
+            self.zone_pick.hide()
             self.pages.setCurrentWidget(wanted)
 
     def ask_mishap(self) -> None:
         """Open the list of what can go wrong."""
-        self.defects.setGeometry(self.rect().adjusted(60, 40, -60, -40))
+        self.over(self.defects)
         self.defects.show()
         self.defects.raise_()
+
+    def over(self, card: QWidget) -> None:
+        """Lay a card over the page, no higher than it has to be."""
+        room = self.rect().adjusted(60, 40, -60, -40)
+        room.setHeight(min(room.height(), card.sizeHint().height() + 40))
+        card.setGeometry(room)
 
     def _picked(self, defect: str) -> None:
         self.defects.hide()
@@ -86,8 +96,12 @@ class BoothView(QWidget):
         letter = Qt.Key.Key_A <= key <= Qt.Key.Key_Z
         if self.defects.isVisible():
             return letter
+        if self.zone_pick.isVisible():
+            return letter
         if self.page == "before":
-            return Qt.Key.Key_A <= key < Qt.Key.Key_A + len(self.before.checks) or key in RUN_KEYS
+            return (
+                key == Qt.Key.Key_Z or Qt.Key.Key_A <= key < Qt.Key.Key_A + len(self.before.checks) or key in RUN_KEYS
+            )
         if self.page == "run":
             return key == Qt.Key.Key_N or key in RUN_KEYS
         return RUN_KEYS.get(Qt.Key(key), "") in ALWAYS if key in RUN_KEYS else False
@@ -97,6 +111,10 @@ class BoothView(QWidget):
             return
         if self.defects.isVisible():
             self.defects.key(event)
+        elif self.zone_pick.isVisible():
+            self.zone_pick.key(event)
+        elif self.page == "before" and event.key() == Qt.Key.Key_Z:
+            self.zones_asked.emit()
         elif event.key() == Qt.Key.Key_Space:
             self.act_asked.emit()
         elif event.key() == Qt.Key.Key_Backspace:
