@@ -41,7 +41,7 @@ def main():
             for i in range(RUNS):
                 clock.turn(minutes=10)
                 start = time.perf_counter()
-                window.log_coat()
+                window.anywhere.log_coat()
                 key.append(time.perf_counter() - start)
                 settle(window)
                 QApplication.processEvents()
@@ -50,7 +50,7 @@ def main():
                 start = time.perf_counter()
                 request.run()
                 alone.append(time.perf_counter() - start)
-                window.undo()
+                window.anywhere.undo()
                 settle(window)
                 if i == 0:
                     shown.clear(), alone.clear(), key.clear()

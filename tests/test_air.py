@@ -181,7 +181,7 @@ class InTheShop(SessionTest):
 
 class InTheWindow(WindowTest):
     def test_months_and_days_by_hand(self):
-        self.window.ask("usual")
+        self.window.anywhere.ask("usual")
         self.fill(self.window.card, Jan="14 70", Jul="warm")
         self.window.card.submit()
         self.assertIn("write temperature and humidity", self.window.card.faults["Jul"].text())
@@ -189,7 +189,7 @@ class InTheWindow(WindowTest):
         self.window.card.submit()
         settle(self.window)
         self.assertEqual(self.session.shop.air.usual[0], (14.0, 0.7))
-        self.window.ask("forecast")
+        self.window.anywhere.ask("forecast")
         self.fill(self.window.card, day0="15 80", day1="16 75")
         self.window.card.submit()
         settle(self.window)
@@ -197,7 +197,7 @@ class InTheWindow(WindowTest):
 
     def test_the_cabinet_is_logged_and_shown(self):
         self.choose("tern", "film")
-        self.window.ask("cabinet")
+        self.window.anywhere.ask("cabinet")
         self.window.card.submit()
         settle(self.window)
         self.assertIn("Warm cabinet 30 \u00b0C", self.window.air.text())

@@ -112,6 +112,17 @@ class Rules(unittest.TestCase):
         self.assertAlmostEqual(float(on.column("dry_um")[0]), 30)
         self.assertAlmostEqual(windows(on).level_h, windows(whole).level_h, delta=0.02 * windows(whole).level_h)
 
+    def test_coats_laid_on_wet_ones_go_on_from_any_moment(self):
+        air = [Air(at_h=0, temp_C=20, rh=0.5)]
+        coats = [Coat(at_h=0.4 * i, dry_um=20) for i in range(4)]
+        models = {"": model("waterborne")}
+        whole = windows(harden(models, coats, air=air, until_h=2000))
+        for moment in (1.3, 2.0, 2.4, 3.7, 4.1, 5.5, 5.7, 7.4, 7.6):
+            with self.subTest(moment=moment):
+                early = harden(models, coats, air=air, until_h=moment)
+                late = windows(harden(models, [], air=air, until_h=2000, after=early))
+                self.assertAlmostEqual(late.level_h, whole.level_h, delta=0.02 * whole.level_h)
+
     def test_windows_come_in_order_and_later_in_the_cold(self):
         for name in ("two-part-clear", "oil-varnish", "waterborne", "acrylic-lacquer"):
             usual, cold = (

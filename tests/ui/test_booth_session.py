@@ -18,7 +18,7 @@ from ravden.journal.booth_entries import (
     SessionEnded,
     SessionPaused,
 )
-from ravden.journal.entries import CoatLogged, ExposureLogged, InstrumentAdded
+from ravden.journal.entries import CoatLogged, ExposureLogged, InstrumentAdded, MishapLogged
 from ravden.ui.booth import chimes, turns
 from ravden.ui.booth.sounds import Sounds
 from tests.ui.support import settle
@@ -233,6 +233,31 @@ class Run(Bench):
         self.press(Qt.Key.Key_Backspace)
         self.assertEqual(self.booth.page, "run")
         self.assertIn("Taken back: Session over", self.told())
+
+    def test_after_a_restart_the_window_opens_on_the_session_where_hands_were(self):
+        self.press(Qt.Key.Key_E)
+        self.press(Qt.Key.Key_Space)
+        self.add("plover", "acrylic-lacquer")
+        self.begin("heron", "plover")
+        self.press(Qt.Key.Key_Space)
+        first = self.session.entries[-1].instrument
+        self.assertNotEqual(self.session.selected, first)
+        turned_to = self.session.selected
+        self.press(Qt.Key.Key_Space, after_s=20)  # both flash off; the first is ready sooner
+        self.clock.turn(seconds=10)
+        self.window.turn_to("rack")
+        self.window = again = self.open()
+        self.assertEqual((again.stack.currentWidget(), again.booth.page), (again.booth, "run"))
+        self.assertEqual(again.session.selected, first)
+        self.assertEqual(again.booth.run.count.text(), "0:30")
+        again.session.select(turned_to, "test")
+        again.session.log(MishapLogged(what="nib", zone="top"), instrument=turned_to)
+        self.window = self.open()
+        self.assertEqual(self.session.selected, turned_to)  # still looked at: it was only noted
+        self.session.log(SessionEnded())
+        self.window.turn_to("rack")
+        self.window = self.open()
+        self.assertIs(self.window.stack.currentWidget(), self.window.rack)
 
     def test_a_session_left_alone_for_half_a_day_is_over(self):
         self.wait(hours=13)

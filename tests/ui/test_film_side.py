@@ -162,10 +162,10 @@ class Log(Side):
         self.assertEqual(self.coats("heron"), 7)
         self.assertEqual(self.session.entries[-1].corrects, number)
         self.assertEqual(self.session.entry(number).body.dry_um, 12)
-        self.window.undo()
+        self.window.anywhere.undo()
         settle(self.window)
         self.assertAlmostEqual(self.window.places.film_found.zones[0].film.mean_um, before, delta=1e-6)
-        self.window.redo()
+        self.window.anywhere.redo()
         settle(self.window)
         self.assertGreater(self.window.places.film_found.zones[0].film.mean_um, before + 8)
 
@@ -263,7 +263,7 @@ class Readings(Side):
 
 class Coats(Side):
     def lay(self, by, **typed):
-        self.window.ask("coat")
+        self.window.anywhere.ask("coat")
         card = self.window.card
         box = card.inputs["by"]
         box.setCurrentIndex(box.findData(by))
@@ -309,7 +309,7 @@ class Zones(Side):
         self.set_zones(neck="masked")
         before = self.film()
         self.clock.turn(hours=2)
-        self.window.log_coat()
+        self.window.anywhere.log_coat()
         settle(self.window)
         after = self.film()
         self.assertAlmostEqual(after["neck"], before["neck"], delta=1e-6)
@@ -321,7 +321,7 @@ class Zones(Side):
         self.set_zones(neck="shellac-pad")
         before = self.film()
         self.clock.turn(hours=2)
-        self.window.ask("coat")
+        self.window.anywhere.ask("coat")
         self.fill(self.window.card, on="finish:shellac-pad", dry_um="4")
         self.window.card.submit()
         settle(self.window)
@@ -384,7 +384,7 @@ class Waiting(Side):
         after = {w.name: w.likely_h for w in self.window.places.film_found.windows}
         self.assertGreater(after["buff"], before["buff"])
         self.assertFalse(panel.take.isEnabled())
-        self.window.undo()
+        self.window.anywhere.undo()
         settle(self.window)
         self.assertAlmostEqual(
             {w.name: w.likely_h for w in self.window.places.film_found.windows}["buff"], before["buff"]
@@ -517,7 +517,7 @@ class OtherFinishes(WindowTest):
     def test_a_layer_of_another_finish_lies_on_the_same_zones(self):
         self.choose("heron", "film")
         self.clock.turn(hours=3)
-        self.window.ask("coat")
+        self.window.anywhere.ask("coat")
         self.fill(self.window.card, on="finish:shellac-pad", dry_um="3")
         self.window.card.submit()
         settle(self.window)

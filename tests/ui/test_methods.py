@@ -94,7 +94,7 @@ class Choosing(MethodsTest):
         self.assertEqual((item.method, item.material, item.name), ("shellac-pad-rounds", "shellac-pad", "Plover"))
         self.assertEqual(self.view.use.text(), "In use on Plover")
         self.assertFalse(self.view.use.isEnabled())
-        self.window.undo()
+        self.window.anywhere.undo()
         settle(self.window)
         self.assertEqual(self.session.rack.instrument.method, "lacquer-fine-start")
 
@@ -114,7 +114,7 @@ class Choosing(MethodsTest):
         done = [e.body for e in self.session.entries if isinstance(e.body, StepLogged)]
         self.assertEqual(done[-1].step, "Sand the bare wood")
         self.assertIn("fill the pores", self.window.film.next_heading.text().lower())
-        self.window.step_skipped()
+        self.window.anywhere.step_skipped()
         self.assertIn("unfilled pores sink later", self.window.notice.text.text())
         for _ in range(2):
             self.key(Qt.Key.Key_D)
@@ -164,5 +164,5 @@ class Files(MethodsTest):
         text = write_method(self.session.catalogue.method("oil-wiped")).replace('id = "oil-wiped"', 'id = "house-oil"')
         self.session.log(MethodKept(text=text, name="house.toml"))
         self.assertIn("house-oil", self.session.catalogue.methods)
-        self.window.undo()
+        self.window.anywhere.undo()
         self.assertNotIn("house-oil", self.session.catalogue.methods)

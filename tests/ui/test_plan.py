@@ -60,7 +60,7 @@ class Editing(PlanTest):
         self.assertEqual(len(self.window.places.film_found.forward.coats), 7)
         self.assertIn("Thin build changed", self.window.notice.text.text())
         self.assertFalse(self.plan.own.isHidden())
-        self.window.undo()
+        self.window.anywhere.undo()
         settle(self.window)
         self.assertIn("Build", self.labels())
         self.assertTrue(self.plan.own.isHidden())
@@ -200,7 +200,7 @@ class Answers(PlanTest):
         self.control.write("oil-wiped", path)
         path.write_text(path.read_text().replace('"oil-wiped"', '"my-oil"'))
         self.control.read(path)
-        self.window.add_instrument()
+        self.window.anywhere.add_instrument()
         self.assertGreaterEqual(self.window.page.inputs["method"].findData("my-oil"), 0)
         self.window.turn_to("methods")
 

@@ -204,7 +204,7 @@ class AtTheBench(RubOutTest):
     def test_undo_brings_the_rung_back(self):
         first = self.grades()
         self.press(Qt.Key.Key_1, Qt.Key.Key_0)
-        self.window.undo()
+        self.window.anywhere.undo()
         settle(self.window)
         self.assertEqual(self.grades(), first)
         self.assertEqual(self.shown.done, ())
@@ -241,7 +241,7 @@ class AtTheBench(RubOutTest):
     def test_a_correction_keeps_what_the_form_does_not_ask(self):
         self.press(Qt.Key.Key_1, Qt.Key.Key_1)
         entry = self.session.entries[-1]
-        self.window.correct(entry.id)
+        self.window.anywhere.correct(entry.id)
         self.fill(self.window.card, minutes="25", um="6")
         self.window.card.keep.click()
         settle(self.window)
@@ -292,7 +292,7 @@ class DrawerPanelTest(RubOutTest):
         settle(self.window)
         self.assertNotIn("FEPA-P:P2500", self.side.drawer.rows)
         self.assertNotIn("P2500", self.grades())
-        self.window.undo()
+        self.window.anywhere.undo()
         settle(self.window)
         self.assertIn("FEPA-P:P2500", self.side.drawer.rows)
 

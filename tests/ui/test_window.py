@@ -179,7 +179,7 @@ class Logging(WindowTest):
         )  # fmt: skip
         for kind, field, value, told in table:
             with self.subTest(kind=kind, field=field, value=value):
-                self.window.ask(kind)
+                self.window.anywhere.ask(kind)
                 if kind == "reading" and field != "um":
                     self.fill(self.window.card, um="90")
                 self.fill(self.window.card, **{field: value})
@@ -188,14 +188,14 @@ class Logging(WindowTest):
                 self.assertIn(told, self.window.card.faults[field].text())
                 self.assertEqual(len(self.session.entries), written)
                 QTest.keyClick(self.window.card, Qt.Key.Key_Escape)
-        self.window.ask("coat")
+        self.window.anywhere.ask("coat")
         QTest.keyClick(self.window.card, Qt.Key.Key_Escape)
         self.assertTrue(self.window.card.isHidden())
 
     def test_letters_typed_into_a_field_are_not_acts(self):
         self.choose("heron", "film")
         before = len(self.session.entries)
-        self.window.ask("sanding")
+        self.window.anywhere.ask("sanding")
         grade = self.window.card.inputs["grade"]
         grade.setFocus()
         QTest.keyClicks(grade, "cscr")
@@ -205,13 +205,13 @@ class Logging(WindowTest):
     def test_keys_while_a_form_is_open_are_not_acts_either(self):
         self.choose("heron", "film")
         before = len(self.session.entries)
-        self.window.ask("sanding")
+        self.window.anywhere.ask("sanding")
         self.window.card.inputs["purpose"].setFocus()
         for key in (Qt.Key.Key_C, Qt.Key.Key_R, Qt.Key.Key_N):
             self.key(key)
         self.assertEqual((len(self.session.entries), self.window.card.kind), (before, "sanding"))
         self.assertIs(self.window.stack.currentWidget(), self.window.film)
-        self.window.log_coat()
+        self.window.guarded(self.window.anywhere.log_coat)
         self.assertIn("leave it with Esc", self.window.notice.text.text())
         self.window.card.leave.setFocus()
         QTest.keyClick(self.window.card.leave, Qt.Key.Key_Return)
@@ -299,7 +299,7 @@ class AddInstrument(WindowTest):
 
     def test_a_kind_without_a_waist_does_not_ask_for_one(self):
         self.window.files.make_shop(self.path)
-        self.window.add_instrument()
+        self.window.anywhere.add_instrument()
         self.fill(self.window.page, kind="solid-body")
         self.assertTrue(self.window.page.inputs["waist_mm"].isHidden())
         self.assertFalse(self.window.page.inputs["lower_mm"].isHidden())
@@ -362,7 +362,7 @@ class Files(WindowTest):
         self.addCleanup(other.deleteLater)
         self.addCleanup(other.close)
         self.assertIn("reading only", other.windowTitle())
-        other.log_coat()
+        other.guarded(other.anywhere.log_coat)
         self.assertIn("reading only", other.notice.text.text())
 
     def test_choosing_files_in_the_dialogs(self):

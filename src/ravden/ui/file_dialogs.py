@@ -55,7 +55,7 @@ class FileDialogs:
 
     def bench_card(self) -> None:
         """Choose where the bench card goes, and write it."""
-        self._window.no_form_open()
+        self._window.anywhere.no_form_open()
         rack = self._window.session.rack
         if rack is None:
             raise InputError("", "add an instrument first (N)")

@@ -79,7 +79,7 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
             shot(f"methods-{name}")
         turn("tern", "shop")
         shot("shop")
-        window.add_instrument()
+        window.anywhere.add_instrument()
         window.page.inputs["name"].setText("Plover")  # type: ignore[union-attr]
         shot("add-instrument")
         window.looks.turn_theme()

@@ -152,16 +152,18 @@ def water_gone_h(material: SolventLoss, coat: Coat, start_h: float, air: Sequenc
 def _after_water(
     material: SolventLoss, coats: Sequence[Coat], air: Sequence[Air], end_h: float
 ) -> tuple[list[Coat], tuple[Coat, ...]]:
-    """The coats dated from when their water has left, and those still wet at the end."""
+    """The coats dated from when their water has left, and those still wet at the end; the first of these dated from
+    when its own water began to leave, which is after that of the coat under it."""
     dried: list[Coat] = []
     wet: list[Coat] = []
     done = -np.inf
     for coat in coats:
-        done = water_gone_h(material, coat, max(coat.at_h, done), air)
+        begins = max(coat.at_h, done)
+        done = water_gone_h(material, coat, begins, air)
         if done <= end_h:
             dried.append(replace(coat, at_h=done))
         else:
-            wet.append(coat)
+            wet.append(coat if wet else replace(coat, at_h=begins))
     return dried, tuple(wet)
 
 

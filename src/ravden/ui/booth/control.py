@@ -84,6 +84,19 @@ class BoothControl(QObject):
         heard = self._hygrometer()
         return None if heard is None else LiveAir(temp_C=heard[0], rh=heard[1], at=heard[2], connected=heard[3])
 
+    def resume(self) -> bool:
+        """Turn to the instrument hands were on, or were to turn to, when the session was cut off; False: none of its
+        instruments is on the rack any more."""
+        names = turns.in_rotation(self.session)
+        acted = [e for e in self.session.entries if e.instrument in names]
+        if acted:
+            self.session.select(acted[-1].instrument, "booth")
+            if acted[-1].corrects is None and not isinstance(acted[-1].body, MishapLogged):
+                self.session.select(turns.next_in_rotation(self.session, self._known()), "booth")
+        elif names:
+            self.session.select(names[0], "booth")
+        return bool(names)
+
     def take(self, found: Outlook) -> None:
         """The outlook of the instrument turned to."""
         self._found = found

@@ -1,0 +1,82 @@
+"""Builds the places that may wait until the Rack has been painted, and wires them to the window."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from ravden.ui.booth.view import BoothView
+from ravden.ui.film.view import FilmView
+from ravden.ui.instrument.view import InstrumentPage
+from ravden.ui.logging_acts import Acts
+from ravden.ui.methods.view import MethodsView
+from ravden.ui.notices.desktop import Desktop
+from ravden.ui.places import Places
+from ravden.ui.rubout.view import RubOutView
+from ravden.ui.shop.listening import Listening
+from ravden.ui.shop.view import ShopView
+from ravden.ui.widgets.log_card import LogCard
+
+if TYPE_CHECKING:
+    from ravden.ui.main_window import MainWindow
+
+
+def build(window: MainWindow) -> None:
+    """Give the window its places; nothing is worked out yet."""
+    session = window.session
+    window.card = LogCard(window.centralWidget())
+    window.card.grown.connect(window.foot.lay_out)
+    window.film, window.rubout, window.shop = FilmView(), RubOutView(), ShopView()
+    window.methods, window.booth = MethodsView(), BoothView()
+    window.page = InstrumentPage(session.catalogue)
+    for view in (window.film, window.booth, window.rubout, window.shop, window.methods, window.page):
+        window.stack.addWidget(view)
+    window.desktop = Desktop(window)
+    window.places = Places(
+        session, window.rack, window.film, window.rubout, window.shop, window.methods, window.booth,
+        window.desktop.send,
+    )  # fmt: skip
+    window.acts = Acts(session, window.card)
+    window.listening = Listening(session, window.shop)
+    _wire_film(window)
+    _wire_booth(window)
+    _wire_methods(window)
+    window.listening.failed.connect(window.say)
+    window.shop.asked.connect(window.shop_asked)
+    window.page.left.connect(window.turn_back)
+    window.places.failed.connect(window.failed)
+
+
+def _wire_film(window: MainWindow) -> None:
+    ask, guarded = window.anywhere.ask, window.guarded
+    for view in (window.film, window.rubout):
+        view.head.instrument_picked.connect(lambda i: window.session.select(i, "chooser"))
+        view.sanding_asked.connect(lambda: guarded(lambda: ask("sanding")))
+    window.rubout.card_asked.connect(lambda: guarded(window.files.bench_card))
+    log = window.film.side.log
+    log.correct_asked.connect(lambda i: guarded(lambda: window.anywhere.correct(i)))
+    log.back_asked.connect(lambda i: guarded(lambda: window.session.take_back(i, "log")))
+    window.film.coat_asked.connect(lambda: guarded(window.anywhere.log_coat))
+    window.film.reading_asked.connect(lambda: guarded(lambda: ask("reading")))
+    window.film.step_picked.connect(window.show_step)
+
+
+def _wire_booth(window: MainWindow) -> None:
+    booth, remembered = window.places.booth, window.remembered
+    booth.told.connect(window.say)
+    booth.bold_asked.connect(window.looks.turn_contrast)
+    booth.sounds.level = remembered.sound
+    booth.sound_turned.connect(lambda level: setattr(remembered, "sound", level))
+    booth.listen_to(window.listening.live)
+    window.booth.run.large = remembered.contrast
+    window.booth.after.reading_asked.connect(lambda: window.guarded(lambda: window.anywhere.ask("reading")))
+    window.places.notices.failed.connect(window.failed)
+    window.places.notices.on = remembered.notify
+    window.menus.notify.setChecked(remembered.notify)
+    window.desktop.failed.connect(window.say)
+
+
+def _wire_methods(window: MainWindow) -> None:
+    window.places.methods.told.connect(window.say)
+    window.methods.head.instrument_picked.connect(lambda i: window.session.select(i, "chooser"))
+    window.methods.save_asked.connect(lambda m: window.guarded(lambda: window.files.save_method(m)))
+    window.methods.read_asked.connect(lambda: window.guarded(window.files.read_method))
