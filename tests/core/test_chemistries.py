@@ -112,6 +112,13 @@ class Rules(unittest.TestCase):
         self.assertAlmostEqual(float(on.column("dry_um")[0]), 30)
         self.assertAlmostEqual(windows(on).level_h, windows(whole).level_h, delta=0.02 * windows(whole).level_h)
 
+    def test_a_coat_just_laid_on_a_wet_one_has_no_softening_point_yet(self):
+        models = {"": model("waterborne"), "shellac-pad": model("shellac-pad")}
+        coats = [Coat(at_h=0.0, dry_um=20), Coat(at_h=0.1, dry_um=3, finish="shellac-pad")]
+        found = harden(models, coats, air=[Air(at_h=0, temp_C=20, rh=0.5)], sample_h=[0.1, 300.0], until_h=300)
+        self.assertTrue(math.isnan(found.least_Tg_over_top_C(0, 5.0)))
+        self.assertGreater(found.least_Tg_over_top_C(1, 5.0), 0)
+
     def test_coats_laid_on_wet_ones_go_on_from_any_moment(self):
         air = [Air(at_h=0, temp_C=20, rh=0.5)]
         coats = [Coat(at_h=0.4 * i, dry_um=20) for i in range(4)]

@@ -209,6 +209,7 @@ class Run(Bench):
         self.assertIn("2 coats laid", told)
         self.assertIn("Run or sag, top", told)
         self.assertIn("Level sand window", told)
+        self.assertIn("Next: coat 10 of 10 now", told)
         self.assertRegex(told, r"Top: \d+ µm \(\d+–\d+ µm\)")
         self.assertIn("never into a drain", self.booth.after.clean.text())
         self.assertIn("Worth measuring", self.booth.after.measure.text())
@@ -217,6 +218,19 @@ class Run(Bench):
         self.window.card.hide()
         self.press(Qt.Key.Key_Space)
         self.assertEqual(self.booth.page, "before")
+
+    def test_the_film_of_every_zone_stands_beside_the_run(self):
+        bars = self.booth.run.bars
+        empty = bars.grab().toImage()
+        for zone in self.session.rack.project.zones:
+            self.assertRegex(bars.accessibleName(), rf"{zone.label} \d+ µm")
+        self.press(Qt.Key.Key_Space)
+        self.press(Qt.Key.Key_Space, after_s=70)
+        self.assertNotEqual(bars.grab().toImage(), empty)
+        self.window.looks.turn_units()
+        self.assertIn("mil", bars.accessibleName())
+        bars.show_bars(())
+        self.assertEqual(bars.height(), 0)
 
     def test_fewer_coats_than_planned_move_the_window(self):
         self.wait(hours=6)
@@ -333,10 +347,12 @@ class OtherFinishes(Bench):
         self.press(Qt.Key.Key_Space)
         self.assertEqual(self.last(), CareLogged(what="turn"))
         self.wait(minutes=3)
-        self.assertIn("set the skin (1 of 3)", self.booth.run.now.text())
+        self.assertEqual(self.booth.run.title.text(), "Plover   Face 1 of 3")
+        self.assertEqual(self.booth.run.now.text(), "Light on the front")
+        self.assertIn("Set the skin.", self.booth.run.how.text())
         self.press(Qt.Key.Key_Space)
         self.assertIsInstance(self.last(), LightOnLogged)
-        self.assertIn("Lamp on", self.booth.run.now.text())
+        self.assertEqual(self.booth.run.now.text(), "Lamp on, front")
         zones = self.last().zones
         self.press(Qt.Key.Key_Space, after_s=7)
         self.assertEqual(self.last(), ExposureLogged(dose_mJ_cm2=140, zones=zones, how="lamp of 20 mW/cm² for 7 s"))
@@ -436,6 +452,15 @@ class Paper(BoothTest):
         self.assertNotIn("ready", heard(bench.minutes / 2.3))
         if bench.faces > 1:
             self.assertIn("pot", heard(bench.minutes / bench.faces))
+
+    def test_the_end_of_paper_says_what_to_wipe_up_and_what_has_long_been_open(self):
+        self.press(Qt.Key.Key_Space, after_s=600)
+        self.press(Qt.Key.Key_E)
+        told = " ".join(label.text() for label in self.booth.after.lines)
+        self.assertIn("1 zone sanded", told)
+        self.assertIn("Level sand window: open since", told)
+        self.assertIn("Next: paper may go on it", told)
+        self.assertIn("slurry", self.booth.after.clean.text())
 
     def test_paper_stays_on_one_instrument(self):
         self.press(Qt.Key.Key_Space, after_s=600)

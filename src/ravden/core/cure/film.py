@@ -6,6 +6,7 @@ one another are kept apart too, so that a hard one under a soft one is told as i
 """
 
 import itertools
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
@@ -81,7 +82,7 @@ class StackHistory:
         return out
 
     def least_Tg_over_top_C(self, sample: int, depth_um: float) -> float:
-        """Lowest Tg [C] from the surface down to depth_um, at one sample."""
+        """Lowest Tg [C] from the surface down to depth_um, at one sample; nan where nothing has dried to a film yet."""
         least, left = np.inf, max(depth_um, 0.0)
         for part in reversed(self.parts):
             film = float(part.samples[sample, 2])
@@ -90,7 +91,7 @@ class StackHistory:
                 left -= film
                 if left <= 0:
                     break
-        return least
+        return least if np.isfinite(least) else math.nan
 
     def softest(self, sample: int) -> tuple[float, float]:
         """Depth below the surface [um] of the softest place, and the solvent or the uncured share there [-]."""

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 
 from ravden.journal.shop_session import LASTS, BoothSession
 from ravden.ui import words
+from ravden.ui.booth import before, turns
 from ravden.ui.measure_words import measure_next
 from ravden.ui.session import ShopSession
 
@@ -81,6 +82,8 @@ def show(session: ShopSession, over: BoothSession, worked: tuple[Worked, ...]) -
         for material in laid:
             family = session.catalogue.material(material).family
             clean |= dict.fromkeys([session.catalogue.booth.cleanups.get(family, "")])
+        if w.done.zones_sanded:
+            clean |= dict.fromkeys([session.catalogue.booth.cleanups["paper"]])
         for choice in w.advice.measure[:1]:
             if choice.share < best[1]:
                 name = rack.instrument.name
@@ -115,7 +118,9 @@ def _lines(session: ShopSession, w: Worked) -> list[tuple[str, str]]:
     for move in done.moved[:2]:
         act = words.ACTS[move.name]
         act = act[:1].upper() + act[1:]
-        if move.before_h is not None and on(move.before_h) != on(move.after_h):
+        if move.after_h is not None and move.after_h <= found.now_h:
+            out.append((f"{act} window: open since {on(move.after_h)}.", "plain"))
+        elif move.before_h is not None and on(move.before_h) != on(move.after_h):
             out.append((f"{act} window moves from {on(move.before_h)} to {on(move.after_h)}.", "warn"))
         else:
             out.append(
@@ -125,4 +130,8 @@ def _lines(session: ShopSession, w: Worked) -> list[tuple[str, str]]:
         first = found.zones[0]
         span = session.units.film_range(first.film.p05_um, first.film.p95_um)
         out.append((f"{first.label}: {session.units.film(first.film.mean_um)} ({span}).", "plain"))
+    here = turns.turn_of(session, w.instrument, found)
+    wanted = turns.wants_hands(session, here, found)
+    row = before.Row(id=w.instrument, turn=here, chosen=False, planned=wanted)
+    out.append((f"Next: {before.next_on(session, found, row)}.", "open" if wanted and here.kind != "stop" else "plain"))
     return out

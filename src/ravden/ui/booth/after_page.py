@@ -9,7 +9,7 @@ from ravden.ui.booth.after import AfterShown
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.tone import set_tone
 
-NOTICE_H = 64
+HINT_H, SIDE_W = 44, 330
 COLUMNS = 2
 
 
@@ -20,6 +20,15 @@ class AfterPage(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self.lines: list[QLabel] = []
+        self._shown: AfterShown | None = None
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        outer.addWidget(self._done(), 1)
+        outer.addWidget(self._to_do())
+
+    def _done(self) -> QWidget:
         frame, box = panel()
         self.title = QLabel()
         self.title.setObjectName("title")
@@ -28,13 +37,6 @@ class AfterPage(QWidget):
         self._scroll.setWidgetResizable(True)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         box.addWidget(self._scroll, 1)
-        self.measure, self.clean = QLabel(), QLabel()
-        self.measure.setStyleSheet("font-size: 18px;")
-        self.clean.setObjectName("fault")
-        self.clean.setStyleSheet("font-size: 18px;")
-        for label in (self.measure, self.clean):
-            label.setWordWrap(True)
-            box.addWidget(label)
         self.done, self.reading = QPushButton("Space: read, and ready for the next"), QPushButton("R: log a reading")
         self.done.setObjectName("main")
         self.done.clicked.connect(self.done_asked)
@@ -46,12 +48,29 @@ class AfterPage(QWidget):
             button.setMinimumHeight(64)
             row.addWidget(button, stretch)
         box.addLayout(row)
-        box.addSpacing(NOTICE_H)
-        outer = QHBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(frame)
-        self.lines: list[QLabel] = []
-        self._shown: AfterShown | None = None
+        hint = QLabel("Backspace goes back into the session.")
+        hint.setObjectName("muted")
+        hint.setMinimumHeight(HINT_H)
+        box.addWidget(hint)
+        return frame
+
+    def _to_do(self) -> QWidget:
+        frame, box = panel()
+        frame.setFixedWidth(SIDE_W)
+        self.measure, self.clean = QLabel(), QLabel()
+        self._heads: list[tuple[QLabel, QLabel]] = []
+        for words, label, name in (("To measure", self.measure, "said"), ("To clean", self.clean, "fault")):
+            head = QLabel(words)
+            head.setObjectName("big")
+            label.setObjectName(name)
+            label.setWordWrap(True)
+            label.setStyleSheet("font-size: 18px;")
+            box.addWidget(head)
+            box.addWidget(label)
+            box.addSpacing(18)
+            self._heads.append((head, label))
+        box.addStretch(1)
+        return frame
 
     def show_after(self, shown: AfterShown) -> None:
         """Show this."""
@@ -76,9 +95,10 @@ class AfterPage(QWidget):
         grid.setRowStretch(grid.rowCount(), 1)
         self._scroll.setWidget(inner)  # the one before goes with its labels
         self.measure.setText(shown.measure)
-        self.measure.setVisible(bool(shown.measure))
         self.clean.setText("\n".join(shown.clean))
-        self.clean.setVisible(bool(shown.clean))
+        for head, label in self._heads:
+            head.setVisible(bool(label.text()))
+            label.setVisible(bool(label.text()))
 
     def _add(self, block: QVBoxLayout, text: str, name: str, tone: str, px: int) -> None:
         label = QLabel(text)

@@ -160,12 +160,12 @@ def _candidate(session: ShopSession, outlooks: dict[str, Outlook], row: Row, cho
         picked = choice.zones.get(row.id, ())
         zones = words.plural(len(picked), "zone") if picked else "all zones"
     return Candidate(
-        id=row.id, name=session.shop.racked[row.id].instrument.name, text=_candidate_text(session, outlooks, row),
+        id=row.id, name=session.shop.racked[row.id].instrument.name, text=next_on(session, outlooks.get(row.id), row),
         chosen=row.chosen, planned=row.planned, zones=zones,
     )  # fmt: skip
 
 
-def _candidate_text(session: ShopSession, outlooks: dict[str, Outlook], row: Row) -> str:
+def next_on(session: ShopSession, found: Outlook | None, row: Row) -> str:
     """What is next on an instrument, and when."""
     here = row.turn
     due = turns.due_at(session, row.id, here)
@@ -184,8 +184,8 @@ def _candidate_text(session: ShopSession, outlooks: dict[str, Outlook], row: Row
     of = "" if here.off_plan else f" of {here.coats}"
     if here.kind == "stop":
         return f"enough for today; coat {here.coat}{of} {when}"
-    if turns.to_sand(here, outlooks.get(row.id)):
-        return f"{here.label[:1].lower()}{here.label[1:]}: paper may go on it"
+    if turns.to_sand(here, found):
+        return f"paper may go on it ({here.label[:1].lower()}{here.label[1:]})"
     if here.kind in ("light", "lit"):
         return f"{here.label} {when}"
     if here.kind == "care":

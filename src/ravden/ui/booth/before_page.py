@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QDoubleValidator
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from ravden.core.method.habit import LAMP_MW_CM2
 from ravden.ui.booth.before import BeforeShown
 from ravden.ui.booth.said import short
 from ravden.ui.theme.style import current
@@ -20,6 +21,7 @@ HINT = (
     "A number puts an instrument in or leaves it out, the arrow takes it a place earlier, Z says which of its zones. "
     "A letter ticks what was looked at; what was not is kept with the session."
 )
+LONGEST_NAME = 24
 ROW_H, ZONES_W = 44, 104
 HINT_H = 44
 
@@ -98,9 +100,9 @@ class BeforePage(QWidget):
         frame, outer = panel()
         area, box = scrolled()
         outer.addWidget(area, 1)
-        head = QLabel("Looked at?")
-        head.setObjectName("heading")
-        box.addWidget(head)
+        self.asked = QLabel("Looked at?")
+        self.asked.setObjectName("heading")
+        box.addWidget(self.asked)
         self.checks: list[QPushButton] = []
         self._names: list[str] = []
         for i in range(MOST_CHECKS):
@@ -115,7 +117,7 @@ class BeforePage(QWidget):
         lamp = QVBoxLayout(self.lamp_row)
         lamp.setContentsMargins(0, 6, 0, 0)
         label = QLabel("Curing lamp at the work, mW/cm²")
-        self.lamp = QLineEdit("20")
+        self.lamp = QLineEdit(f"{LAMP_MW_CM2:g}")
         self.lamp.setValidator(QDoubleValidator(0.1, 100_000.0, 1))
         self.lamp.setAccessibleName(label.text())
         self.lamp.setToolTip("From the lamp's own data sheet, at the distance you hold it")
@@ -123,6 +125,10 @@ class BeforePage(QWidget):
         label.setBuddy(self.lamp)
         lamp.addWidget(label)
         lamp.addWidget(self.lamp)
+        assumed = QLabel(f"{LAMP_MW_CM2:g} is assumed until you say; the lamp's own data sheet says yours.")
+        assumed.setObjectName("muted")
+        assumed.setWordWrap(True)
+        lamp.addWidget(assumed)
         box.addWidget(self.lamp_row)
         self.around = QLabel("The air, and the coat in it")
         self.around.setObjectName("heading")
@@ -152,7 +158,7 @@ class BeforePage(QWidget):
             if i < len(self.ids):
                 c = shown.candidates[i]
                 mark = "✓" if c.chosen else "–"
-                row.setText(f"{i + 1 if i < NUMBERED else ' '}  {mark}  {short(c.name)}   {c.text}")
+                row.setText(f"{i + 1 if i < NUMBERED else ' '}  {mark}  {short(c.name, LONGEST_NAME)}   {c.text}")
                 row.setToolTip(f"{c.name}: {c.text}")
                 row.setChecked(c.chosen)
                 row.setStyleSheet("font-size: 18px;" + ("" if c.planned or c.chosen else f" color: {current().muted};"))
@@ -170,6 +176,7 @@ class BeforePage(QWidget):
         self.begin.setText(shown.begin or "Choose an instrument")
         self.begin.setEnabled(bool(shown.begin))
         self._names = [name for name, _, _ in shown.checks[:MOST_CHECKS]]
+        self.asked.setVisible(bool(self._names))
         for i, check in enumerate(self.checks):
             check.setVisible(i < len(self._names))
             if i < len(self._names):

@@ -27,10 +27,10 @@ class BigTally(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         # Forty coats shrink until they fit.
-        wide = tally.width_px(self.done) + tally.width_px(max(self.of - self.done, 0)) + GAP_PX + 4
+        wide = tally.width_px(self.done) + tally.width_px(max(self.of - self.done, 0)) + GAP_PX + 6
         scale = min(TALLY_SCALE, self.width() / wide)
         painter.translate(0, (self.height() - tally.HEIGHT_PX * scale) / 2 - 1)
         painter.scale(scale, scale)
-        drawn = tally.draw(painter, 2, 1, self.done, current().ink)
+        drawn = tally.draw(painter, 3.5, 1, self.done, current().ink)
         gap = GAP_PX if self.done else 2.0
         tally.draw(painter, drawn.right() + gap, 1, max(self.of - self.done, 0), current().muted, planned=True)

@@ -31,10 +31,23 @@ class BenchRow:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ZoneBar:
+    """Film on a zone: likely, between what and what, and the least wanted [um]; text: the likely film in the units in
+    use."""
+
+    label: str
+    mean_um: float
+    low_um: float
+    high_um: float
+    floor_um: float
+    text: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoothShown:
     """The run. said: the large type; done, of: coats for the tally; zones: in their order, each with done, now or
-    nothing; lines: words and tone of what stands beside it; told: the newest act, and its tone; paused: words, empty
-    while the session goes on; pot: the material to be mixed, empty where none has a pot life."""
+    nothing; bars: film by zone; lines: words and tone of what stands beside it; told: the newest act, and its tone;
+    paused: words, empty while the session goes on; pot: the material to be mixed, empty where none has a pot life."""
 
     title: str
     said: Said
@@ -42,6 +55,7 @@ class BoothShown:
     of: int
     zones: tuple[tuple[str, str], ...]
     film: str
+    bars: tuple[ZoneBar, ...]
     lines: tuple[tuple[str, str], ...]
     cautions: tuple[str, ...]
     rows: tuple[BenchRow, ...]
@@ -71,9 +85,23 @@ def show(
         lines.append((around.finish, around.finish_tone))
     return BoothShown(
         title=f"{rack.instrument.name}   {said.step}".rstrip(), said=said, done=done, of=of, zones=zones,
-        film=beside.film(session, found, here), lines=tuple((t, tone) for t, tone in lines if t),
-        cautions=cautions, rows=_rows(session, outlooks), told=newest(session), paused=_paused(session, here),
-        pot=pot_material(session),
+        film=beside.film(session, found, here), bars=_bars(session, found),
+        lines=tuple((t, tone) for t, tone in lines if t), cautions=cautions, rows=_rows(session, outlooks),
+        told=newest(session), paused=_paused(session, here), pot=pot_material(session),
+    )  # fmt: skip
+
+
+def _bars(session: ShopSession, found: Outlook | None) -> tuple[ZoneBar, ...]:
+    """The film of every zone that has any."""
+    if found is None or not found.project.coats:
+        return ()
+    return tuple(
+        ZoneBar(
+            label=z.label, mean_um=z.film.mean_um, low_um=z.film.p05_um, high_um=z.film.p95_um, floor_um=z.floor_um,
+            text=session.units.film(z.film.mean_um),
+        )
+        for z in found.zones
+        if z.film.mean_um > 0
     )  # fmt: skip
 
 

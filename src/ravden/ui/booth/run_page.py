@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 from ravden.ui.booth.big_tally import BigTally
 from ravden.ui.booth.presenter import BoothShown
 from ravden.ui.booth.said import Said, short
+from ravden.ui.booth.zone_bars import ZoneBars
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
@@ -68,7 +69,7 @@ class RunPage(QWidget):
         self.zones.setAccessibleName("Zones in order")
         self.told.setAccessibleName("Logged last")
         self.told.setMinimumHeight(TOLD_H)
-        self.tally = BigTally()
+        self.tally, self.bars = BigTally(), ZoneBars()
         self.film, self.cautions, self.paused = (QLabel() for _ in range(3))
         self.film.setObjectName("big")
         self.film.setAccessibleName("Film")
@@ -156,7 +157,7 @@ class RunPage(QWidget):
             self.rows.append(row)
         rows.addStretch(1)
         box.addWidget(area, 1)
-        for widget in (self.film, *self.lines, self.cautions):
+        for widget in (self.film, self.bars, *self.lines, self.cautions):
             box.addWidget(widget)
         return frame
 
@@ -170,6 +171,7 @@ class RunPage(QWidget):
         self.tally.show_tally(shown.done, shown.of)
         self.tally.setVisible(not said.paper and shown.done + shown.of > 0)
         self.film.setText(shown.film)
+        self.bars.show_bars(shown.bars)
         for i, label in enumerate(self.lines):
             text, tone = shown.lines[i] if i < len(shown.lines) else ("", "plain")
             label.setText(text)

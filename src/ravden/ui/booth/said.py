@@ -50,9 +50,9 @@ def clock_text(seconds: float) -> str:
     return f"{whole // 60}:{whole % 60:02d}"
 
 
-def short(name: str) -> str:
+def short(name: str, most: int = LONGEST_NAME) -> str:
     """A name that leaves room for what is said of it."""
-    return name if len(name) <= LONGEST_NAME else f"{name[: LONGEST_NAME - 1].rstrip(' -')}…"
+    return name if len(name) <= most else f"{name[: most - 1].rstrip(' -')}…"
 
 
 def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore | None = None) -> Said:
@@ -120,18 +120,19 @@ def _counted(
 
 
 def _lamp(session: ShopSession, here: Turn, due: datetime | None) -> Said:
-    face = f"{here.label} ({here.nth_pass} of {here.passes})"
+    face, _, what = here.label.partition(": ")
+    step, how = f"Face {here.nth_pass} of {here.passes}", f"{what[:1].upper()}{what[1:]}. {here.how}"
     strength = f"{here.seconds:.0f} s at {here.mW_cm2:g} mW/cm² by the working curve; the data sheet says yours."
     if here.kind == "lit":
         count, under, tone = _counted(session, here, due, ("until the lamp goes off", "over: lamp off", "lamp off"))
         tone = "warn" if tone == "open" else "plain"
-        return Said(now=f"Lamp on: {face}", count=count, under=under, tone=tone, how=here.how, next=strength,
-                    space="Space: the lamp is off")  # fmt: skip
+        return Said(now=f"Lamp on, {face.lower()}", count=count, under=under, tone=tone, how=how, next=strength,
+                    space="Space: the lamp is off", step=step)  # fmt: skip
     count, under, tone = _counted(
         session, here, due, ("until it may be lit", "over: ready for the lamp", "ready for the lamp")
     )
-    return Said(now=face, count=count, under=under, tone=tone, how=here.how, next=strength,
-                space="Space: the lamp is on")  # fmt: skip
+    return Said(now=f"Light on the {face.lower()}", count=count, under=under, tone=tone, how=how, next=strength,
+                space="Space: the lamp is on", step=step)  # fmt: skip
 
 
 def _stop(session: ShopSession, here: Turn, due: datetime | None, more: OneMore | None) -> Said:
