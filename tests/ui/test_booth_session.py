@@ -6,6 +6,7 @@ from unittest import mock
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFontMetrics
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton
 
 from ravden.catalogue.assemble import measures_of
@@ -475,6 +476,52 @@ class Paper(BoothTest):
         self.window.places.booth.show()
         ticked = {self.booth.before.ids[n] for n, r in enumerate(self.booth.before.rows) if r.isChecked()}
         self.assertNotIn("tern", ticked)
+
+
+class Focus(Bench):
+    """Keys go where the eyes are, whatever was clicked before."""
+
+    def act(self, key):
+        self.clock.turn(seconds=1)
+        self.key(key)
+
+    def test_space_begins_after_a_click_on_a_row_or_a_check(self):
+        self.booth.setFocus()
+        page = self.booth.before
+        other = next(i for i in page.ids if i != "heron")
+        QTest.mouseClick(page.rows[page.ids.index(other)], Qt.MouseButton.LeftButton)
+        QTest.mouseClick(page.checks[0], Qt.MouseButton.LeftButton)
+        self.act(Qt.Key.Key_Space)
+        self.assertIsInstance(self.last(), SessionBegun)
+        self.assertNotIn("clean", self.last().unchecked)
+
+    def test_space_begins_once_the_lamp_was_typed(self):
+        self.add("plover", "light-cured-polyester")
+        self.window.places.booth.choice.by_hand = {i: i == "plover" for i in self.session.shop.racked}
+        self.window.places.booth.show()
+        lamp = self.booth.before.lamp
+        lamp.setFocus()
+        lamp.setText("35")
+        self.act(Qt.Key.Key_Return)
+        self.act(Qt.Key.Key_Space)
+        self.assertEqual(self.session.shop.session.lamp_mW_cm2, 35)
+
+    def test_the_keyboard_comes_back_from_a_form(self):
+        self.begin()
+        self.press(Qt.Key.Key_E)
+        self.booth.setFocus()
+        self.act(Qt.Key.Key_R)
+        self.assertTrue(self.window.card.isVisible())
+        self.act(Qt.Key.Key_Escape)
+        self.assertIs(self.window.focusWidget(), self.booth)
+        self.act(Qt.Key.Key_Space)
+        self.assertEqual(self.booth.page, "before")
+        self.window.turn_to("film")
+        self.act(Qt.Key.Key_S)
+        self.fill(self.window.card, um="3")
+        self.act(Qt.Key.Key_Return)
+        self.assertFalse(self.window.card.isVisible())
+        self.assertIs(self.window.focusWidget(), self.window.film.timeline)
 
 
 class SeenAndHeard(Bench):

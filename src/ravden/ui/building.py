@@ -25,6 +25,7 @@ def build(window: MainWindow) -> None:
     session = window.session
     window.card = LogCard(window.centralWidget())
     window.card.grown.connect(window.foot.lay_out)
+    window.card.closed.connect(window.focus_place)
     window.film, window.rubout, window.shop = FilmView(), RubOutView(), ShopView()
     window.methods, window.booth = MethodsView(), BoothView()
     window.page = InstrumentPage(session.catalogue)

@@ -172,10 +172,14 @@ class MainWindow(QMainWindow):
         self._show_place(views[place])
         self.rail.turn_to(place)
         self.places.show_all()
+        self.focus_place()
+
+    def focus_place(self) -> None:
+        """The keyboard to the place shown, as after a form over it was left."""
         focus = {
             "rack": self.rack.lanes, "film": self.film.timeline, "booth": self.booth, "rubout": self.rubout.ladder,
             "shop": self.shop.buttons["air"], "methods": self.methods.list,
-        }[place]  # fmt: skip
+        }[self._place]  # fmt: skip
         focus.setFocus()
 
     def turn_back(self) -> None:

@@ -22,6 +22,7 @@ HINT = (
     "A letter ticks what was looked at; what was not is kept with the session."
 )
 LONGEST_NAME = 24
+BY_TAB = Qt.FocusPolicy.TabFocus  # a click leaves the keyboard to the page, so that Space still begins
 ROW_H, ZONES_W = 44, 104
 HINT_H = 44
 
@@ -64,10 +65,12 @@ class BeforePage(QWidget):
             row, zones, up = RowButton(), QPushButton(), QPushButton("▲")
             row.setMinimumHeight(ROW_H)
             row.clicked.connect(lambda _=False, n=i: self.toggle(n))
+            row.setFocusPolicy(BY_TAB)
             for small, width, slot in ((zones, ZONES_W, self._zones), (up, ROW_H, self._up)):
                 small.setObjectName("quiet")
                 small.setFixedWidth(width)
                 small.setMinimumHeight(ROW_H)
+                small.setFocusPolicy(BY_TAB)
                 small.clicked.connect(lambda _=False, n=i, s=slot: s(n))
             line = QHBoxLayout()
             line.addWidget(row, 1)
@@ -111,6 +114,7 @@ class BeforePage(QWidget):
             check.setObjectName("zone")
             check.setMinimumHeight(ROW_H)
             check.clicked.connect(lambda _=False, n=i: self.tick(n))
+            check.setFocusPolicy(BY_TAB)
             box.addWidget(check)
             self.checks.append(check)
         self.lamp_row = QWidget()

@@ -46,6 +46,7 @@ class BoothView(QWidget):
         self.run.key_asked.connect(self.key_asked)
         self.run.instrument_picked.connect(self.instrument_picked)
         self.before.begin_asked.connect(self.act_asked)
+        self.before.lamp.returnPressed.connect(self.setFocus)
         self.after.done_asked.connect(self.act_asked)
 
     @property

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QHideEvent, QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -27,6 +27,7 @@ class LogCard(QFrame):
     """A short form; ``submit`` gets what was typed and raises InputError for what it will not take."""
 
     grown = pyqtSignal()  # its size has changed: put it back in its place
+    closed = pyqtSignal()  # logged or left
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -148,6 +149,10 @@ class LogCard(QFrame):
             if style is not None:
                 style.unpolish(box)
                 style.polish(box)
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self.closed.emit()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
