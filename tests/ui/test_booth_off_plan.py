@@ -103,7 +103,7 @@ class OffPlan(Bench):
         self.assertIsNone(self.session.shop.session)  # Space was the card's
         self.assertEqual(self.booth.before.zones[self.row("heron")].text(), "2 zones")
         self.press(Qt.Key.Key_Space)
-        self.assertEqual(self.booth.run.now.text(), "Coat 1, sides and top, pass 1 of 2")
+        self.assertEqual(self.booth.run.now.text(), "Coat 1 on the sides and top, pass 1 of 2")
         before = self.session.rack.project
         self.press(Qt.Key.Key_Space)
         self.assertIsInstance(self.last(), PassLogged)

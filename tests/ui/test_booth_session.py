@@ -115,7 +115,8 @@ class Before(Bench):
         self.assertFalse(self.booth.before.begin.isEnabled())
 
     def test_every_control_has_a_name(self):
-        for key in (Qt.Key.Key_Space, Qt.Key.Key_N, Qt.Key.Key_Escape, Qt.Key.Key_E, Qt.Key.Key_Space):
+        keys = ("Z", "Escape", "Space", "N", "Escape", "E", "Space")
+        for key in (getattr(Qt.Key, f"Key_{name}") for name in keys):
             for control in self.booth.findChildren((QPushButton, QComboBox, QLineEdit)):
                 if control.isVisible():
                     named = control.accessibleName() or getattr(control, "text", str)()
@@ -273,6 +274,23 @@ class Run(Bench):
         self.window.turn_to("rack")
         self.window = self.open()
         self.assertIs(self.window.stack.currentWidget(), self.window.rack)
+
+    def test_backspace_goes_no_further_back_than_the_session(self):
+        self.press(Qt.Key.Key_Space)
+        self.press(Qt.Key.Key_Backspace)
+        self.press(Qt.Key.Key_Backspace)  # the session itself
+        self.assertEqual(self.booth.page, "before")
+        count = len(self.session.entries)
+        self.press(Qt.Key.Key_Backspace)
+        self.assertEqual(len(self.session.entries), count)
+        self.assertIn("ctrl+z", self.notice().lower())
+        self.begin("heron")
+        self.press(Qt.Key.Key_Space)
+        self.wait(days=2)
+        count = len(self.session.entries)
+        self.press(Qt.Key.Key_Backspace)
+        self.assertEqual(len(self.session.entries), count)
+        self.assertIn("No session is going on", self.notice())
 
     def test_a_session_left_alone_for_half_a_day_is_over(self):
         self.wait(hours=13)
@@ -462,6 +480,15 @@ class Paper(BoothTest):
         self.assertIn("Level sand window: open since", told)
         self.assertIn("Next: paper may go on it", told)
         self.assertIn("slurry", self.booth.after.clean.text())
+
+    def test_a_scratch_is_noted_on_the_zone_in_hand_after_its_grade(self):
+        self.press(Qt.Key.Key_Space, after_s=600)
+        grade, zone = self.booth.run.now.text().split(" on the ")
+        self.press(Qt.Key.Key_N)
+        self.assertEqual(self.booth.defects.where.currentText().lower(), zone)
+        self.booth.defects.buttons["stray-scratch"].click()
+        self.assertEqual((self.last().what, self.last().zone, self.last().grade), ("stray-scratch", "back", grade))
+        self.assertIn("back one or two grades", self.told())
 
     def test_paper_stays_on_one_instrument(self):
         self.press(Qt.Key.Key_Space, after_s=600)

@@ -113,7 +113,7 @@ class Places(QObject):
             self.refresh(changes.instruments)
 
     def _offer(self) -> None:
-        names = [(i, r.project.instrument.name) for i, r in self.session.shop.racked.items()]
+        names = [(i, r.instrument.name) for i, r in self.session.shop.racked.items()]
         self.film.head.offer(names, self.session.selected)
         self.rubout.head.offer(names, self.session.selected)
         self.methods.view.head.offer(names, self.session.selected)

@@ -70,6 +70,16 @@ def _sanded(bench: BenchTurn) -> SandingLogged:
     )  # fmt: skip
 
 
+def mishap(session: ShopSession, found: Outlook | None, what: str, zone: str) -> MishapLogged:
+    """What went wrong on a zone, with the grade it came after where paper is in hand."""
+    here = turns.turn_of(session, session.selected, found)
+    try:
+        bench = turns.bench_of(session, here, found)
+    except InputError:
+        bench = None
+    return MishapLogged(what=what, zone=zone, grade="" if bench is None else bench.rung.abrasive.name)
+
+
 def moment_of(session: ShopSession, instrument: str) -> datetime:
     """When an act of now is logged as done: now, or just after the act before it where the clock was set back."""
     newest = max((e.at for e in session.entries if e.instrument == instrument), default=session.now)
@@ -77,7 +87,10 @@ def moment_of(session: ShopSession, instrument: str) -> datetime:
 
 
 def own_last(session: ShopSession, last: Entry | None) -> Entry:
-    """The newest entry, where it is one of the Booth's. Raises InputError where it is not."""
+    """The newest entry, where it is one of the session's. Raises InputError where it is not."""
+    newest = session.shop.session
     if last is None or not isinstance(last.body, OWN):
         raise InputError("", "the last entry is no act of the Booth; take it back with Ctrl+Z")
+    if newest is None or last.id < newest.entry or (turns.going_on(session) is None and newest.ended is None):
+        raise InputError("", "no session is going on; Ctrl+Z takes back what was logged last")
     return last

@@ -95,7 +95,7 @@ class AfterPage(QWidget):
         grid.setRowStretch(grid.rowCount(), 1)
         self._scroll.setWidget(inner)  # the one before goes with its labels
         self.measure.setText(shown.measure)
-        self.clean.setText("\n".join(shown.clean))
+        self.clean.setText("\n\n".join(shown.clean))
         for head, label in self._heads:
             head.setVisible(bool(label.text()))
             label.setVisible(bool(label.text()))

@@ -11,7 +11,7 @@ from ravden.journal.booth_entries import SessionPart
 from ravden.ui import words
 from ravden.ui.booth import beside, turns
 from ravden.ui.booth.beside import LiveAir
-from ravden.ui.booth.said import clock_text, short
+from ravden.ui.booth.said import clock_text, coat_name, short
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
@@ -181,17 +181,17 @@ def next_on(session: ShopSession, found: Outlook | None, row: Row) -> str:
         return "a coat off the plan: its wait begins anew"
     if not row.planned:
         return f"{here.label[:1].lower()}{here.label[1:]}: nothing for hands now"
-    of = "" if here.off_plan else f" of {here.coats}"
+    coat = coat_name(session, here, row.id)
+    coat = f"{coat[:1].lower()}{coat[1:]} {when}"
     if here.kind == "stop":
-        return f"enough for today; coat {here.coat}{of} {when}"
+        return f"enough for today; {coat}"
     if turns.to_sand(here, found):
         return f"paper may go on it ({here.label[:1].lower()}{here.label[1:]})"
     if here.kind in ("light", "lit"):
         return f"{here.label} {when}"
     if here.kind == "care":
         return f"{here.label.lower()} {when}"
-    text = f"coat {here.coat}{of} {when}"
-    return f"{text}; before it {here.before[:1].lower()}{here.before[1:]}" if here.before else text
+    return f"{coat}; before it {here.before[:1].lower()}{here.before[1:]}" if here.before else coat
 
 
 def _way(session: ShopSession, name: str, here: Turn) -> str:

@@ -298,7 +298,8 @@ class BoothControl(QObject):
         def log() -> None:
             session = self.session
             at = acts.moment_of(session, session.selected)
-            session.log(MishapLogged(what=what, zone=zone), instrument=session.selected, at=at, origin="booth")
+            body = acts.mishap(session, self._mine(), what, zone)
+            session.log(body, instrument=session.selected, at=at, origin="booth")
 
         self._try(log)
 

@@ -57,6 +57,12 @@ class Defects(QWidget):
             self._grid.addWidget(button, i // 2, i % 2)
             self.buttons[name] = button
 
+    def turn_to(self, zone: str) -> None:
+        """The zone in hand, where it is known."""
+        at = self.where.findData(zone)
+        if at >= 0:
+            self.where.setCurrentIndex(at)
+
     def key(self, event: QKeyEvent) -> None:
         """A key pressed while it is open."""
         at = event.key() - Qt.Key.Key_A

@@ -173,14 +173,14 @@ def _rows(session: ShopSession, outlooks: dict[str, Outlook]) -> tuple[BenchRow,
 
 
 def _row_text(here: Turn, name: str, when: str, sanded: bool) -> str:
-    """What is next on an instrument, and when. name: of the coat."""
+    """When hands are wanted on an instrument, which must not be cut off, and what for. name: of the coat."""
     if here.kind == "stop":
         return "stop today"
     if here.kind in ("other", "done"):
-        return f"paper: {when}" if sanded else here.label
+        return f"{when}   paper" if sanded else here.label
     if here.kind == "care":
-        return f"{here.label.lower()}: {when}"
+        return f"{when}   {here.label.lower()}"
     if here.kind in ("light", "lit"):
-        return f"lamp {'on' if here.kind == 'lit' else 'next'}: {when}"
+        return f"{when}   lamp {'on' if here.kind == 'lit' else 'next'}"
     what = f"{name[:1].lower()}{name[1:]}"
-    return f"{what}: {when}" if here.nth_pass == 1 else f"{what}, pass {here.nth_pass}: {when}"
+    return f"{when}   {what}" if here.nth_pass == 1 else f"{when}   {what}, pass {here.nth_pass}"

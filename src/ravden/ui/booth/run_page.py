@@ -57,6 +57,7 @@ class RunPage(QWidget):
         super().__init__(parent)
         self.large = False
         self._here = ""
+        self.zone = ""  # the one in hand, where it is known
         self._shape: tuple[object, ...] = ()
         self.title, self.now, self.how, self.count, self.under, self.next = (QLabel() for _ in range(6))
         self.zones, self.told = QLabel(), QLabel()
@@ -164,6 +165,7 @@ class RunPage(QWidget):
     def show_run(self, shown: BoothShown) -> None:
         """Show this."""
         said = shown.said
+        self.zone = said.zone
         self.paused.setText(shown.paused)
         self.paused.setVisible(bool(shown.paused))
         self._fit(shown.title, said, _strip(shown.zones))

@@ -27,7 +27,7 @@ class Said:
     """now: in a few words; count: minutes and seconds, with a plus once overrun; tone: open when hands may go on, plain
     while it flashes off, warn to stop; how: the line under it; space: what the large key logs, empty: nothing; beside:
     a warning to stand with the conditions; step: which of how many; paper: wet, dry or machine where it is sanded, and
-    zones: each with done, now or nothing."""
+    zones: each with done, now or nothing; zone: the one in hand, by name."""
 
     now: str
     count: str = ""
@@ -40,6 +40,7 @@ class Said:
     step: str = ""
     paper: str = ""
     zones: tuple[tuple[str, str], ...] = ()
+    zone: str = ""
 
 
 def clock_text(seconds: float) -> str:
@@ -94,7 +95,7 @@ def coat_name(session: ShopSession, here: Turn, instrument: str = "") -> str:
         name = f"{'Coat' if here.zones else 'Extra coat'} {here.coat}"
     if here.zones:
         project = session.shop.on_rack(instrument or session.selected).project
-        return f"{name}, {words.listed([project.zone(z).label.lower() for z in here.zones])}"
+        return f"{name} on the {words.listed([project.zone(z).label.lower() for z in here.zones])}"
     return name
 
 
@@ -194,6 +195,7 @@ def _bench(session: ShopSession, bench: BenchTurn) -> Said:
         now=f"{grade} on the {zone}", count=count, under=under, tone=tone, how=f"{pattern}{fresh}{off}",
         next=session_words(bench.look_for, session), beside=session_words(bench.warning, session),
         space=f"Space: the {zone} is done", step=f"Grade {bench.nth_rung} of {bench.rungs}", paper=bench.mode,
+        zone=bench.zone.name,
         zones=tuple(
             (z.label, "done" if z.name in bench.done else "now" if z is bench.zone else "") for z in bench.every
         ),

@@ -66,6 +66,7 @@ class BoothView(QWidget):
     def ask_mishap(self) -> None:
         """Open the list of what can go wrong."""
         self.over(self.defects)
+        self.defects.turn_to(self.run.zone)
         self.defects.show()
         self.defects.raise_()
 
