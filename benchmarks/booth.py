@@ -54,7 +54,7 @@ def main():
         window.session.select("plover", "bench")
         window.turn_to("booth")
         settle(window)
-        window.places.booth.choice.by_hand = {name: name == "plover" for name in window.session.shop.racked}
+        window.places.booth.choosing.choice.by_hand = {name: name == "plover" for name in window.session.shop.racked}
         QTest.keyClick(window.booth, Qt.Key.Key_Space)
         settle(window)
         assert window.booth.page == "run"

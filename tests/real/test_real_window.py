@@ -57,7 +57,7 @@ def climb():
 def booth():
     window.session.select("heron", "test")
     window.turn_to("booth")
-    window.places.booth.choice.by_hand = {i: i == "heron" for i in window.session.shop.racked}
+    window.places.booth.choosing.choice.by_hand = {i: i == "heron" for i in window.session.shop.racked}
     QTest.keyClick(window.booth, Qt.Key.Key_Space)
     assert window.booth.page == "run", window.notice.text.text()
     for _ in range(2):

@@ -45,7 +45,7 @@ class BoothTest(WindowTest):
     def begin(self, *names):
         """A session on these, as if they had been chosen."""
         chosen = names or (self.instrument,)
-        self.window.places.booth.choice.by_hand = {i: i in chosen for i in self.session.shop.racked}
+        self.window.places.booth.choosing.choice.by_hand = {i: i in chosen for i in self.session.shop.racked}
         self.press(Qt.Key.Key_Space)
 
     def press(self, key, after_s=0.5):

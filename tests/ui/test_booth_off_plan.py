@@ -4,7 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPixmap
 
 from ravden.journal.booth_entries import PassLogged, SessionBegun, SessionPart
-from ravden.journal.entries import CoatLogged, SandingLogged
+from ravden.journal.entries import CoatLogged, SandingLogged, ZonesSet
 from ravden.ui.booth import before
 from ravden.ui.widgets.row_button import RowButton
 from tests.ui.support import settle
@@ -21,7 +21,7 @@ class OffPlan(Bench):
         return self.booth.before.rows[self.row(name)].text()
 
     def only(self, name):
-        self.window.places.booth.choice.by_hand = {i: False for i in self.session.shop.racked if i != name}
+        self.window.places.booth.choosing.choice.by_hand = {i: False for i in self.session.shop.racked if i != name}
         self.window.places.booth.show()
         settle(self.window)
 
@@ -72,9 +72,9 @@ class OffPlan(Bench):
             there.append(choice.off_plan["tern"])
             waits = before.Row(id="tern", turn=None, chosen=choice.by_hand["tern"], planned=False)
         self.assertEqual(there, ["", "coat", "paper", ""])
-        self.window.places.booth.choice.by_hand = {i: i == "tern" for i in self.session.shop.racked}
-        self.window.places.booth.choice.off_plan = {"tern": "paper"}
-        self.window.places.booth.choice.zones = {"tern": ("back", "top")}
+        self.window.places.booth.choosing.choice.by_hand = {i: i == "tern" for i in self.session.shop.racked}
+        self.window.places.booth.choosing.choice.off_plan = {"tern": "paper"}
+        self.window.places.booth.choosing.choice.zones = {"tern": ("back", "top")}
         self.window.places.booth.show()
         self.assertIn("paper, off the plan", self.text("tern"))
         self.press(Qt.Key.Key_Space)
@@ -127,12 +127,15 @@ class OffPlan(Bench):
         places = [self.booth.run.zones.text().index(label) for label in labels]
         self.assertEqual(places, sorted(places))
         self.press(Qt.Key.Key_Space)
+        self.session.log(ZonesSet(masked=("neck",)), instrument="heron")  # in the middle of it
+        settle(self.window)
+        self.assertNotIn("Neck", self.booth.run.zones.text())
         self.press(Qt.Key.Key_Space, after_s=70)
         self.assertIsNone(self.last().zones)
 
     def test_all_again_and_no_change(self):
         self.only("heron")
-        choice = self.window.places.booth.choice
+        choice = self.window.places.booth.choosing.choice
         self.booth.before.zones[self.row("heron")].click()
         self.press(Qt.Key.Key_1)
         self.press(Qt.Key.Key_Backspace)
@@ -148,14 +151,12 @@ class OffPlan(Bench):
     def test_masked_zones_are_not_offered(self):
         shown = {b.text().split("   ")[1] for b in self.pick_of("heron")}
         self.assertIn("Neck", shown)
-        from ravden.journal.entries import ZonesSet
-
         self.session.log(ZonesSet(masked=("neck",)), instrument="heron")
         shown = {b.text().split("   ")[1] for b in self.pick_of("heron")}
         self.assertNotIn("Neck", shown)
 
     def pick_of(self, name):
-        self.window.places.booth._ask_zones(name)
+        self.window.places.booth.choosing.ask_zones(name)
         buttons = [b for b in self.booth.zone_pick.buttons if not b.isHidden()]
         self.booth.zone_pick.hide()
         return buttons

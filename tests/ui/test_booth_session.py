@@ -67,7 +67,7 @@ class Before(Bench):
 
     def test_the_order_is_the_users(self):
         self.add("plover", "acrylic-lacquer")
-        self.window.places.booth.choice.by_hand = {"heron": True, "plover": True}
+        self.window.places.booth.choosing.choice.by_hand = {"heron": True, "plover": True}
         self.window.places.booth.show()
         names = list(self.booth.before.ids)
         for _ in range(names.index("plover") - names.index("heron")):
@@ -393,7 +393,7 @@ class OtherFinishes(Bench):
     def test_the_lamp_of_the_shop_is_asked_for(self):
         self.add("plover", "light-cured-polyester")
         self.session.select("plover", "test")
-        self.window.places.booth.choice.by_hand = {"heron": False, "plover": True}
+        self.window.places.booth.choosing.choice.by_hand = {"heron": False, "plover": True}
         self.window.places.booth.show()
         self.assertFalse(self.booth.before.lamp_row.isHidden())
         self.booth.before.lamp.setText("8")
@@ -524,7 +524,7 @@ class Focus(Bench):
 
     def test_space_begins_once_the_lamp_was_typed(self):
         self.add("plover", "light-cured-polyester")
-        self.window.places.booth.choice.by_hand = {i: i == "plover" for i in self.session.shop.racked}
+        self.window.places.booth.choosing.choice.by_hand = {i: i == "plover" for i in self.session.shop.racked}
         self.window.places.booth.show()
         lamp = self.booth.before.lamp
         lamp.setFocus()
@@ -558,7 +558,7 @@ class SeenAndHeard(Bench):
         self.session.select("heron", "test")
         self.window.resize(1120, 720)
         names = tuple(self.session.shop.racked)
-        self.window.places.booth.choice.by_hand = dict.fromkeys(names, True)
+        self.window.places.booth.choosing.choice.by_hand = dict.fromkeys(names, True)
         self.window.places.booth.show()
         settle(self.window)
         self.assertIn("instruments", self.booth.before.begin.text())

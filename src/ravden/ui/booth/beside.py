@@ -104,7 +104,7 @@ def order(session: ShopSession, here: Turn) -> tuple[str, ...]:
         return ()
     rack = session.shop.on_rack(session.selected)
     label = {z.name: z.label for z in rack.project.zones}
-    chosen = turns.part_of(session, session.selected).zones
+    chosen = turns.named_zones(session, session.selected)
     if chosen and set(here.zones or rack.open_zones) == set(chosen):
         return tuple(label[z] for z in chosen)
     if material_of(session, here)[1] == "spray":

@@ -11,11 +11,12 @@ from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 from ravden.core.errors import InputError
 from ravden.core.plan.one_more import OneMore, one_more
 from ravden.core.plan.outlook import Outlook
-from ravden.journal.booth_entries import MixMade, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.booth_entries import MixMade, SessionEnded, SessionPaused
 from ravden.journal.entries import MishapLogged
 from ravden.journal.store import last_to_undo
 from ravden.ui.booth import acts, after, before, chimes, presenter, turns
 from ravden.ui.booth.beside import LiveAir
+from ravden.ui.booth.choosing import Choosing
 from ravden.ui.booth.sounds import Sounds
 from ravden.ui.booth.view import BoothView
 from ravden.ui.session import ShopSession
@@ -42,7 +43,6 @@ class BoothControl(QObject):
         self.session, self.view, self._outlooks = session, view, outlooks
         self.live = True
         self._hygrometer: Callable[[], tuple[float, float, datetime, bool] | None] = lambda: None
-        self.choice = before.Choice()
         self.sounds = Sounds(self)
         self.sounds.told.connect(self._tell)
         self._found: Outlook | None = None
@@ -63,13 +63,9 @@ class BoothControl(QObject):
         view.key_asked.connect(self._key)
         view.mishap_logged.connect(self._mishap)
         view.instrument_picked.connect(lambda i: self.session.select(i, "booth"))
-        view.before.toggled.connect(self._toggle)
-        view.before.earlier.connect(self._earlier)
-        view.before.ticked.connect(self._tick_check)
-        view.before.lamp_set.connect(self._lamp)
-        view.before.zones_asked.connect(self._ask_zones)
-        view.zones_asked.connect(lambda: view.before.ask_zones(session.selected))
-        view.zone_pick.picked.connect(self._zones)
+        self.choosing = Choosing(session, view, self._known, self)
+        self.choosing.changed.connect(self.show)
+        self.choosing.told.connect(self._tell)
 
     @property
     def busy(self) -> bool:
@@ -123,7 +119,7 @@ class BoothControl(QObject):
         page = self._page()
         self.view.turn_to(page)
         if page == "before":
-            self.view.before.show_before(before.show(self.session, self._known(), self.choice, self.live_air()))
+            self.choosing.show(self.live_air())
         elif page == "run":
             self._show_run()
         else:
@@ -168,12 +164,16 @@ class BoothControl(QObject):
         return None
 
     def _more_ready(self, outcome: Outcome) -> None:
+        self._came(outcome, "_more")
+
+    def _came(self, outcome: Outcome, kept_as: str) -> None:
+        """Work off the GUI thread is done: keep and show what came of it, unless the window was closed meanwhile."""
         if not self.live:
             return
         if outcome.error is not None:
             self.failed.emit(outcome)
         else:
-            self._more = outcome.value
+            setattr(self, kept_as, outcome.value)
             self.show()
         self.settled.emit()
 
@@ -190,14 +190,7 @@ class BoothControl(QObject):
             self._after_job.submit(lambda: (*key, run()))
 
     def _after_ready(self, outcome: Outcome) -> None:
-        if not self.live:
-            return
-        if outcome.error is not None:
-            self.failed.emit(outcome)
-        else:
-            self._worked = outcome.value
-            self.show()
-        self.settled.emit()
+        self._came(outcome, "_worked")
 
     def _tell(self, sentence: str) -> None:
         """A sentence at the foot: of the run, in its own large type; elsewhere, in the window's."""
@@ -222,23 +215,7 @@ class BoothControl(QObject):
         if page == "run" and self._acted is not None and timedelta(0) <= now - self._acted < DOUBLE:
             self._tell("two presses at once: one is logged. Press again if two were meant")
             return
-        self._try({"before": self._begin, "run": self._log, "after": self._leave}[page])
-
-    def _begin(self) -> None:
-        rows = before.chosen(self.session, self._known(), self.choice)
-        names = tuple(row.id for row in rows if row.chosen)
-        if not names:
-            raise InputError("", "choose an instrument for the session first")
-        shown = before.show(self.session, self._known(), self.choice)
-        unchecked = tuple(name for name, _, on in shown.checks if not on)
-        parts = tuple(p for p in map(self.choice.part, names) if p.off_plan or p.zones)
-        body = SessionBegun(
-            instruments=names, unchecked=unchecked, lamp_mW_cm2=self.choice.lamp_mW_cm2, parts=parts
-        )  # fmt: skip
-        self.session.log(body, origin="booth")
-        self.choice.forget()
-        if self.session.selected not in names:
-            self.session.select(names[0], "booth")
+        self._try({"before": self.choosing.begin, "run": self._log, "after": self._leave}[page])
 
     def _log(self) -> None:
         session = self.session
@@ -302,38 +279,3 @@ class BoothControl(QObject):
             session.log(body, instrument=session.selected, at=at, origin="booth")
 
         self._try(log)
-
-    def _toggle(self, name: str) -> None:
-        known = self._known()
-        row = next((r for r in before.chosen(self.session, known, self.choice) if r.id == name), None)
-        if row is not None:
-            self.choice.turn(row, turns.may_be_sanded(known.get(name)))
-        self.show()
-
-    def _earlier(self, name: str) -> None:
-        names = [row.id for row in before.chosen(self.session, self._known(), self.choice)]
-        at = names.index(name) if name in names else 0
-        if at > 0:
-            names[at - 1 : at + 1] = [names[at], names[at - 1]]
-        self.choice.order = names
-        self.show()
-
-    def _ask_zones(self, name: str) -> None:
-        rack = self.session.shop.on_rack(name)
-        offered = tuple((z.name, z.label) for z in rack.project.zones if z.name in rack.open_zones)
-        self.view.over(self.view.zone_pick)
-        self.view.zone_pick.ask(name, rack.instrument.name, offered, self.choice.zones.get(name, ()))
-
-    def _zones(self, name: str, order: tuple[str, ...]) -> None:
-        self.choice.zones[name] = order
-        self.show()
-
-    def _tick_check(self, name: str) -> None:
-        self.choice.ticked ^= {name}
-        self.show()
-
-    def _lamp(self, text: str) -> None:
-        try:
-            self.choice.lamp_mW_cm2 = float(text.replace(",", "."))
-        except ValueError:
-            self._tell(f"{text} is no number of mW/cm²")

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from ravden.core.abrasive.scuff import ScuffHabit
     from ravden.core.plan.bench import BenchTurn
     from ravden.core.plan.outlook import Outlook
+    from ravden.journal.shop import OnRack
 
 IN_HAND = ("pass", "coat", "stop", "care", "light", "lit")  # kinds of turn that the Booth itself goes on with
 RECENT = timedelta(hours=12)  # the page after a session is shown for so long, until it has been read
@@ -37,6 +38,16 @@ def part_of(session: ShopSession, instrument: str) -> SessionPart:
     return found.part(instrument) if found is not None else SessionPart(instrument=instrument)
 
 
+def named_zones(session: ShopSession, instrument: str) -> tuple[str, ...]:
+    """Zones the session going on was said to be on, in its order; none: nobody said."""
+    return _still_open(part_of(session, instrument), session.shop.on_rack(instrument))
+
+
+def _still_open(part: SessionPart, rack: OnRack) -> tuple[str, ...]:
+    """Zones named for a session, without those masked since."""
+    return tuple(z for z in part.zones if z in rack.open_zones)
+
+
 def turn_of(session: ShopSession, instrument: str, found: Outlook | None, part: SessionPart | None = None) -> Turn:
     """Where an instrument stands now. part: what a session would do to it; none: what the one going on does."""
     rack = session.shop.on_rack(instrument)
@@ -51,7 +62,8 @@ def turn_of(session: ShopSession, instrument: str, found: Outlook | None, part: 
     part = part_of(session, instrument) if part is None else part
     if part.off_plan == "paper":
         return replace(here, kind="other", label="Sand or rub out", off_plan=True, clock_back=False)
-    only = part.zones if set(part.zones) != set(rack.open_zones) else ()
+    named = _still_open(part, rack)
+    only = named if set(named) != set(rack.open_zones) else ()
     planned = here.kind in ("pass", "coat", "stop") and not here.zones
     if part.off_plan == "coat" or (only and planned):
         begun_h = now_h if open_session is None else rack.hours(open_session.begun)
@@ -89,7 +101,7 @@ def bench_of(session: ShopSession, here: Turn, found: Outlook | None) -> BenchTu
         return None
     from ravden.core.abrasive.scuff import chemistry
 
-    zones = part_of(session, found.project.instrument.id).zones
+    zones = named_zones(session, found.project.instrument.id)
     stage = None if here.off_plan else found.method.stage[here.index]
     if stage is None or (stage.kind != "scuff" and stage.window != "scuff"):
         return _bench(found, None, zones)
