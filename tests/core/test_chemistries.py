@@ -112,6 +112,20 @@ class Rules(unittest.TestCase):
         self.assertAlmostEqual(float(on.column("dry_um")[0]), 30)
         self.assertAlmostEqual(windows(on).level_h, windows(whole).level_h, delta=0.02 * windows(whole).level_h)
 
+    def test_paper_on_a_coat_full_of_water_takes_that_coat_first(self):
+        models, air = {"": model("waterborne")}, [Air(at_h=0, temp_C=20, rh=0.5)]
+        coats = [Coat(at_h=0.0, dry_um=20), Coat(at_h=50.0, dry_um=20)]
+        for um in (3.0, 22.0):
+            cut = [Sanding(at_h=50.05, um=um)]
+            found = harden(models, coats, sandings=cut, air=air, sample_h=[50.1, 400.0], until_h=400)
+            self.assertAlmostEqual(float(found.column("dry_um")[0]), 20.0 if um < 20 else 40.0 - um)
+            self.assertAlmostEqual(float(found.column("dry_um")[1]), 40.0 - um)
+        soon = harden(models, coats[:1], sandings=[Sanding(at_h=0.01, um=3)], air=air, until_h=1.0)
+        on = harden(models, [], air=air, sample_h=[400.0], until_h=400, after=soon)
+        self.assertAlmostEqual(float(on.column("dry_um")[0]), 17.0)
+        with self.assertRaises(InputError):
+            harden(models, coats[:1], sandings=[Sanding(at_h=0.01, um=21)], air=air, until_h=1.0)
+
     def test_a_coat_just_laid_on_a_wet_one_has_no_softening_point_yet(self):
         models = {"": model("waterborne"), "shellac-pad": model("shellac-pad")}
         coats = [Coat(at_h=0.0, dry_um=20), Coat(at_h=0.1, dry_um=3, finish="shellac-pad")]

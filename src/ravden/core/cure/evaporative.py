@@ -167,6 +167,26 @@ def _after_water(
     return dried, tuple(wet)
 
 
+def _sanded_wet(
+    material: SolventLoss, coats: Sequence[Coat], sandings: Sequence[Sanding], air: Sequence[Air]
+) -> tuple[list[Coat], list[Sanding]]:
+    """The same once paper has taken what it met first: of coats whose water was still in them, from the top down."""
+    gone: list[float] = []
+    for coat in coats:
+        gone.append(water_gone_h(material, coat, max(coat.at_h, gone[-1] if gone else -np.inf), air))
+    thick = [c.dry_um for c in coats]
+    cuts = []
+    for cut in sandings:
+        left = cut.um
+        for i in reversed(range(len(coats))):
+            if coats[i].at_h <= cut.at_h < gone[i]:
+                taken = min(left, thick[i])
+                thick[i], left = thick[i] - taken, left - taken
+        if left > 0:
+            cuts.append(cut if left == cut.um else replace(cut, um=left))
+    return [replace(c, dry_um=um) for c, um in zip(coats, thick, strict=True) if um > 0], cuts
+
+
 def in_order(name: str, hours: Sequence[float]) -> None:
     """Refuse events that run backwards in time."""
     for i in range(1, len(hours)):
@@ -205,6 +225,7 @@ def solve(
     if material.water_share > 0:
         coats = [*(after.wet if after is not None else ()), *coats]
         end_h = until_h if until_h is not None else max([*(c.at_h for c in coats), *samples[-1:].tolist(), 0.0])
+        coats, sandings = _sanded_wet(material, coats, sandings, air)
         coats, wet = _after_water(material, coats, air, end_h)
     need(bool(np.isfinite(samples).all()), "sample_h", "must be finite numbers")
     need(bool((np.diff(samples) >= 0).all()), "sample_h", "runs backwards")

@@ -99,7 +99,9 @@ def windows(history: History, bench_C: float = 20.0) -> Windows:
         found[name] = _opens(rows, excess(rows), start)
     if isinstance(top, LayerHistory):
         found["next_coat"] = _opens(rows, 100 * (rows[:, TOP_CURED] - _ready(top.model)), start)
-    shrink = rows[:, COLUMN["film_um"]] - rows[:, COLUMN["dry_um"]]
+    shrink = np.maximum(
+        rows[:, COLUMN["film_um"]] - rows[:, COLUMN["dry_um"]], 0.0
+    )  # nothing less than none, by rounding
     left: dict[str, float | None] = {}
     for name in WINDOW_NAMES:
         at = found[name]

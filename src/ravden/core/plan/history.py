@@ -12,6 +12,7 @@ from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import NOTICES, Act, Air, Coat, Exposure, Pass, Project, Reading, Sanding, Zone
 
+MOSTLY_DRUNK = 0.2  # [A] share of the coats laid that is left on wood which drank the rest
 LEAST_LEFT_UM = 0.05  # keeps a sanded-through zone a film, if next to none
 
 
@@ -160,9 +161,13 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
 
 
 def scale_of(project: Project, zone: Zone, ledger: Ledger, until_h: float) -> float:
-    """How much thicker than nominal this zone's coats must have been for the ledger's film to be there now [-]."""
+    """How much thicker than nominal this zone's coats must have been for the ledger's film to be there now [-].
+
+    1 where the wood drank most of them: the little that is left says nothing of how heavy they were.
+    """
     laid = sum(c.dry_um for c in film_events(project, zone, 1.0, until_h)[0])
-    if laid <= 0:
+    nominal = sum(c.share(zone) for c in project.coats if c.at_h <= until_h)
+    if laid <= MOSTLY_DRUNK * nominal:
         return 1.0
     taken = sum(s.share(zone) for s in project.sandings if s.at_h <= until_h)
     return max((ledger.mean_um(zone.name) + taken) / laid, 0.05)
