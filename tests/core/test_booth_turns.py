@@ -232,6 +232,20 @@ class Tables(unittest.TestCase):
         self.assertIn("rags", pad)
         self.assertLessEqual(len(booth.checks({"spray", "pad", "wipe", "brush"})), 7)
 
+    def test_every_finish_says_last_whom_to_follow(self):
+        for material in shipped().materials.values():
+            self.assertIn("data sheet", material.cautions[-1], material.id)
+            self.assertGreater(len(material.cautions), 1)
+
+    def test_every_family_has_its_air(self):
+        found = shipped()
+        self.assertEqual({m.family for m in found.materials.values()}, set(found.booth.limits))
+        lacquer = found.booth.limits["dissolving lacquer"]
+        self.assertEqual(lacquer.outside(20, 0.5), ())
+        self.assertEqual(lacquer.outside(lacquer.low_C, lacquer.high_rh), ())
+        self.assertEqual([w.split(":")[0] for w in lacquer.outside(10, 0.9)], ["too cold", "too damp"])
+        self.assertEqual([w.split(":")[0] for w in lacquer.outside(31, 0.2)], ["too hot"])
+
     def test_a_pot_life_halves_as_it_warms(self):
         pot = shipped().booth.habit("epoxy-seal").pot
         self.assertAlmostEqual(pot.at(20), 30)

@@ -11,6 +11,7 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
 from ravden.core.record import MISHAPS
+from ravden.journal.booth_entries import SessionBegun, SessionPart
 from ravden.journal.entries import AirLogged, CoatLogged, InstrumentAdded, MishapLogged, PassLogged, SessionEnded
 from ravden.ui.booth import presenter
 from ravden.ui.booth.acts import act
@@ -227,11 +228,19 @@ class WhatIsShown(WindowTest):
     def test_the_air_is_judged_against_the_finish(self):
         plain = self.shown()
         self.assertEqual({tone for _, tone in plain.lines}, {"plain"})
+        self.assertIn("The air is within its 16 °C to 30 °C, up to 65 %.", plain.lines[-1][0])
         self.assertRegex(plain.lines[-1][0], r"Wet coat, upright: \d+ to \d+ µm on the comb")
         self.session.log(AirLogged(temp_C=24, rh=0.88))
         damp = self.shown()
         self.assertEqual(damp.lines[-1][1], "warn")
         self.assertIn("under the dew point", damp.lines[-1][0])
+        self.assertIn("Too damp: it blushes. Wanted: 16 °C", damp.lines[-1][0])
+        self.session.log(CoatLogged(dry_um=3), instrument="wren")
+        self.clock.turn(days=1)
+        pad = SessionPart(instrument="wren", off_plan="coat")
+        self.session.log(SessionBegun(instruments=("wren",), parts=(pad,)))
+        shellac = self.shown("wren")
+        self.assertIn(("Too damp: it clouds. Wanted: 16 °C to 30 °C, up to 65 %.", "warn"), shellac.lines)
 
     def test_padded_shellac_has_neither_comb_nor_dew_point(self):
         shown = self.shown("wren")

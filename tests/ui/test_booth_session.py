@@ -1,6 +1,7 @@
 """A session from beginning to end through the window: chosen, begun, paused, mixed, ended, and what it did told
 after."""
 
+import itertools
 from datetime import timedelta
 from unittest import mock
 
@@ -99,9 +100,11 @@ class Before(Bench):
 
     def test_cautions_and_air_stand_beside(self):
         self.assertIn("Solvent vapour", self.booth.before.cautions.text())
+        self.assertIn("data sheet", self.booth.before.cautions.text())
         air = " ".join(a.text() for a in self.booth.before.air if not a.isHidden())
         self.assertIn("humidity", air)
-        self.assertIn("Sprayed lacquer: a fresh coat is", air)
+        self.assertIn("Sprayed lacquer: the air is within its", air)
+        self.assertIn("A fresh coat is", air)
 
     def test_nothing_to_do_says_what_is_next(self):
         self.session.undo()  # the coat of today, so that nothing but waiting is left after the next lines
@@ -449,6 +452,7 @@ class Paper(BoothTest):
         self.assertIn("Lanes like mowing", run.how.text())
         self.assertIn("Off the edges", run.how.text())
         self.assertIn("mains-powered", run.cautions.text())
+        self.assertIn("data sheet", run.cautions.text())
         self.assertIn("low spot", run.next.text())
         self.assertNotIn("dew point", " ".join(label.text() for label in run.lines))
         strip = [z.label for z in self.session.rack.project.zones if z.kind != "edge"]
@@ -489,6 +493,20 @@ class Paper(BoothTest):
         self.booth.defects.buttons["stray-scratch"].click()
         self.assertEqual((self.last().what, self.last().zone, self.last().grade), ("stray-scratch", "back", grade))
         self.assertIn("back one or two grades", self.told())
+
+    def test_in_a_low_window_bars_make_way_for_warnings(self):
+        run = self.booth.run
+        self.assertFalse(run.bars.isHidden())
+        self.window.resize(1120, 720)
+        settle(self.window)
+        self.window.places.booth.show()
+        settle(self.window)
+        shown = [w for w in (run.film, run.bars, *run.lines, run.cautions) if w.isVisible()]
+        for above, below in itertools.pairwise(shown):
+            self.assertLessEqual(above.geometry().bottom(), below.geometry().top(), below.accessibleName())
+        self.assertLessEqual(run.cautions.geometry().bottom(), run._beside.height())
+        for label in (label for label in shown if label is not run.bars):
+            self.assertGreaterEqual(label.height(), label.heightForWidth(label.width()), label.text())
 
     def test_paper_stays_on_one_instrument(self):
         self.press(Qt.Key.Key_Space, after_s=600)

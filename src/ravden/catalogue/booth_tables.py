@@ -8,7 +8,7 @@ from collections.abc import Mapping
 
 from ravden.catalogue.tables import read_csv, text_of
 from ravden.core.errors import need
-from ravden.core.method.habit import CareHabit, Habit, LightHabit, PassHabit, Pot
+from ravden.core.method.habit import AirLimits, CareHabit, Habit, LightHabit, PassHabit, Pot
 from ravden.core.plan.wet_edge import Place
 
 
@@ -43,6 +43,11 @@ class BoothTables:
     def places(self) -> dict[str, Place]:
         """Where zones lie: the face they belong to, and what they touch."""
         return {p.zone: p for p in read_csv(text_of("faces.csv"), Place, "faces.csv")}
+
+    @functools.cached_property
+    def limits(self) -> dict[str, AirLimits]:
+        """The air each family of finishes is laid in."""
+        return {a.family: a for a in read_csv(text_of("limits.csv"), AirLimits, "limits.csv")}
 
     def checks(self, ways: set[str]) -> tuple[tuple[str, str], ...]:
         """What is looked at before a session that lays finishes in these ways: id and words."""

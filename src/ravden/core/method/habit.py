@@ -96,6 +96,31 @@ class Pot:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class AirLimits:
+    """The air a family of finishes is laid in: from and up to [C], humidity up to [-], and what happens outside."""
+
+    family: str
+    low_C: float
+    high_C: float
+    high_rh: float
+    cold: str
+    hot: str
+    damp: str
+    basis: str
+
+    def __post_init__(self) -> None:
+        need_in(self.low_C, -10, 40, "low_C", "C")
+        need_above(self.high_C, self.low_C, "high_C", 60)
+        need_above(self.high_rh, 0, "high_rh", 1)
+
+    def outside(self, temp_C: float, rh: float) -> tuple[str, ...]:
+        """What this air is too much of, and what comes of it; empty within the limits. temp_C [C], rh [-]."""
+        out = [f"too cold: {self.cold}"] if temp_C < self.low_C else []
+        out += [f"too hot: {self.hot}"] if temp_C > self.high_C else []
+        return (*out, f"too damp: {self.damp}") if rh > self.high_rh else tuple(out)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Habit:
     """All of it for one finish laid one way; no row for it: a coat is one pass and wants nothing more."""
 

@@ -128,6 +128,7 @@ def show(
     checks = session.catalogue.booth.checks(ways)
     air: list[tuple[str, str]] = []
     cautions: dict[str, None] = {}
+    sheet: tuple[str, ...] = ()
     for name, here in taken:
         told = beside.conditions(session, here, live, name)
         material = beside.material_of(session, here, name)[0]
@@ -135,13 +136,14 @@ def show(
         if told.finish:
             air.append((f"{material.label}: {told.finish[:1].lower()}{told.finish[1:]}", told.finish_tone))
         cautions |= dict.fromkeys(material.cautions[:1])
+        sheet = material.cautions[-1:]
     lamp = any(here.kind in ("light", "lit") for _, here in taken) or any(
         session.shop.racked[n].project.material.cure.model == "light" for n in names
     )
     return BeforeShown(
         candidates=tuple(_candidate(session, outlooks, row, choice) for row in rows), mixes=_mixes(session, taken),
         checks=tuple((name, label, name in choice.ticked) for name, label in checks),
-        air=tuple(dict.fromkeys(line for line in air if line[0])), cautions=tuple(cautions), lamp=lamp,
+        air=tuple(dict.fromkeys(line for line in air if line[0])), cautions=(*cautions, *sheet), lamp=lamp,
         begin=f"Space: begin on {_named(session, names)}" if names else "",
         empty="" if any(row.planned for row in rows) else _next_words(session, outlooks),
     )  # fmt: skip

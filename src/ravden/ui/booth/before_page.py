@@ -103,6 +103,16 @@ class BeforePage(QWidget):
         frame, outer = panel()
         area, box = scrolled()
         outer.addWidget(area, 1)
+        self.around = QLabel("The air, and the coat in it")
+        self.around.setObjectName("heading")
+        box.addWidget(self.around)
+        self.air = [QLabel() for _ in range(MOST_AIR)]
+        for line in self.air:
+            line.setObjectName("said")
+            line.setWordWrap(True)
+            line.setStyleSheet("font-size: 16px;")
+            box.addWidget(line)
+        box.addSpacing(14)
         self.asked = QLabel("Looked at?")
         self.asked.setObjectName("heading")
         box.addWidget(self.asked)
@@ -134,21 +144,11 @@ class BeforePage(QWidget):
         assumed.setWordWrap(True)
         lamp.addWidget(assumed)
         box.addWidget(self.lamp_row)
-        self.around = QLabel("The air, and the coat in it")
-        self.around.setObjectName("heading")
-        box.addSpacing(14)
-        box.addWidget(self.around)
-        self.air = [QLabel() for _ in range(MOST_AIR)]
-        for line in self.air:
-            line.setObjectName("said")
-            line.setWordWrap(True)
-            line.setStyleSheet("font-size: 16px;")
-            box.addWidget(line)
         box.addStretch(1)
         self.cautions = QLabel()
         self.cautions.setObjectName("fault")
         self.cautions.setWordWrap(True)
-        box.addWidget(self.cautions)
+        outer.addWidget(self.cautions)  # never scrolled out of sight
         return frame
 
     def show_before(self, shown: BeforeShown) -> None:

@@ -70,17 +70,19 @@ def conditions(session: ShopSession, here: Turn, live: LiveAir | None, instrumen
             text, tone = f"{text}. The sensor has been silent since {at:%H:%M}; this is the air it told last", "warn"
     material, way = material_of(session, here, instrument)
     family = session.catalogue.families.get(material.flow)
+    laid = here.kind not in ("other", "done", "light", "lit")
+    told, finish_tone = _limits(session, material, air) if laid else ([], "plain")
     poured = way in ("spray", "brush")  # a pad or cloth leaves nothing to comb
     if family is None or family.flow is None or not poured:
-        return Conditions(air=text, air_tone=tone)
-    flow, told, finish_tone = family.flow, [], "plain"
+        return Conditions(air=text, air_tone=tone, finish=" ".join(told), finish_tone=finish_tone)
+    flow = family.flow
     if flow.blushes:
         wet = material.coat_dry_um / landed_solids(
             thinned_solids(material.volume_solids, material.thinner_ratio), material.flight_loss
         )
         spare = spare_K(wet, air.temp_C, air.rh)
         told.append(f"A fresh coat is {abs(spare):.0f} K {'over' if spare >= 0 else 'under'} the dew point.")
-        finish_tone = "warn" if spare < LEAST_SPARE_K else "plain"
+        finish_tone = "warn" if spare < LEAST_SPARE_K else finish_tone
     limit = wetcoat.window(flow, _at(material, air))
     if limit.open:
         span = f"{limit.low_um:.0f} to {limit.high_um:.0f} um"
@@ -89,6 +91,21 @@ def conditions(session: ShopSession, here: Turn, live: LiveAir | None, instrumen
         told.append(session_words(f"No safe wet coat upright in this air: {limit.high_why}.", session))
         finish_tone = "warn"
     return Conditions(air=text, air_tone=tone, finish=" ".join(told), finish_tone=finish_tone)
+
+
+def _limits(session: ShopSession, material: Material, air: Air) -> tuple[list[str], str]:
+    """The air against what this family of finishes is laid in: words and tone."""
+    limits = session.catalogue.booth.limits.get(material.family)
+    if limits is None:
+        return [], "plain"
+    units = session.units
+    span = (
+        f"{units.temperature(limits.low_C)} to {units.temperature(limits.high_C)}, up to {100 * limits.high_rh:.0f} %"
+    )
+    outside = limits.outside(air.temp_C, air.rh)
+    if not outside:
+        return [f"The air is within its {span}."], "plain"
+    return [f"{text[:1].upper()}{text[1:]}." for text in outside] + [f"Wanted: {span}."], "warn"
 
 
 def _at(material: Material, air: Air) -> wetcoat.Conditions:

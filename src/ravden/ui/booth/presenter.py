@@ -79,8 +79,9 @@ def show(
     lines = [(_file(session), "warn"), (said.beside, "warn"), (beside.open_for(session, here), "plain")]
     lines += [*beside.mixes(session), (around.air, around.air_tone)]
     cautions = material.cautions
+    sheet = cautions[-1:]  # who to follow stands last with every finish
     if said.paper:
-        cautions = (session.catalogue.booth.bench_cautions[said.paper], material.dust_colour)
+        cautions = (session.catalogue.booth.bench_cautions[said.paper], material.dust_colour, *sheet)
     else:
         lines.append((around.finish, around.finish_tone))
     return BoothShown(

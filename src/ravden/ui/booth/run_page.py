@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from html import escape
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from ravden.ui.booth.big_tally import BigTally
@@ -59,6 +60,11 @@ class RunPage(QWidget):
         self._here = ""
         self.zone = ""  # the one in hand, where it is known
         self._shape: tuple[object, ...] = ()
+        self._beside_shape: tuple[object, ...] = ()
+        self._shown: BoothShown | None = None
+        self._resized = QTimer(self)  # once the layout has settled, sizes of type are chosen anew
+        self._resized.setSingleShot(True)
+        self._resized.timeout.connect(self._again)
         self.title, self.now, self.how, self.count, self.under, self.next = (QLabel() for _ in range(6))
         self.zones, self.told = QLabel(), QLabel()
         self.zones.setTextFormat(Qt.TextFormat.RichText)
@@ -140,6 +146,7 @@ class RunPage(QWidget):
 
     def _side(self) -> QWidget:
         frame, box = panel()
+        self._beside = frame
         frame.setFixedWidth(SIDE_W)
         self.heading = QLabel()
         self.heading.setObjectName("heading")
@@ -162,8 +169,17 @@ class RunPage(QWidget):
             box.addWidget(widget)
         return frame
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._resized.start(0)
+
+    def _again(self) -> None:
+        if self._shown is not None:
+            self.show_run(self._shown)
+
     def show_run(self, shown: BoothShown) -> None:
         """Show this."""
+        self._shown = shown
         said = shown.said
         self.zone = said.zone
         self.paused.setText(shown.paused)
@@ -179,12 +195,25 @@ class RunPage(QWidget):
             label.setText(text)
             label.setVisible(bool(text))
             set_tone(label, tone)
-        self.cautions.setText(" ".join(shown.cautions[:2]))
+        self.cautions.setText(" ".join(shown.cautions))
         self.act.setText(said.space or "Space: nothing to log")
         self.act.setEnabled(bool(said.space))
         self.small["mix"].setVisible(bool(shown.pot))
         self.small["pause"].setText("P: go on" if shown.paused else "P: pause")
         self._show_rows(shown)
+        self._room_for_bars()
+
+    def _room_for_bars(self) -> None:
+        """Words come first: in a low window the bars make way for what is said and warned of."""
+        texts = (self.film.text(), *(label.text() for label in self.lines), self.cautions.text())
+        shape = (texts, self.bars.height(), len(self.ids), self._beside.size())
+        layout = self._beside.layout()
+        if shape == self._beside_shape or layout is None:
+            return
+        self._beside_shape = shape
+        self.bars.setVisible(True)
+        layout.activate()
+        self.bars.setVisible(layout.minimumHeightForWidth(SIDE_W) <= self._beside.height())
 
     def _told(self, text: str, tone: str) -> None:
         p = current()
