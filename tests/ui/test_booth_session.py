@@ -588,6 +588,21 @@ class SeenAndHeard(Bench):
                 self.assertGreaterEqual(label.height(), label.heightForWidth(label.width()), label.text())
         self.assertLess(max(row.sizeHint().width() for row in run.rows if row.isVisible()), run._area.width())
 
+    def test_every_mishap_is_read_whole_in_the_smallest_window(self):
+        self.begin()
+        self.window.resize(1120, 720)
+        settle(self.window)
+        run = self.booth.run
+        for what in self.session.catalogue.defects:
+            self.booth.mishap_logged.emit(what, "top")
+            settle(self.window)
+            self.window.places.booth.show()
+            run.layout().activate()
+            for label in (run.now, run.how, run.count, run.under, run.next, run.told):
+                self.assertGreaterEqual(label.height(), label.heightForWidth(label.width()), (what, label.text()))
+            self.assertLess(run.small["pause"].geometry().bottom(), run.told.geometry().top())
+            self.assertLessEqual(run.told.geometry().bottom(), run._frame.height())
+
     def test_now_and_count_are_read_at_two_metres(self):
         self.begin()
         mm = SCREEN_MM / SCREEN_PX

@@ -18,7 +18,7 @@ from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
 from ravden.ui.widgets.tone import set_tone
 
-TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX, TOLD_PX, ZONES_PX = 32, 49, 150, 29, 22, 20, 26
+TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX, TOLD_PX, WARNED_PX, ZONES_PX = 32, 49, 150, 29, 22, 20, 22, 26
 LARGER, LEAST_TIMES, MOST_COUNT = 1.3, 0.7, 1.1  # in the high-contrast form; in a low window; of the count
 SIDE_W, LEAST_ROWS_H, ROW_H = 330, 110, 40
 MOST_ROWS, MOST_LINES = 40, 7
@@ -184,10 +184,10 @@ class RunPage(QWidget):
         self.zone = said.zone
         self.paused.setText(shown.paused)
         self.paused.setVisible(bool(shown.paused))
-        self._fit(shown.title, said, _strip(shown.zones))
         self._told(*shown.told)
         self.tally.show_tally(shown.done, shown.of)
         self.tally.setVisible(not said.paper and shown.done + shown.of > 0)
+        self._fit(shown.title, said, _strip(shown.zones))
         self.film.setText(shown.film)
         self.bars.show_bars(shown.bars)
         for i, label in enumerate(self.lines):
@@ -217,7 +217,9 @@ class RunPage(QWidget):
 
     def _told(self, text: str, tone: str) -> None:
         p = current()
-        sheet = f"font-size: {TOLD_PX}px; color: {p.warn if tone == 'warn' else p.muted};"
+        size, ink = (WARNED_PX, p.warn) if tone == "warn" else (TOLD_PX, p.muted)
+        self.told.setFont(font(size))
+        sheet = f"font-size: {size}px; color: {ink};"
         self.told.setText(text)
         if self.told.styleSheet() != sheet:
             self.told.setStyleSheet(sheet)
@@ -231,8 +233,9 @@ class RunPage(QWidget):
                 label.setText(text)
             label.setVisible(bool(text))
         # A count that runs keeps its width; only what could change the lines asks for a new fit.
+        around = (self.paused.text()[:5], self.tally.isHidden(), self.told.heightForWidth(self.told.width()))
         shape = (*texts[:3], len(said.count), *texts[4:], said.tone, self.large, self._frame.size(), current().name,
-                 self.paused.text()[:5])  # fmt: skip
+                 *around)  # fmt: skip
         if shape == self._shape:
             return
         self._shape = shape
