@@ -6,6 +6,8 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushBu
 
 from ravden.ui.widgets.panel import panel
 
+LARGE_PX, WHERE_W = 54, 170
+
 
 class Defects(QWidget):
     """What can go wrong, as large targets, and the zone it went wrong on; a letter picks one, Esc none."""
@@ -19,21 +21,38 @@ class Defects(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(frame)
-        heading = QLabel("What went wrong? A letter picks it; Esc leaves.")
+        heading = QLabel("What went wrong, and where?")
         heading.setObjectName("big")
         self.where = QComboBox()
         self.where.setAccessibleName("Zone it went wrong on")
         self.where.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.where.setToolTip("Left and right arrow turn to another zone")
+        self.where.setStyleSheet("font-size: 20px;")
+        self.where.setMinimumSize(WHERE_W, LARGE_PX)
+        self.before, self.after = self._large("◀", "The zone before"), self._large("▶", "The next zone")
+        self.before.clicked.connect(lambda: self._turn(-1))
+        self.after.clicked.connect(lambda: self._turn(1))
         top = QHBoxLayout()
         top.addWidget(heading, 1)
-        top.addWidget(QLabel("On the zone (left, right)"))
-        top.addWidget(self.where)
+        for control in (self.before, self.where, self.after):
+            top.addWidget(control)
         box.addLayout(top)
         self._grid = QGridLayout()
         box.addLayout(self._grid)
         box.addStretch(1)
+        self.leave = self._large("Esc: nothing went wrong", "")
+        self.leave.clicked.connect(lambda: self.picked.emit(""))
+        box.addWidget(self.leave)
         self.buttons: dict[str, QPushButton] = {}
+
+    @staticmethod
+    def _large(text: str, name: str) -> QPushButton:
+        button = QPushButton(text)
+        button.setStyleSheet("font-size: 20px;")
+        button.setMinimumHeight(LARGE_PX)
+        button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        button.setAccessibleName(name or text)
+        return button
 
     @property
     def zone(self) -> str:
@@ -49,10 +68,8 @@ class Defects(QWidget):
         if self.buttons:
             return
         for i, (name, (label, _)) in enumerate(defects.items()):
-            button = QPushButton(f"{chr(65 + i)}   {label}")
+            button = self._large(f"{chr(65 + i)}   {label}", label)
             button.setStyleSheet("font-size: 20px; text-align: left;")
-            button.setMinimumHeight(58)
-            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.clicked.connect(lambda _=False, n=name: self.picked.emit(n))
             self._grid.addWidget(button, i // 2, i % 2)
             self.buttons[name] = button
@@ -63,13 +80,16 @@ class Defects(QWidget):
         if at >= 0:
             self.where.setCurrentIndex(at)
 
+    def _turn(self, by: int) -> None:
+        if self.where.count():
+            self.where.setCurrentIndex((self.where.currentIndex() + by) % self.where.count())
+
     def key(self, event: QKeyEvent) -> None:
         """A key pressed while it is open."""
         at = event.key() - Qt.Key.Key_A
         if event.key() == Qt.Key.Key_Escape:
             self.picked.emit("")
-        elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self.where.count():
-            by = 1 if event.key() == Qt.Key.Key_Right else -1
-            self.where.setCurrentIndex((self.where.currentIndex() + by) % self.where.count())
+        elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self._turn(1 if event.key() == Qt.Key.Key_Right else -1)
         elif 0 <= at < len(self.buttons):
             self.picked.emit(list(self.buttons)[at])
