@@ -21,12 +21,13 @@ KILLS = 20
 
 
 def record(path):
-    """Everything the file says, without the numbers of its entries, and the film of three instruments."""
+    """Everything the file says, without the numbers of its entries, and the film of every zone of every instrument."""
     session = ShopSession(shipped(), HandClock(NOW))
     session.open(path)
     entries = [(e.at, e.instrument, e.body, e.corrects) for e in session.entries]
     session.clock.time = entries[-1][0]
-    films = [session.request(n).run().ledger.mean_um(z) for n in NAMES[:3] for z in ("top", "sides")]
+    found = [session.request(name).run() for name in NAMES]
+    films = [(z.name, z.film.mean_um, z.film.p05_um, z.film.p95_um) for f in found for z in f.zones]
     session.close()
     return entries, films
 
