@@ -160,12 +160,12 @@ def mixes(session: ShopSession) -> tuple[tuple[str, str], ...]:
             continue
         air = shop_air_C(session)
         left = pot.at(air) * 60.0 - (session.now - mixed.at).total_seconds()
-        what = f"{label}, {mixed.ml:.0f} ml of {session.local(mixed.at):%H:%M}"
+        what = f"{label}, {mixed.ml:.0f} ml mixed at {session.local(mixed.at):%H:%M}"
         if left <= 0:
-            out.append((f"{what}: past its pot life by {clock_text(left)}. Do not lay it; mix anew.", "warn"))
+            out.append((f"{clock_text(left)} past its pot life: {what}. Do not lay it; mix anew.", "warn"))
         else:
             tone = "warn" if left < WORN_S else "plain"
-            out.append((f"{what}: {clock_text(left)} of pot life left; the data sheet counts.", tone))
+            out.append((f"{clock_text(left)} of pot life left: {what}. The data sheet counts.", tone))
     return tuple(out)
 
 

@@ -47,7 +47,8 @@ class ZoneBar:
 class BoothShown:
     """The run. said: the large type; done, of: coats for the tally; zones: in their order, each with done, now or
     nothing; bars: film by zone; lines: words and tone of what stands beside it; told: the newest act, and its tone;
-    paused: words, empty while the session goes on; pot: the material to be mixed, empty where none has a pot life."""
+    paused: whether the session is left; banner: words on that, or on a mix that is used up; pot: the material to be
+    mixed, empty where none has a pot life."""
 
     title: str
     said: Said
@@ -60,7 +61,8 @@ class BoothShown:
     cautions: tuple[str, ...]
     rows: tuple[BenchRow, ...]
     told: tuple[str, str]
-    paused: str
+    paused: bool
+    banner: str
     pot: str
 
 
@@ -77,7 +79,10 @@ def show(
     zones = said.zones or tuple((label, "") for label in beside.order(session, here))
     around = beside.conditions(session, here, live)
     lines = [(_file(session), "warn"), (said.beside, "warn"), (beside.open_for(session, here), "plain")]
-    lines += [*beside.mixes(session), (around.air, around.air_tone)]
+    mixes, left = beside.mixes(session), _paused(session, here)
+    banner = left or " ".join(text for text, tone in mixes if tone == "warn")
+    lines += [(text, tone) for text, tone in mixes if tone != "warn" or left]
+    lines.append((around.air, around.air_tone))
     cautions = material.cautions
     sheet = cautions[-1:]  # who to follow stands last with every finish
     if said.paper:
@@ -88,7 +93,7 @@ def show(
         title=f"{rack.instrument.name}   {said.step}".rstrip(), said=said, done=done, of=of, zones=zones,
         film=beside.film(session, found, here), bars=_bars(session, found),
         lines=tuple((t, tone) for t, tone in lines if t), cautions=cautions, rows=_rows(session, outlooks),
-        told=newest(session), paused=_paused(session, here), pot=pot_material(session),
+        told=newest(session), paused=bool(left), banner=banner, pot=pot_material(session),
     )  # fmt: skip
 
 

@@ -77,18 +77,18 @@ class RunPage(QWidget):
         self.told.setAccessibleName("Logged last")
         self.told.setMinimumHeight(TOLD_H)
         self.tally, self.bars = BigTally(), ZoneBars()
-        self.film, self.cautions, self.paused = (QLabel() for _ in range(3))
+        self.film, self.cautions, self.banner = (QLabel() for _ in range(3))
         self.film.setObjectName("big")
         self.film.setAccessibleName("Film")
         self.cautions.setObjectName("fault")
-        self.paused.setObjectName("said")
-        set_tone(self.paused, "warn")
-        self.paused.setStyleSheet("font-size: 22px;")
+        self.banner.setObjectName("said")
+        set_tone(self.banner, "warn")
+        self.banner.setStyleSheet("font-size: 22px;")
         self.lines = [QLabel() for _ in range(MOST_LINES)]
         for label in self.lines:
             label.setObjectName("said")
             label.setStyleSheet("font-size: 16px;")
-        for label in (self.film, self.cautions, self.paused, *self.lines):
+        for label in (self.film, self.cautions, self.banner, *self.lines):
             label.setWordWrap(True)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -114,7 +114,7 @@ class RunPage(QWidget):
         self._frame = frame
         for widget in (
             self.title,
-            self.paused,
+            self.banner,
             self.now,
             self.how,
             self.count,
@@ -182,8 +182,8 @@ class RunPage(QWidget):
         self._shown = shown
         said = shown.said
         self.zone = said.zone
-        self.paused.setText(shown.paused)
-        self.paused.setVisible(bool(shown.paused))
+        self.banner.setText(shown.banner)
+        self.banner.setVisible(bool(shown.banner))
         self._told(*shown.told)
         self.tally.show_tally(shown.done, shown.of)
         self.tally.setVisible(not said.paper and shown.done + shown.of > 0)
@@ -233,7 +233,7 @@ class RunPage(QWidget):
                 label.setText(text)
             label.setVisible(bool(text))
         # A count that runs keeps its width; only what could change the lines asks for a new fit.
-        around = (self.paused.text()[:5], self.tally.isHidden(), self.told.heightForWidth(self.told.width()))
+        around = (self._banner_h(), self.tally.isHidden(), self.told.heightForWidth(self.told.width()))
         shape = (*texts[:3], len(said.count), *texts[4:], said.tone, self.large, self._frame.size(), current().name,
                  *around)  # fmt: skip
         if shape == self._shape:
@@ -248,6 +248,9 @@ class RunPage(QWidget):
                 break
             times -= 0.05
             self._size(times, said)
+
+    def _banner_h(self) -> int:
+        return 0 if self.banner.isHidden() else self.banner.heightForWidth(self.banner.width())
 
     def _size(self, times: float, said: Said) -> None:
         p = current()
