@@ -182,12 +182,32 @@ class OffPlan(unittest.TestCase):
     def test_a_coat_on_some_zones_is_no_coat_of_the_plan(self):
         some = Coat(at_h=10.0, dry_um=12, zones=("top",))
         self.assertEqual(Turns().at(11.0, some).coat, 1)
+        self.assertAlmostEqual(Turns().at(11.0, some).due_h, 11.5)  # but it is wet
         coats = [Coat(at_h=20.0 + i, dry_um=12) for i in range(10)]
         self.assertEqual(progress(FINE, coats, 900.0).coats_done, 10)
         waiting = progress(FINE, [*coats, Sanding(at_h=800.0, um=10, purpose="level")], 900.0)
         again = progress(FINE, [*coats, Sanding(at_h=800.0, um=10, purpose="level"), replace(some, at_h=850.0)], 900.0)
         self.assertLess(again.index, waiting.index)  # what was levelled and touched up waits again
         self.assertEqual(again.coats_done, 10)
+
+    def test_the_front_one_day_and_the_back_the_next_are_a_coat(self):
+        front = Coat(at_h=10.0, dry_um=12, zones=("top", "sides", "edges"))
+        back = Coat(at_h=34.0, dry_um=12, zones=("back", "neck", "head"))
+        self.assertEqual((Turns().at(11.0, front).coat, Turns().at(60.0, front, back).coat), (1, 2))
+        again = replace(front, at_h=61.0)
+        self.assertEqual(Turns().at(80.0, front, back, again).coat, 2)  # counted anew from there
+        whole = Coat(at_h=30.0, dry_um=12)
+        self.assertEqual(Turns().at(60.0, front, whole, back).coat, 2)  # a whole coat between ends the round
+        masked = replace(bare(FINE), masked=("neck", "head"))
+        self.assertEqual(masked.body, ("top", "back", "sides"))
+        done = progress(FINE, (front, replace(back, zones=("back",))), 60.0, masked.body)
+        self.assertEqual(done.coats_done, 1)
+
+    def test_passes_of_a_coat_on_some_zones_are_none_of_the_next(self):
+        acts = (Coat(at_h=10.0, dry_um=12), Pass(at_h=10.5), Coat(at_h=10.6, dry_um=12, zones=("top",)))
+        found = Turns().at(11.0, *acts)
+        self.assertEqual((found.kind, found.coat, found.nth_pass), ("coat", 2, 1))
+        self.assertAlmostEqual(found.due_h, 12.1)
 
 
 class Tables(unittest.TestCase):

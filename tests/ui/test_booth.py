@@ -152,10 +152,29 @@ class Keys(BoothTest):
             self.assertNotEqual(self.session.selected, "heron")
             self.press(Qt.Key.Key_Up)
         self.assertEqual(self.session.selected, "heron")
+        self.window.turn_to("rack")
         self.choose("tern", "booth")
+        self.assertEqual(self.session.selected, "heron")  # hands are on an instrument of the session
+        self.session.select("tern", "elsewhere")
+        self.wait(seconds=1)
+        count = len(self.session.entries)
+        self.press(Qt.Key.Key_Space)
+        self.assertIn("Tern is not in this session", self.told())
+        self.assertEqual(len(self.session.entries), count)
+        self.press(Qt.Key.Key_Down)
+        self.assertEqual(self.session.selected, "heron")
+
+    def test_where_no_coat_is_next_nothing_is_logged(self):
+        self.press(Qt.Key.Key_E)
+        self.press(Qt.Key.Key_Space)
+        self.begin("heron", "tern")
+        self.session.select("tern", "test")
+        settle(self.window)
         self.assertEqual(self.booth.run.under.text(), "no coat is next")
+        count = len(self.session.entries)
         self.press(Qt.Key.Key_Space)
         self.assertIn("No coat is next on Tern", self.told())
+        self.assertEqual(len(self.session.entries), count)
 
     def test_after_a_restart_the_count_stands_where_the_clock_says(self):
         self.wait(hours=6)

@@ -160,6 +160,8 @@ class MainWindow(QMainWindow):
     @pyqtSlot(str)
     def turn_to(self, place: str) -> None:
         """Show a place."""
+        if place == "booth":
+            self.places.booth.turned_to()
         self._place = place
         views = {
             "rack": self.rack,

@@ -242,7 +242,7 @@ class ShopSession:
         if rack is None:
             raise InputError("", "add an instrument first (N)")
         method = rack.method
-        at = progress(method, rack.acts, rack.hours(self.now)).index
+        at = progress(method, rack.acts, rack.hours(self.now), rack.project.body).index
         if at >= len(method.stage):
             raise InputError("", "the method is done")
         stage = method.stage[at]

@@ -1,6 +1,6 @@
 """A method as data, and how far along it a project is."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.errors import need, need_above, need_in
@@ -128,12 +128,14 @@ class Progress:
     zone_coats: tuple[tuple[str, int], ...] = ()
 
 
-def progress(method: Method, acts: Sequence[Act], now_h: float) -> Progress:
+def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection[str] = ()) -> Progress:
     """Walk what happened along the method. What happened wins: a coat passes over the work before it that nobody
-    logged, and a coat laid during a wait starts that wait again, on some zones alone too, though that is no coat of the
-    plan. Zones in another finish are counted beside it."""
+    logged, and a coat laid during a wait starts that wait again. A coat on some zones alone is none of the plan until
+    every zone of the body (by name) has had one since the last whole coat. Zones in another finish are counted beside
+    it."""
     index, in_stage, done, in_session = 0, 0, 0, 0
     last: float | None = None
+    touched: set[str] = set()
     main = [i for i, s in enumerate(method.stage) if not s.zones]
     stages = [method.stage[i] for i in main]
     beside = {s.finish: 0 for s in method.stage if s.zones and s.finish}
@@ -147,10 +149,11 @@ def progress(method: Method, acts: Sequence[Act], now_h: float) -> Progress:
             at = _coats_ahead(stages, index, act.finish)
             if at is None and act.finish:
                 continue  # a layer that is no part of the method
-            if act.zones is not None:
-                # Some zones touched up are no coat of the plan; a film that waited waits again.
+            touched |= set(act.zones or body)
+            if act.zones is not None and not (body and touched >= set(body)):
                 index = _back_to_wait(stages, index) if at is None else index
                 continue
+            touched = set()
             for _ in range(round(act.likely_count)):
                 at = _coats_ahead(stages, index, act.finish)
                 if at is None:

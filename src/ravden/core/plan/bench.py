@@ -66,8 +66,7 @@ def worked_zones(found: Outlook, named: Sequence[str] = ()) -> tuple[Zone, ...]:
     """Zones that paper goes over: those named, in that order; else all in the instrument's own finish, and no edges."""
     if named:
         return tuple(found.project.zone(name) for name in named)
-    own = [z for z in found.project.zones if z.name not in found.project.bare]
-    return tuple(z for z in own if z.kind != "edge") or tuple(own)
+    return tuple(found.project.zone(name) for name in found.project.body)
 
 
 def _all_of_it(found: Outlook, names: Collection[str]) -> bool:

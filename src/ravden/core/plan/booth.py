@@ -64,7 +64,7 @@ def turn(
     """The turn at a moment. habits: of a finish by its id and the way it is laid; opens_h: when the plan has the next
     session, where it has been worked out; places: where zones lie, for the lamp."""
     now_h, back = by_the_acts(project, now_h)
-    done = progress(method, project.acts, now_h)
+    done = progress(method, project.acts, now_h, project.body)
     found = _body(project, method, habits, done, now_h, opens_h)
     if found.kind in ("other", "done", "stop"):
         beside = _beside(project, method, habits, done, now_h)
@@ -107,13 +107,17 @@ def _body(
         made, kind="coat", label=stage.label, finish=stage.finish, by=stage.by, per_session=stage.per_session,
         coat=done.coats_done + (0 if stage.finish else 1),
     )  # fmt: skip
-    coats = [a.at_h for a in project.acts if isinstance(a, Coat) and a.zones is None and a.at_h <= now_h]
-    under_way = with_passes(project, made, habits, max(coats, default=-1e18), now_h)
+    # A coat on some zones of the body ends its own passes, and is waited for too.
+    coats = [c.at_h for c in project.coats if c.at_h <= now_h and (c.zones is None or not c.finish)]
+    newest = max(coats, default=-1e18)
+    under_way = with_passes(project, made, habits, newest, now_h)
     if under_way.kind == "pass":
         return under_way
     if under_way.in_session >= stage.per_session:
         return replace(under_way, kind="stop", due_h=opens_h)
     due = opens_h if under_way.in_session == 0 or last is None else last + stage.between_h
+    if now_h - newest < SESSION_H and newest > (-1e18 if last is None else last):
+        due = max(newest + stage.between_h, -1e18 if due is None else due)
     return replace(under_way, due_h=due, before=here.label if stage is not here else "")
 
 

@@ -87,7 +87,7 @@ def plan_forward(
     film_now = ledger.film(zone.name)
     relative_sd = film_now.sd_um / film_now.mean_um if film_now.mean_um > 1 else 0.25
     spread = math.hypot(project.rate_ln[1], 2 * min(relative_sd, 0.5))  # time goes with the square of the film
-    done = progress(method, project.acts, now_h)
+    done = progress(method, project.acts, now_h, project.body)
     coats: list[Coat] = []
     sandings: list[Sanding] = []
     found: list[WindowRange] = []

@@ -19,7 +19,7 @@ def off_plan_turn(
     begun_h: when the session began [h]; zones: only these, none: all that are in the own finish.
     """
     now_h, back = by_the_acts(project, now_h)
-    index = progress(method, project.acts, now_h).index
+    index = progress(method, project.acts, now_h, project.body).index
     stage = _own_coats(method, index)
     mine = [c for c in project.coats if c.at_h <= now_h and not c.finish and _on(c, zones)]
     times = sorted(c.at_h for c in mine)

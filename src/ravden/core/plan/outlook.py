@@ -129,7 +129,7 @@ def outlook(
         spent_um=(level_um, rubout_um),
         slowest=soft.found,
         forward=ahead,
-        progress=progress(method, project.acts, now_h),
+        progress=progress(method, project.acts, now_h, project.body),
         rub_out=rub,
         margin_now_K=soft.least_K,
         shrink_left_um=soft.shrink_um,

@@ -11,7 +11,7 @@ def shuts_h(found: Outlook) -> float | None:
     """The last moment for the next coat without a scuff [h]; None: no coat is next, the film never shuts, or it has no
     film yet. Source: the cure engine (docs/maths.md)."""
     project, method = found.project, found.method
-    at = progress(method, project.acts, found.now_h).index
+    at = progress(method, project.acts, found.now_h, project.body).index
     coat_next = at < len(method.stage) and method.stage[at].kind == "coats"
     if not coat_next or project.material.dissolving or not project.coats:
         return None

@@ -40,6 +40,12 @@ class Project:
         """Zones that a coat of the instrument's own finish would not be laid on now."""
         return tuple(z.name for z in self.zones if z.name in self.masked or z.name in self.finishes)
 
+    @property
+    def body(self) -> tuple[str, ...]:
+        """Zones a coat of the own finish has to be on to be one of the plan; edges get theirs from both sides."""
+        own = [z for z in self.zones if z.name not in self.bare]
+        return tuple(z.name for z in own if z.kind != "edge") or tuple(z.name for z in own)
+
     def models(self, zone: str) -> dict[str, CureModel]:
         """How each finish that can lie on a zone hardens, by the finish of its coats."""
         own = self.finish(zone).cure if zone else self.material.cure

@@ -80,6 +80,12 @@ class BoothControl(QObject):
         heard = self._hygrometer()
         return None if heard is None else LiveAir(temp_C=heard[0], rh=heard[1], at=heard[2], connected=heard[3])
 
+    def turned_to(self) -> None:
+        """The place is turned to, maybe from another instrument: hands are on one of the session."""
+        names = turns.in_rotation(self.session)
+        if names and self.session.selected not in names:
+            self.resume()
+
     def resume(self) -> bool:
         """Turn to the instrument hands were on, or were to turn to, when the session was cut off; False: none of its
         instruments is on the rack any more."""
@@ -219,8 +225,13 @@ class BoothControl(QObject):
 
     def _log(self) -> None:
         session = self.session
-        if session.selected not in session.shop.racked:
+        rack = session.shop.racked.get(session.selected)
+        if rack is None:
             raise InputError("", "this instrument is no longer on the rack")
+        if session.selected not in turns.in_rotation(session):
+            raise InputError(
+                "", f"{rack.instrument.name} is not in this session: turn to one that is with an arrow key"
+            )
         open_session = turns.going_on(session)
         if open_session is not None and open_session.paused is not None:
             session.log(SessionPaused(on=False), origin="booth")
