@@ -243,6 +243,13 @@ class Run(Bench):
         bars.show_bars(())
         self.assertEqual(bars.height(), 0)
 
+    def test_a_coat_left_half_done_is_told_as_such(self):
+        self.press(Qt.Key.Key_Space)
+        self.press(Qt.Key.Key_E)
+        told = " ".join(label.text() for label in self.booth.after.lines)
+        self.assertIn("1 pass of a coat that was not finished", told)
+        self.assertRegex(told, r"Next: coat 8 of 10, pass 2 in 0:\d\d")
+
     def test_fewer_coats_than_planned_move_the_window(self):
         self.wait(hours=6)
         self.press(Qt.Key.Key_E)

@@ -184,7 +184,8 @@ def next_on(session: ShopSession, found: Outlook | None, row: Row) -> str:
     if not row.planned:
         return f"{here.label[:1].lower()}{here.label[1:]}: nothing for hands now"
     coat = coat_name(session, here, row.id)
-    coat = f"{coat[:1].lower()}{coat[1:]} {when}"
+    which = f", pass {here.nth_pass}" if here.kind == "pass" else ""
+    coat = f"{coat[:1].lower()}{coat[1:]}{which} {when}"
     if here.kind == "stop":
         return f"enough for today; {coat}"
     if turns.to_sand(here, found):

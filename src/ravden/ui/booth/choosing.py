@@ -59,8 +59,8 @@ class Choosing(QObject):
         """Ask which zones of an instrument, in which order."""
         rack = self._session.shop.on_rack(name)
         offered = tuple((z.name, z.label) for z in rack.project.zones if z.name in rack.open_zones)
-        self._view.over(self._view.zone_pick)
         self._view.zone_pick.ask(name, rack.instrument.name, offered, self.choice.zones.get(name, ()))
+        self._view.over(self._view.zone_pick)
 
     def _toggle(self, name: str) -> None:
         known = self._known()

@@ -72,6 +72,9 @@ class BoothView(QWidget):
 
     def over(self, card: QWidget) -> None:
         """Lay a card over the page, no higher than it has to be."""
+        layout = card.layout()
+        if layout is not None:
+            layout.activate()  # buttons just hidden take no room
         room = self.rect().adjusted(60, 40, -60, -40)
         room.setHeight(min(room.height(), card.sizeHint().height() + 40))
         card.setGeometry(room)

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from ravden.ui.theme.style import current
 from ravden.ui.widgets.panel import panel
 
 ORDER = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth")
@@ -35,7 +36,6 @@ class ZonePick(QWidget):
         for i in range(MOST):
             button = QPushButton()
             button.setCheckable(True)
-            button.setStyleSheet("font-size: 20px; text-align: left;")
             button.setMinimumHeight(58)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.clicked.connect(lambda _=False, n=i: self.turn(n))
@@ -70,6 +70,8 @@ class ZonePick(QWidget):
                 nth = "" if at < 0 else ORDER[at] if at < len(ORDER) else f"number {at + 1}"
                 button.setText(f"{i + 1 if i < 9 else ' '}   {label}" + (f"   ✓ {nth}" if nth else ""))
                 button.setChecked(at >= 0)
+                chosen = f" font-weight: bold; border: 2px solid {current().accent};" if at >= 0 else ""
+                button.setStyleSheet(f"font-size: 20px; text-align: left;{chosen}")
                 button.setAccessibleName(f"{label}, {nth or ('left out' if self.order else 'with all others')}")
 
     def turn(self, index: int) -> None:
