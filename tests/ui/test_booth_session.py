@@ -308,6 +308,19 @@ class Run(Bench):
         self.assertEqual(len(self.session.entries), count)
         self.assertIn("No session is going on", self.notice())
 
+    def test_a_session_just_begun_comes_back_on_its_first_instrument(self):
+        self.press(Qt.Key.Key_E)
+        self.press(Qt.Key.Key_Space)
+        self.add("plover", "acrylic-lacquer")  # what was logged before the session says nothing of hands
+        self.window.places.booth.choosing.choice.order = ["plover", "heron"]
+        self.begin("heron", "plover")
+        self.session.select("tern", "elsewhere")
+        self.window.turn_to("rack")
+        self.window.turn_to("booth")
+        self.assertEqual(self.session.selected, "plover")
+        self.window = self.open()
+        self.assertEqual(self.session.selected, "plover")
+
     def test_a_session_left_alone_for_half_a_day_is_over(self):
         self.wait(hours=13)
         self.assertEqual(self.booth.page, "before")

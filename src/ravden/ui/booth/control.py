@@ -24,6 +24,7 @@ from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
 TICK_MS = 250
 SAID_FOR = timedelta(seconds=8)
+SMALL_CUP_ML = 50.0  # [A] mixed, where nothing says how much this session still takes
 DOUBLE = timedelta(seconds=0.4)  # two presses closer than this are one, bounced by a glove or a switch
 
 
@@ -90,7 +91,9 @@ class BoothControl(QObject):
         """Turn to the instrument hands were on, or were to turn to, when the session was cut off; False: none of its
         instruments is on the rack any more."""
         names = turns.in_rotation(self.session)
-        acted = [e for e in self.session.entries if e.instrument in names]
+        going_on = turns.going_on(self.session)
+        begun = going_on.entry if going_on is not None else 0
+        acted = [e for e in self.session.entries if e.instrument in names and e.id > begun]
         if acted:
             self.session.select(acted[-1].instrument, "booth")
             if acted[-1].corrects is None and not isinstance(acted[-1].body, MishapLogged):
@@ -280,7 +283,7 @@ class BoothControl(QObject):
         names = turns.in_rotation(self.session)
         rows = [(n, turns.turn_of(self.session, n, self._known().get(n))) for n in names]
         needs = [mix.total_ml for (name, _), mix in before.mix_for(self.session, rows).items() if name == material]
-        self.session.log(MixMade(material=material, ml=round(sum(needs), 0) or 50.0), origin="booth")
+        self.session.log(MixMade(material=material, ml=round(sum(needs), 0) or SMALL_CUP_ML), origin="booth")
 
     def _mishap(self, what: str, zone: str) -> None:
         def log() -> None:
