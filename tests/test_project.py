@@ -94,7 +94,7 @@ class Documents(unittest.TestCase):
             self.assertIn(f'"{key}"', window)
 
     def test_desktop_files_and_version_agree(self):
-        metainfo = ElementTree.parse(ROOT / "src/ravden/data/desktop/ravden.metainfo.xml").getroot()
+        metainfo = ElementTree.parse(ROOT / "src/ravden/data/desktop/org.ravden.ravden.metainfo.xml").getroot()
         self.assertEqual(metainfo.find("releases/release").get("version"), __version__)
         self.assertEqual(tomllib.loads(text("pyproject.toml"))["project"]["version"], __version__)
         self.assertIn(f"## {__version__}", text("CHANGELOG.md"))

@@ -1,80 +1,162 @@
 #!/usr/bin/env bash
 # Makes .venv from pinned, hashed requirements and installs what Qt needs of the system. Sourced by ./demo and ./check,
-# with the name of a requirements file; quick when nothing has changed.
+# which then call `setup run` or `setup dev`; quick when nothing has changed.
 set -euo pipefail
 
 die() { printf '%s\n' "$*" >&2; exit 4; }
 
-# What Qt's offscreen and window plugins and its sound load; xvfb and xauth only where the tests open a real window.
-QT_PACKAGES="libgl1 libegl1 libfontconfig1 libdbus-1-3 libglib2.0-0 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 \
-libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xkb1 \
-libpulse0"
-QT_LIBRARIES="libGL.so.1 libEGL.so.1 libfontconfig.so.1 libdbus-1.so.3 libglib-2.0.so.0 libxkbcommon.so.0 \
-libxkbcommon-x11.so.0 libxcb-cursor.so.0 libxcb-icccm.so.4 libxcb-image.so.0 libxcb-keysyms.so.1 libxcb-randr.so.0 \
-libxcb-render-util.so.0 libxcb-shape.so.0 libxcb-xinerama.so.0 libxcb-xkb.so.1 libpulse.so.0"
+# What Qt's offscreen, X11 and Wayland plugins, its network and its sound load: the package, and the library it brings.
+QT_NEEDS="libgl1 libGL.so.1
+libegl1 libEGL.so.1
+libfontconfig1 libfontconfig.so.1
+libdbus-1-3 libdbus-1.so.3
+libglib2.0-0 libglib-2.0.so.0
+libgssapi-krb5-2 libgssapi_krb5.so.2
+libpulse0 libpulse.so.0
+libwayland-cursor0 libwayland-cursor.so.0
+libwayland-egl1 libwayland-egl.so.1
+libxkbcommon0 libxkbcommon.so.0
+libxkbcommon-x11-0 libxkbcommon-x11.so.0
+libxcb-cursor0 libxcb-cursor.so.0
+libxcb-icccm4 libxcb-icccm.so.4
+libxcb-image0 libxcb-image.so.0
+libxcb-keysyms1 libxcb-keysyms.so.1
+libxcb-randr0 libxcb-randr.so.0
+libxcb-render-util0 libxcb-render-util.so.0
+libxcb-shape0 libxcb-shape.so.0
+libxcb-xinerama0 libxcb-xinerama.so.0
+libxcb-xkb1 libxcb-xkb.so.1"
 
-find_python() {
+find_python() {  # prints the first Python that will do; nothing where there is none
   local name
-  for name in python3.11 python3.12 python3.13 python3; do
-    if command -v "$name" >/dev/null && "$name" -c 'import sys; sys.exit(sys.version_info < (3, 11))'; then
+  for name in ${RAVDEN_PYTHON:-python3.11 python3.12 python3.13 python3}; do
+    if command -v "$name" >/dev/null &&
+      "$name" -c 'import sys; sys.exit(sys.version_info < (3, 11))' >/dev/null 2>&1; then
       echo "$name"
       return
     fi
   done
-  echo ""
 }
 
-install_packages() {  # install_packages REASON PACKAGE...
-  local reason=$1 as_root=""
-  shift
-  if [ "$(id -u)" != 0 ]; then as_root="sudo -n"; fi
-  if ! command -v apt-get >/dev/null || { [ -n "$as_root" ] && ! sudo -n true 2>/dev/null; }; then
-    die "$reason. This account may not install them; have these Debian/Ubuntu packages installed, then run this again:
-  sudo apt-get install $*"
+missing_libraries() {  # prints the packages whose library the loader does not know
+  local known package library
+  # Read whole, once: a reader that stops at its first find makes the writer fail, and the library seem missing.
+  known=$(PATH=$PATH:/sbin:/usr/sbin ldconfig -p)
+  while read -r package library; do
+    case $known in
+      *"$library ("*) ;;
+      *) echo "$package" ;;
+    esac
+  done <<<"$QT_NEEDS"
+}
+
+missing_packages() {  # missing_packages run|dev PYTHON: prints every package that is wanting, a line each
+  if [ -z "$2" ]; then
+    printf '%s\n' python3 python3-venv
+  elif ! "$2" -c 'import ensurepip, venv' 2>/dev/null; then
+    echo "$(basename "$2")-venv"
+  fi
+  missing_libraries
+  if [ "$1" = dev ]; then
+    command -v Xvfb >/dev/null || echo xvfb
+    command -v dbus-daemon >/dev/null || echo dbus
+  fi
+}
+
+install_packages() {  # install_packages PACKAGE...: as root, or where sudo asks for no password; else says what to do
+  local as_root="" install="apt-get install -y --no-install-recommends $*"
+  if ! command -v apt-get >/dev/null; then
+    die "Ravden's set-up knows Debian and Ubuntu only. Missing here, by the names they have there: $*"
+  fi
+  if [ "$(id -u)" != 0 ]; then
+    as_root=sudo
+    sudo -n true 2>/dev/null || die "Some of the system's packages are missing, and this account may not install them.
+Have this done once, then run the command again:
+  sudo apt-get update && sudo $install"
   fi
   echo "Installing from the system's packages: $*"
-  $as_root apt-get update -qq || die "apt-get update failed: is the package registry within reach?"
-  DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends "$@" >/dev/null ||
-    die "Some packages could not be installed: $*"
+  $as_root env DEBIAN_FRONTEND=noninteractive apt-get update -qq ||
+    die "The list of the system's packages could not be fetched: is there a network?"
+  # shellcheck disable=SC2086
+  $as_root env DEBIAN_FRONTEND=noninteractive $install -qq -o DPkg::Lock::Timeout=300 >/dev/null ||
+    die "The system's packages could not be installed. To see why: sudo $install"
+}
+
+stamp_of() {  # stamp_of KIND: what the environment was made from, and where
+  printf '%s-%s %s\n' \
+    "$(cat requirements/run.txt requirements/dev.txt tools/setup.sh pyproject.toml | sha256sum | cut -c1-16)" "$1" "$PWD"
+}
+
+set_up_already() {  # set_up_already KIND
+  [ ! -e .venv/unfinished ] && grep -qxF "$(stamp_of "$1")" .venv/ravden-setup 2>/dev/null &&
+    .venv/bin/ravden --version >/dev/null 2>&1
+}
+
+say_why() {  # say_why WHAT ERRORS: one line for what went wrong with pip, and where a person starts to mend it
+  local what=$1 errors=$2
+  case $errors in
+    *"No space left on device"* | *"Disk quota exceeded"*)
+      die "$what: the disk is full ($(df -Ph . | awk 'NR == 2 { print $4 }') left here). Make about 2 GB of room, run it again." ;;
+    *"DO NOT MATCH THE HASHES"*)
+      die "$what: a download came through damaged. Run it again." ;;
+    *"ConnectionError"* | *"ConnectTimeout"* | *"ReadTimeout"* | *"IncompleteRead"* | *"ProtocolError"* | \
+      *"Connection broken"* | *"Max retries exceeded"* | *"ProxyError"* | *"No matching distribution"*)
+      die "$what: the package registry is out of reach. With a network, run it again." ;;
+    *)
+      die "$what. The last of what was said: $(printf '%s\n' "$errors" | grep -v '^$' | tail -n 1)" ;;
+  esac
+}
+
+quietly() {  # quietly WHAT COMMAND...: its progress is shown, its complaints only in one line when it fails
+  local what=$1 errors
+  shift
+  { errors=$("$@" 2>&1 >&3 3>&-); } 3>&1 || say_why "$what" "$errors"
+}
+
+pip_install() {
+  local quiet=--quiet
+  [ ! -t 1 ] || quiet=--progress-bar=on
+  env -u PYTHONPATH -u PYTHONHOME PIP_USER=0 .venv/bin/python -m pip install "$quiet" --disable-pip-version-check \
+    --no-input --retries 2 "$@"
+}
+
+make_environment() {  # make_environment KIND PYTHON
+  if [ -e .venv/unfinished ] || ! .venv/bin/python -c '' 2>/dev/null ||
+    [ "$(sed -n '1s/^[^ ]* //p' .venv/ravden-setup 2>/dev/null)" != "$PWD" ]; then
+    rm -rf .venv
+  fi
+  echo "Setting up in this folder; this happens once, and the first time fetches about 250 MB."
+  if [ ! -d .venv ]; then
+    quietly "The virtual environment could not be made" "$2" -m venv .venv
+  fi
+  quietly "The virtual environment could not be written" touch .venv/unfinished
+  quietly "The Python packages could not be installed" pip_install --require-hashes -r "requirements/$1.txt"
+  quietly "Ravden itself could not be installed into .venv" pip_install --no-deps --no-build-isolation -e .
+  quietly "Ravden's modules could not be compiled" .venv/bin/python -m compileall -q src
+  quietly "The solver could not be compiled" \
+    .venv/bin/python -c 'from ravden.core.cure.evaporative import warm_up; warm_up()'
+  # What the tests need includes what the program needs.
+  { stamp_of run; stamp_of "$1"; } 2>/dev/null >.venv/ravden-setup ||
+    say_why "Set-up could not be finished" "No space left on device"
+  rm .venv/unfinished
 }
 
 setup() {  # setup run|dev
-  local kind=$1 python missing="" library stamp
+  local kind=$1 python packages
+  if set_up_already "$kind" && [ -z "$(missing_packages "$kind" .venv/bin/python)" ]; then
+    return
+  fi
+  { exec 9>.setup-lock; } 2>/dev/null ||
+    die "This folder cannot be written to: copy it to one of your own, and run the command there."
+  flock -n 9 || { echo "Another set-up is at work in this folder; waiting for it."; flock 9; }
   python=$(find_python)
-  if [ -z "$python" ]; then
-    install_packages "Python 3.11 or newer is missing" python3 python3-venv
+  packages=$(missing_packages "$kind" "$python")
+  if [ -n "$packages" ]; then
+    # shellcheck disable=SC2086
+    install_packages $packages
     python=$(find_python)
     [ -n "$python" ] || die "Python 3.11 or newer is needed, and this system's packages have only an older one."
   fi
-  if ! "$python" -c 'import ensurepip, venv' 2>/dev/null; then
-    install_packages "Python's venv module is missing" python3-venv
-  fi
-  for library in $QT_LIBRARIES; do
-    PATH=$PATH:/sbin:/usr/sbin ldconfig -p | grep -qF "$library" || missing="$missing $library"
-  done
-  if [ -n "$missing" ]; then
-    # shellcheck disable=SC2086
-    install_packages "Qt needs libraries that are not here:$missing" $QT_PACKAGES
-  fi
-  if [ "$kind" = dev ] && ! command -v Xvfb >/dev/null; then
-    install_packages "The test of the real window needs Xvfb" xvfb
-  fi
-  if [ "$kind" = dev ] && ! command -v dbus-daemon >/dev/null; then
-    install_packages "The test of the desktop's notifications needs a message bus" dbus
-  fi
-  stamp=$(cat requirements/run.txt requirements/dev.txt tools/setup.sh pyproject.toml | sha256sum | cut -c1-16)-$kind
-  if [ ! -x .venv/bin/python ] || ! .venv/bin/python -c '' 2>/dev/null; then
-    rm -rf .venv
-    "$python" -m venv .venv || die "The virtual environment could not be made with $python."
-  fi
-  if ! grep -qxF "$stamp" .venv/ravden-setup 2>/dev/null; then
-    echo "Setting up the virtual environment; this happens once."
-    .venv/bin/python -m pip install --quiet --disable-pip-version-check --require-hashes -r "requirements/$kind.txt" ||
-      die "The Python packages could not be installed: is the package registry within reach?"
-    .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e . ||
-      die "Ravden itself could not be installed into .venv."
-    .venv/bin/python -m compileall -q src
-    .venv/bin/python -c 'from ravden.core.cure.evaporative import warm_up; warm_up()'
-    printf '%s-run\n%s\n' "${stamp%-*}" "$stamp" > .venv/ravden-setup
-  fi
+  set_up_already "$kind" || make_environment "$kind" "$python"
+  exec 9>&-
 }

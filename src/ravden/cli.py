@@ -5,6 +5,7 @@ Modules only a subcommand needs are imported by it, so that the window does not 
 
 from __future__ import annotations
 
+import contextlib
 import gc
 import os
 import sys
@@ -34,8 +35,10 @@ examples:
   ravden export shop.ravden --as csv              the same as a table
   ravden export shop.ravden --instrument tern     one instrument with its plan, to bring into another shop
   ravden import shop.ravden tern.json             bring it in
+  ravden desktop --install                        put Ravden into your own menu
 
 Ravden estimates; the product's data sheet, local codes and licensed practice come first."""
+WITHOUT_DISPLAY = "Without one: ravden demo --offscreen shots/ renders every view; ravden compute --list"
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -61,6 +64,10 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument("--instrument", metavar="ID", default="", help="only this one, with its plan")
     export.add_argument("--as", dest="form", choices=("json", "csv", "calendar"), default="json")
     export.add_argument("--schema", action="store_true", help="print the JSON Schema of one instrument's file")
+    desktop = sub.add_parser("desktop", help="put Ravden into your own menu, or take it out again")
+    which = desktop.add_mutually_exclusive_group(required=True)
+    which.add_argument("--install", action="store_true", help="menu entry, icon and file type, in your own folders")
+    which.add_argument("--remove", action="store_true", help="take them away again")
     bring = sub.add_parser("import", help="bring an instrument's JSON file into a shop file")
     bring.add_argument("file", type=Path, metavar="FILE")
     bring.add_argument("instrument", type=Path, metavar="INSTRUMENT.json")
@@ -150,20 +157,27 @@ def _import(args: argparse.Namespace) -> int:
     return 0
 
 
-def has_display() -> bool:
-    """Whether a window could be shown."""
-    chosen = os.environ.get("QT_QPA_PLATFORM", "")
-    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or chosen in ("offscreen", "minimal"))
+def _display() -> None:
+    """Choose the toolkit's platform by what answers. Raises _NoDisplay: the toolkit would end the process itself."""
+    from ravden.system.display import platform_for
+
+    try:
+        platform = platform_for(os.environ)
+    except InputError as error:
+        raise _NoDisplay(str(error)) from None
+    if platform:
+        os.environ["QT_QPA_PLATFORM"] = platform
 
 
-def _no_display(hint: str) -> int:
-    print(f"ravden: there is no display to open a window on. {hint}", file=sys.stderr)
-    return 3
+class _NoDisplay(Exception):
+    """A window was asked for, and there is nowhere to show it."""
 
 
 def _demo(args: argparse.Namespace) -> int:
     import tempfile
     from datetime import UTC, datetime
+
+    from ravden.system.writable import need_writable
 
     start = datetime.now(UTC)
     if args.on:
@@ -172,6 +186,7 @@ def _demo(args: argparse.Namespace) -> int:
         except ValueError:
             raise InputError("--on", f"{args.on} is not a date such as 2026-03-01T14:00") from None
     if args.offscreen is not None:
+        need_writable(args.offscreen)
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
         from ravden.demo import ferrow_lane
         from ravden.ui import shots
@@ -182,20 +197,30 @@ def _demo(args: argparse.Namespace) -> int:
             for path in shots.render(shop, args.offscreen, start):
                 print(path)
         return 0
-    if not has_display():
-        return _no_display("To see every view as a picture, run: ./demo --offscreen shots/")
+    _display()
     from ravden.demo import ferrow_lane
     from ravden.ui import app, settings
 
     path = settings.data_folder() / "demo" / "ferrow-lane.ravden"
-    path.parent.mkdir(parents=True, exist_ok=True)
+    need_writable(path.parent)
     ferrow_lane.build(path, start)
     return app.run(path)
 
 
+def _desktop(args: argparse.Namespace) -> int:
+    from ravden.system import desktop
+
+    done = desktop.remove() if args.remove else desktop.install()
+    for path in done:
+        print(f"{'removed' if args.remove else 'written'}: {path}")
+    if not done:
+        print("nothing of Ravden's was there")
+    return 0
+
+
 def _window(path: Path | None) -> int:
-    if not has_display():
-        return _no_display("The command line works without one: ravden compute --list")
+    _display()
+    _prepare_solver()
     # Importing makes many objects and little garbage: looking for it before the first paint only costs time.
     gc.disable()
     from ravden.ui import app
@@ -204,32 +229,52 @@ def _window(path: Path | None) -> int:
 
 
 def main(argv: list[str] | None = None) -> int:
-    """Run the command line; returns the exit code. Bad input: one line on standard error and 2."""
-    words = sys.argv[1:] if argv is None else argv
-    commands = ("window", "demo", "compute", "export", "import", "-h", "--help", "--version")
-    if not words or words[0] not in commands:
-        words = ["window", *words]
+    """Run the command line; returns the exit code. Bad input, or a disk that gives trouble: one line on standard error
+    and 2; no display to open a window on: one line and 3."""
     try:
-        if words == ["window"]:
-            return _window(None)
-        if len(words) == 2 and words[0] == "window" and not words[1].startswith("-"):
-            return _window(Path(words[1]))
-        args = _parser().parse_args(words)
-        if args.command == "compute":
-            return _compute(args)
-        if args.command == "export":
-            return _export(args)
-        if args.command == "import":
-            return _import(args)
-        if args.command == "demo":
-            return _demo(args)
-        return _window(args.file)
+        code = _run(sys.argv[1:] if argv is None else argv)
+        sys.stdout.flush()
+        return code
     except InputError as error:
-        print(f"ravden: {error}", file=sys.stderr)
-        return 2
+        return _told(str(error), 2)
+    except _NoDisplay as error:
+        return _told(f"{error}. {WITHOUT_DISPLAY}", 3)
     except BrokenPipeError:
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        _leave_standard_output()
         return 0
+    except OSError as error:
+        _leave_standard_output()
+        return _told(": ".join(str(part) for part in (error.filename, error.strerror or error) if part), 2)
+
+
+def _run(words: list[str]) -> int:
+    commands = {"compute": _compute, "export": _export, "import": _import, "demo": _demo, "desktop": _desktop}
+    if not words or words[0] not in ("window", "-h", "--help", "--version", *commands):
+        words = ["window", *words]
+    if words == ["window"]:
+        return _window(None)
+    if len(words) == 2 and words[0] == "window" and not words[1].startswith("-"):
+        return _window(Path(words[1]))
+    args = _parser().parse_args(words)
+    _prepare_solver()
+    return commands[args.command](args) if args.command in commands else _window(args.file)
+
+
+def _prepare_solver() -> None:
+    from ravden.system import solver_cache
+
+    solver_cache.prepare()
+
+
+def _told(sentence: str, code: int) -> int:
+    print(f"ravden: {sentence}", file=sys.stderr)
+    return code
+
+
+def _leave_standard_output() -> None:
+    """Nothing more is written to it: who read it has gone, or its disk is full."""
+    with contextlib.suppress(OSError, ValueError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
 
 
 if __name__ == "__main__":

@@ -124,6 +124,8 @@ class MainWindow(QMainWindow):
         self.turn_to(self._first_place())
         self.places.start()
         self._tick.start(TICK_MS)
+        if not settings.may_save(self._settings_file):
+            self.notice.tell_until_read(settings.NOT_KEPT.format(folder=self._settings_file.parent))
         self._show_air()
 
     def _wire(self) -> None:
@@ -132,6 +134,7 @@ class MainWindow(QMainWindow):
         self.rack.opened.connect(self._open_film)
         self.rack.add_asked.connect(lambda: self.guarded(self.anywhere.add_instrument))
         self.notice.undo_asked.connect(lambda: self.guarded(self.anywhere.undo))
+        self.notice.changed.connect(self.foot.lay_out)
         self.menus.offer(False)
 
     def guarded(self, slot: Callable[[], object]) -> None:

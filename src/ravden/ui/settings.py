@@ -7,7 +7,13 @@ from pathlib import Path
 import msgspec
 from PyQt6.QtCore import QStandardPaths
 
+from ravden.system.writable import may_write
+
 RECENT_MAX = 8
+NOT_KEPT = (
+    "{folder} cannot be written to, so your choices (units, look, sound, files opened) are forgotten when Ravden "
+    "is closed. What you log is kept in the shop file as always."
+)
 
 
 class Settings(msgspec.Struct, kw_only=True):
@@ -59,6 +65,11 @@ def load(path: Path) -> Settings:
     if found.sound not in ("loud", "quiet", "off"):
         found.sound = "loud"
     return found
+
+
+def may_save(path: Path) -> bool:
+    """Whether what is chosen now can be remembered."""
+    return may_write(path.parent)
 
 
 def save(settings: Settings, path: Path) -> None:

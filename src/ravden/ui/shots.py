@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from ravden.core.errors import InputError
 from ravden.journal.store import last_to_undo
 from ravden.ui.app import make_app, make_window
 from ravden.ui.clock import HandClock
@@ -40,13 +41,14 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         window.resize(*SIZE)
         window.show()
         window.begin()
+        window.places.booth.sounds.mute()
         settle(window)
 
         def shot(name: str) -> None:
             settle(window)
             path = folder / f"{name}.png"
             if not window.grab().save(str(path)):
-                raise OSError(f"{path} could not be written")
+                raise InputError(str(path), "could not be written: is the disk full?")
             out.append(path)
 
         def turn(instrument: str, place: str) -> None:

@@ -30,6 +30,10 @@ class Sounds(QObject):
         self.level = names[(names.index(self.level) + 1) % len(names)]
         return self.level
 
+    def mute(self) -> None:
+        """Play nothing from now on, whatever the level says, and load nothing: for pictures."""
+        self._effects = {}
+
     def play(self, name: str) -> None:
         """Play one of NAMES, unless sound is off."""
         if LEVELS[self.level] <= 0:

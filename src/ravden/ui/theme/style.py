@@ -7,6 +7,8 @@ from ravden.catalogue.shipped_files import DATA
 from ravden.ui.theme.palette import LIGHT, PALETTES, Palette
 
 FONT_FAMILY = "Atkinson Hyperlegible"
+SIGN_FAMILY = "Ravden Signs"  # the arrows and ticks the type lacks
+FONT_FILES = ("AtkinsonHyperlegible-Regular.ttf", "AtkinsonHyperlegible-Bold.ttf", "RavdenSigns.ttf")
 BASE_PX = 14
 
 _current = LIGHT
@@ -19,13 +21,13 @@ def current() -> Palette:
 
 def load_fonts() -> None:
     """Our own type, so that screens are the same on every machine."""
-    for name in ("AtkinsonHyperlegible-Regular.ttf", "AtkinsonHyperlegible-Bold.ttf"):
+    for name in FONT_FILES:
         QFontDatabase.addApplicationFontFromData(DATA.joinpath("fonts", name).read_bytes())
 
 
 def font(px: int = BASE_PX, *, bold: bool = False) -> QFont:
     """The shipped type at a size in pixels."""
-    out = QFont(FONT_FAMILY)
+    out = QFont([FONT_FAMILY, SIGN_FAMILY])
     out.setPixelSize(px)
     out.setBold(bold)
     return out

@@ -1,4 +1,4 @@
-"""A line that says what was just logged, with the way back beside it; it goes by itself."""
+"""A line that says what was just logged, with the way back beside it; it goes by itself, save what must be read."""
 
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
@@ -7,9 +7,11 @@ SHOWN_MS = 8000
 
 
 class Notice(QFrame):
-    """Told once, gone after some seconds."""
+    """Told once, gone after some seconds. What must be read stays until it is put away, and comes back after what was
+    told over it."""
 
     undo_asked = pyqtSignal()
+    changed = pyqtSignal()  # it says something else of itself, and may want another size
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -22,15 +24,41 @@ class Notice(QFrame):
         box.setContentsMargins(16, 8, 10, 8)
         box.addWidget(self.text, 1)
         box.addWidget(self.undo)
+        self.read = QPushButton("I have read this")
+        self.read.clicked.connect(self._was_read)
+        box.addWidget(self.read)
+        self._unread: list[str] = []
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self.hide)
+        self._timer.timeout.connect(self._go_on)
         self.hide()
 
     def tell(self, text: str, *, undo: bool) -> None:
         """Say this for some seconds."""
+        self._say(text, undo=undo, stays=False)
+        self._timer.start(SHOWN_MS)
+
+    def tell_until_read(self, text: str) -> None:
+        """Say this until the user has put it away."""
+        if text not in self._unread:
+            self._unread.append(text)
+        if not self._timer.isActive():
+            self._go_on()
+
+    def _say(self, text: str, *, undo: bool, stays: bool) -> None:
         self.text.setText(text)
         self.undo.setVisible(undo)
+        self.read.setVisible(stays)
         self.show()
         self.raise_()
-        self._timer.start(SHOWN_MS)
+
+    def _was_read(self) -> None:
+        self._unread.pop(0)
+        self._go_on()
+
+    def _go_on(self) -> None:
+        if self._unread:
+            self._say(self._unread[0], undo=False, stays=True)
+            self.changed.emit()
+        else:
+            self.hide()
