@@ -2,12 +2,17 @@
 
 import itertools
 import unittest
+from pathlib import Path
+from unittest import mock
 
 import numpy as np
-from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtCore import qInstallMessageHandler
+from PyQt6.QtGui import QImage, QPainter, QRawFont
 
+from ravden.catalogue.shipped_files import DATA
 from ravden.core.plan.timeline import FilmTimeline
 from ravden.ui.app import make_app
+from ravden.ui.theme import style
 from ravden.ui.theme.palette import DARK, LIGHT, PALETTES, RAMP_MARGINS_K, mix, ramp_index, ramp_table, rgb
 from ravden.ui.theme.style import sheet
 from ravden.ui.widgets import strata, tally
@@ -33,6 +38,34 @@ def luminance(colour):
 def contrast(a, b):
     high, low = sorted((luminance(a), luminance(b)), reverse=True)
     return (high + 0.05) / (low + 0.05)
+
+
+class Type(unittest.TestCase):
+    def setUp(self):
+        self.app = make_app(["ravden"])
+
+    def test_every_sign_the_program_says_is_in_the_type_it_ships(self):
+        fonts = [QRawFont(str(DATA / "fonts" / name), 14) for name in style.FONT_FILES]
+        self.assertTrue(all(font.isValid() for font in fonts))
+        source = DATA.parent
+        lacking = {}
+        for path in (p for end in ("py", "toml", "csv") for p in source.rglob(f"*.{end}")):
+            for sign in set(path.read_text(encoding="utf-8")):
+                if ord(sign) > 126 and not any(font.supportsCharacter(ord(sign)) for font in fonts):
+                    lacking.setdefault(sign, path.name)
+        self.assertEqual(lacking, {})
+        self.assertEqual(style.font().families(), [style.FONT_FAMILY, style.SIGN_FAMILY])
+
+    def test_a_program_in_a_folder_with_blanks_and_umlauts_keeps_its_looks(self):
+        said = []
+        with mock.patch.object(style, "DATA", Path("/a b/größe (1)")):
+            before = qInstallMessageHandler(lambda kind, where, text: said.append(text))
+            try:
+                style.apply(self.app, "light")
+            finally:
+                qInstallMessageHandler(before)
+        style.apply(self.app, "light")
+        self.assertEqual([text for text in said if "stylesheet" in text], [])
 
 
 class FilmImage(unittest.TestCase):

@@ -121,7 +121,7 @@ def sheet(p: Palette) -> str:
     QCheckBox::indicator, QListWidget::indicator {{ width: 13px; height: 13px; border: 1px solid {p.muted};
         border-radius: 2px; background: {p.panel}; }}
     QCheckBox::indicator:checked, QListWidget::indicator:checked {{ background: {p.accent}; border-color: {p.ink};
-        image: url({tick(p)}); }}
+        image: url("{tick(p)}"); }}
     QPushButton#main:disabled {{ background: {p.line}; border-color: {p.line}; color: {p.muted}; }}
     QPushButton#main:focus {{ border: 2px solid {p.ink}; }}
     QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox, QDateTimeEdit {{
@@ -130,7 +130,7 @@ def sheet(p: Palette) -> str:
     QLineEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus {{ border: 2px solid {p.accent}; }}
     QLineEdit[bad="true"], QComboBox[bad="true"] {{ border: 2px solid {p.warn}; }}
     QComboBox::drop-down {{ border: none; width: 26px; }}
-    QComboBox::down-arrow {{ image: url({arrow(p)}); width: 12px; height: 8px; }}
+    QComboBox::down-arrow {{ image: url("{arrow(p)}"); width: 12px; height: 8px; }}
     QComboBox QAbstractItemView {{ background: {p.panel}; color: {p.ink}; selection-background-color: {p.accent};
         selection-color: {p.accent_ink}; }}
     QMenuBar {{ background: {p.ground}; }}
