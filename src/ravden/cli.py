@@ -232,7 +232,10 @@ def main(argv: list[str] | None = None) -> int:
     """Run the command line; returns the exit code. Bad input, or a disk that gives trouble: one line on standard error
     and 2; no display to open a window on: one line and 3."""
     try:
-        code = _run(sys.argv[1:] if argv is None else argv)
+        try:
+            code = _run(sys.argv[1:] if argv is None else argv)
+        except SystemExit as asked:  # the parser's own way of ending, after --help or what it does not know
+            code = asked.code if isinstance(asked.code, int) else 0
         sys.stdout.flush()
         return code
     except InputError as error:
