@@ -19,7 +19,8 @@ from tests.core.rubbing import COMPOUNDS, OWNED, WOOL, every_sequence, job, rand
 from timing import median_ms
 
 from ravden.core.abrasive import sequence
-from ravden.core.abrasive.ladder import evaluate, plan
+from ravden.core.abrasive.choice import plan
+from ravden.core.abrasive.ladder import evaluate
 from ravden.core.abrasive.sequence import affordable, equally_good
 
 

@@ -36,7 +36,7 @@ class Counsel(unittest.TestCase):
     def test_more_coats_are_asked_for_when_more_is_to_be_sanded(self):
         thin, thick = (counsel(seen(project(coats(TEN_COATS[:n])))).coats for n in (2, 8))
         self.assertGreater(thin.coats, thick.coats)
-        self.assertEqual(thin.zone, "edges")
+        self.assertEqual(thin.zone, "sides")  # edges ask for a share of the least film only
         sure = counsel(seen(project(coats(TEN_COATS[:2]))), odds=0.99).coats
         self.assertGreater(sure.coats, thin.coats)
 
@@ -60,8 +60,8 @@ class Counsel(unittest.TestCase):
 
     def test_the_zone_at_risk_is_what_is_measured_first(self):
         found = counsel(seen(project(coats())))
-        self.assertEqual(found.risk_zone, "edges")
-        self.assertEqual((found.measure[0].measurement, found.measure[0].zone), ("gauge", "edges"))
+        self.assertEqual(found.risk_zone, "sides")
+        self.assertEqual((found.measure[0].measurement, found.measure[0].zone), ("gauge", "sides"))
 
 
 class Tried(unittest.TestCase):

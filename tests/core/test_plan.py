@@ -10,7 +10,7 @@ from ravden.core.plan.forward import plan_forward
 from ravden.core.plan.history import film_events, known, scale_of, thickest
 from ravden.core.plan.hours import WorkHours
 from ravden.core.plan.outlook import outlook
-from ravden.core.plan.rubout import Ask, RubFilm, rub_out, split
+from ravden.core.plan.rubout import Ask, RubFilm, Sands, rub_out, sands
 from ravden.core.record import Air, Coat, Instrument, Reading, Sanding
 
 CATALOGUE = shipped()
@@ -89,7 +89,9 @@ class Hours(unittest.TestCase):
 class Ahead(unittest.TestCase):
     def ahead(self, acts, now, method=LACQUER):
         p = project(acts, method)
-        return p, plan_forward(p, method, known(p, now)[-1].ledger, now, NINE, 7.0, 3.0)
+        return p, plan_forward(
+            p, method, known(p, now)[-1].ledger, now, NINE, Sands(level_um=7.0, rubout_um=3.0, key_um=7.0)
+        )
 
     def test_the_rest_of_the_coats_keep_the_session_limit(self):
         _, found = self.ahead(coats()[:7], 49.0)
@@ -208,13 +210,15 @@ class Outlooks(unittest.TestCase):
         self.assertLess(top.film.mean_um, 9)
         self.assertGreaterEqual(top.film.p05_um, 0)
 
-    def test_split_of_a_ladder(self):
+    def test_what_sanding_will_take_of_a_ladder(self):
         p = project(coats())
         film = RubFilm(
             project=p, ledger=known(p, 900)[-1].ledger, margin_K=lambda um: 30.0, whole_K=30.0, texture_um=18, at_h=900
         )
         rub = rub_out(film, DRAWER, Ask(target="mirror"))
-        level, rest = split(rub.ladder, 18)
-        self.assertGreater(level, 15)
-        self.assertLess(rest, 6)
-        self.assertAlmostEqual(split(None, 10)[0], 9.2)
+        taken = sands(18, rub.ladder, None)
+        self.assertGreater(taken.level_um, 15)
+        self.assertLess(taken.rubout_um, 6)
+        self.assertGreater(taken.level_h, taken.rubout_h)
+        self.assertAlmostEqual(sands(10, None, None).level_um, 9.2)
+        self.assertAlmostEqual(sands(10, None, None).key_um, 9.2)

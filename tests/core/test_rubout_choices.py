@@ -5,12 +5,11 @@ import random
 import unittest
 from dataclasses import replace
 
-import numpy as np
-
 from ravden.core.abrasive import gloss, sandthrough
+from ravden.core.abrasive.choice import plan
 from ravden.core.abrasive.explain import changes
 from ravden.core.abrasive.grades import candidates, custom, find, twins
-from ravden.core.abrasive.ladder import evaluate, plan, totals
+from ravden.core.abrasive.ladder import evaluate, score
 from ravden.core.abrasive.remarks import ambiguous, judge
 from ravden.core.abrasive.schools import schools
 from ravden.core.abrasive.scratch import minutes, pieces_of_paper
@@ -53,58 +52,55 @@ class Optimum(unittest.TestCase):
     def test_equally_good_ones_are_those_within_six_percent(self):
         drawer = [rung(o) for o in OWNED]
         found = equally_good(job(18), drawer)
-        papers = ["-".join(r.abrasive.name[1:] for r in p[:-4]) for p in found]
-        self.assertEqual(papers[0], "1000-2000")
-        self.assertEqual(
-            set(papers[1:]),
-            {"600-1200-2000", "600-1000-2000", "500-1000-2000", "800-1200-2000", "1200-2000", "800-1500-2000",
-             "800-1000-2000"},
-        )  # fmt: skip
-        scores = [sum(totals(job(18), p)) for p in found]
+        papers = ["-".join(r.abrasive.name[1:] for r in p if r.abrasive.kind == "paper") for p in found]
+        self.assertEqual(papers[0], "400-800-1200")
+        self.assertLessEqual(set(papers), {"400-800-1200", "400-600-1200", "500-800-1200", "320-600-1200"})
+        self.assertEqual(len(set(found)), 8)
+        scores = [score(job(18), p) for p in found]
         self.assertEqual(scores, sorted(scores))
+        self.assertLessEqual(scores[-1], 1.06 * scores[0])
 
     def test_a_contour_that_cannot_pay_refuses_and_says_what_would_do(self):
-        zones = (zone(film=120, name="top"), zone("contour", 108, 12, 1e-3, "arch"))
+        zones = (zone(film=120, name="top"), zone("contour", 78, 12, 400, "arch"))
         drawer = [rung(o) for o in OWNED]
         found = plan(job(35, zones=zones), drawer)
-        self.assertEqual(found.verdict, "refused")
-        self.assertRegex(found.reason, r"Spray about \d+ um more first")
+        self.assertEqual((found.verdict.word, found.verdict.short), ("refused", ("arch",)))
+        self.assertRegex(found.reason, r"Lay about \d+ um more first")
         more = more_film_um(job(35, zones=zones), drawer)
         richer = tuple(replace(z, film_um=z.film_um + more) for z in zones)
         poorer = tuple(replace(z, film_um=z.film_um + more - 10) for z in zones)
-        self.assertIsNotNone(affordable(job(35, zones=richer, objective="film"), drawer))
-        self.assertIsNone(affordable(job(35, zones=poorer, objective="film"), drawer))
+        self.assertIsNotNone(affordable(job(35, zones=richer), drawer))
+        self.assertIsNone(affordable(job(35, zones=poorer), drawer))
 
     def test_edges_count_only_when_they_are_worked(self):
-        zones = (zone(film=120, name="top"), zone("edge", 72, 14, 60, "edges"))
+        zones = (zone(film=120, name="top"), zone("edge", 42, 8, 60, "edges"))
         drawer = [rung(o) for o in OWNED]
-        self.assertEqual(plan(job(18, zones=zones), drawer).verdict, "ok")
-        self.assertEqual(plan(job(18, zones=zones, edges_count=True), drawer).verdict, "refused")
+        self.assertEqual(plan(job(18, zones=zones), drawer).verdict.word, "ok")
+        self.assertEqual(plan(job(18, zones=zones, edges_count=True), drawer).verdict.short, ("edges",))
 
     def test_the_work_goes_on_from_the_rung_done_last(self):
         drawer = [rung(o) for o in OWNED]
-        after = rung("FEPA-P:P1000")
+        after = rung("FEPA-P:P800")
         found = plan(job(18, after=after), drawer)
-        self.assertEqual(names(found)[0], "P2000")
-        self.assertAlmostEqual(found.steps[0].remove_um, 4.40, delta=0.01)
-        self.assertIn("P1000 scratch", found.steps[0].why)
+        self.assertEqual(names(found)[0], "P1200")
+        self.assertAlmostEqual(found.steps[0].remove_um, 2.19, delta=0.01)
+        self.assertIn("P800 scratch", found.steps[0].why)
 
 
 class Wool(unittest.TestCase):
     def test_reference_ends(self):
         for papers, time, film, gu60 in (
-            (("P1000", "P2000", WOOL), 110.9, 23.87, 20), (("P1000", "P1500", WOOL), 119.2, None, None),
-            (("P1000", "P2000", *COMPOUNDS[:2], WOOL), 138.2, 27.0, 32),
+            (("P1000", "P2000", WOOL), 143.3, 10.94, 35.1), (("P1000", "P1500", WOOL), 127.9, 10.94, 33.9),
+            (("P1000", "P2000", *COMPOUNDS[:2], WOOL), 157.6, 12.38, 47.6),
         ):  # fmt: skip
-            found = evaluate(job(18, target="satin"), rungs(*papers))
+            found = evaluate(job(8, target="satin"), rungs(*papers))
             self.assertAlmostEqual(found.minutes, time, delta=0.1)
-            if film is not None:
-                self.assertAlmostEqual(found.film_used_um, film, delta=0.05)
-                self.assertAlmostEqual(found.steps[-1].gu60, gu60, delta=0.6)
+            self.assertAlmostEqual(found.film_used_um, film, delta=0.01)
+            self.assertAlmostEqual(found.steps[-1].gu60, gu60, delta=0.1)
 
     def test_how_wool_looks_depends_on_what_is_underneath(self):
         for name, over_polish, over_p800 in (
-            (WOOL, 32, 17), ("STEEL-WOOL:#000 (fibre 35 um)", 20, 8), ("NON-WOVEN:grey ultra-fine", 18, 7),
+            (WOOL, 48, 32), ("STEEL-WOOL:#000 (fibre 35 um)", 29, 17), ("NON-WOVEN:grey ultra-fine", 18, 7),
             ("NON-WOVEN:white polishing", 59, 28),
         ):  # fmt: skip
             wool = rung(name)
@@ -113,13 +109,17 @@ class Wool(unittest.TestCase):
                 self.assertAlmostEqual(found.gu60, gu60, delta=1.0)
 
     def test_wool_after_coarse_paper_and_paper_after_wool_are_refused(self):
-        self.assertIsNone(affordable(job(18, target="satin"), rungs("P800", WOOL)))
+        self.assertIsNone(affordable(job(18, target="satin"), rungs("P400", WOOL)))
         codes = {r.code for r in judge(job(18), rungs("P1000", "P2000", WOOL, COMPOUNDS[0]))}
         self.assertIn("AFTER_WOOL", codes)
 
     def test_satin_may_end_in_wool_when_there_is_no_fine_paper(self):
-        drawer = rungs("P1000", "P1500", WOOL)
-        self.assertEqual(names(plan(job(18, target="satin"), drawer))[-1], "steel wool #0000")
+        drawer = rungs("P800", "P1200", WOOL)
+        self.assertEqual(names(plan(job(8, target="satin"), drawer))[-1], "steel wool #0000")
+
+    def test_wool_begins_only_on_a_surface_that_is_flat_already(self):
+        self.assertIsNone(affordable(job(3, target="satin"), rungs(WOOL)))
+        self.assertEqual(names(plan(job(1.5, target="satin"), rungs(WOOL))), ["steel wool #0000"])
 
 
 class Remarks(unittest.TestCase):
@@ -131,14 +131,14 @@ class Remarks(unittest.TestCase):
             (job(18), ("P800", "ANSI-CAMI:800", "P1000"), "BACKWARD", "goes backwards"),
             (job(18), ("P1200", "ANSI-CAMI:600"), "SAME_SIZE", "One of them is enough"),
             (job(18), ("P400", "P1500"), "JUMP_TOO_BIG", "2.8 times"),
-            (job(18), ("P1500", COMPOUNDS[0]), "CANNOT_ERASE", "about 3.3 um to remove, 3.0 um"),
-            (job(3), ("P320", "P500"), "START_TOO_COARSE", "(14 um) go deeper than the texture (2 um)"),
-            (job(35), ("P2000",), "START_TOO_FINE", "32 um to remove, 15 um"),
+            (job(5), ("P1000", COMPOUNDS[0]), "CANNOT_ERASE", "its practical limit"),
+            (job(3), ("P320", "P500"), "START_TOO_COARSE", "6 um deep, the texture only 3 um"),
+            (job(35), ("P2000",), "START_TOO_FINE", "32 um to remove, 4 um"),
             (job(18), ("FOAM-CLASS:3000",), "START_SOFT", "shine the orange peel"),
             (job(18), ("P1000", "P2000", *COMPOUNDS[:2]), "FINISH_MISSES_SHEEN", "about 83 gloss units"),
             (job(18, flatted=True), ("P1000", "P2000"), "FLATTED_FILM_WONT_POLISH", "clear gloss over it"),
-            (job(18, film=60), ("P600", "P1200", "P2000"), "FILM_CAP", "allowed by its odds"),
-            (job(18), ("P1000", "P2000", *COMPOUNDS), "TIGHT", "close to what it can do"),
+            (job(18, film=58), ("P500", "P1000", "P2000"), "FILM_CAP", "allowed by its odds"),
+            (job(8), ("P800", "P1200", *COMPOUNDS), "TIGHT", "close to what it can do"),
         )  # fmt: skip
         for the_job, papers, code, words in cases:
             with self.subTest(code=code):
@@ -147,11 +147,11 @@ class Remarks(unittest.TestCase):
                 self.assertIn(words, found[code])
 
     def test_a_full_ladder_is_wasteful_and_a_single_one_slow(self):
-        full = self.codes(job(18), "P800", "P1000", "P1200", "P1500", "P2000", "P2500", *COMPOUNDS)
+        full = self.codes(job(18), "P400", "P600", "P800", "P1000", "P1200", "P1500", "P2000", "P2500", *COMPOUNDS)
         self.assertRegex(full["WASTEFUL_RUNG"], r"You could leave out P\d+: about \d+ minutes and [\d.]+ um saved")
         drawer = [rung(o) for o in OWNED]
         slow = self.codes(job(3), "P1000", "P1200", "P1500", "P2000", "P2500", OWNED[10], *COMPOUNDS, drawer=drawer)
-        self.assertRegex(slow["SLOW"], r"about [\d.]+ times as long as P")
+        self.assertRegex(slow["SLOW"], r"about [\d.]+ times as long as ")
 
     def test_the_proposed_ladder_has_no_grave_remark(self):
         drawer = [rung(o) for o in OWNED]
@@ -204,22 +204,20 @@ class Grades(unittest.TestCase):
 class Explained(unittest.TestCase):
     def test_rungs_in_and_out(self):
         drawer = [rung(o) for o in OWNED]
-        found = {
-            c.rung.abrasive.name: c
-            for c in changes(job(18), evaluate(job(18), rungs("P1000", "P2000", *COMPOUNDS)), drawer)
-        }
-        for name, time, film in (("P800", 4, 4.5), ("P1200", 10, 2.6), ("P1500", 10, 2.1), ("P2500", 19, 1.3)):
-            self.assertAlmostEqual(found[name].minutes, time, delta=0.5)
-            self.assertAlmostEqual(found[name].film_um, film, delta=0.06)
-        self.assertEqual(found["P2000"].needed, "needed: without it coarse compound must take 5.3 um, its limit is 3.0")
-        self.assertNotIn("P320", found)
+        ladder = evaluate(job(18), rungs("P400", "P800", "P1200", COMPOUNDS[0], COMPOUNDS[2]))
+        found = {c.rung.abrasive.name: c for c in changes(job(18), ladder, drawer)}
+        for name, time, film in (("P500", 14, 3.22), ("P600", 14.5, 2.39), ("P1000", 24, 2.24), ("P1500", 29, 1.03)):
+            self.assertAlmostEqual(found[name].minutes, time, delta=0.6)
+            self.assertAlmostEqual(found[name].film_um, film, delta=0.02)
+        self.assertEqual(found["P1200"].needed, "needed: without it coarse compound must take 3.8 um, its limit is 3.0")
+        self.assertNotIn("ultrafine compound", found)
 
     def test_two_schools(self):
         coarse, fine = schools(job(18), [rung(o) for o in OWNED])
         self.assertEqual(names(coarse.ladder)[:3], ["P500", "P600", "P800"])
-        self.assertEqual(names(fine.ladder)[:2], ["P1500", "P2500"])
-        self.assertAlmostEqual(fine.ladder.film_used_um, 22.40, delta=0.01)
-        self.assertGreater(coarse.ladder.film_used_um, 1.5 * fine.ladder.film_used_um)
+        self.assertEqual(names(fine.ladder)[:3], ["P500", "P1000", "P2000"])
+        self.assertAlmostEqual(fine.ladder.film_used_um, 24.29, delta=0.01)
+        self.assertGreater(coarse.ladder.film_used_um, 1.3 * fine.ladder.film_used_um)
         none, _ = schools(job(18), rungs("P2500"))
         self.assertIsNone(none.ladder)
 
@@ -231,16 +229,6 @@ class Explained(unittest.TestCase):
 
 
 class Odds(unittest.TestCase):
-    def test_against_drawn_films(self):
-        draw = np.random.default_rng(4)
-        for film, sd, removed, cv, floor, patches in ((100, 10, 60, 0.15, 20, 1), (90, 9, 35, 0.2, 30, 5),
-                                                      (70, 14, 22, 0.27, 15, 10)):  # fmt: skip
-            n = 200_000
-            left = draw.normal(film, sd, (n, patches)) - draw.normal(removed, cv * removed, (n, patches))
-            seen = np.mean((left < floor).any(axis=1))
-            told = sandthrough.odds_through(film, sd, removed, cv, floor, patches)
-            self.assertAlmostEqual(told, seen, delta=3 * math.sqrt(told * (1 - told) / n) + 1e-4)
-
     def test_the_most_that_may_go_is_where_the_odds_meet_their_limit(self):
         rng = random.Random(3)
         for _ in range(300):
@@ -256,7 +244,8 @@ class Odds(unittest.TestCase):
 
     def test_limits(self):
         sure = zone(film=100, sd=0)
-        self.assertAlmostEqual(sandthrough.most_removal_um(sure, 0.0, 40), 60.0)
+        # Known exactly on the mean, and laid evenly: what is left to chance is one spot against the next.
+        self.assertAlmostEqual(sandthrough.most_removal_um(sure, 0.0, 40), 60.0 - 5.0 * 2.57, delta=0.1)
         self.assertEqual(sandthrough.most_removal_um(zone(film=30), 0.15, 40), 0.0)
         self.assertEqual(sandthrough.safe_passes(17.8, 0, 0.0383, 3), 154)
         self.assertEqual(sandthrough.safe_passes(5, 9, 0.04, 1), 0)

@@ -104,6 +104,9 @@ def _others(note: Callable[[int, float, str, Body], None], start: datetime, toda
     for hour in (9.5, 10.2, 12.5):
         note(6, hour, "curlew", CoatLogged(dry_um=120))
     note(6, 15, "curlew", ExposureLogged(dose_mJ_cm2=6000, how="100 min of sun, index 1"))
+    # Coats that ran thinner than they were told: a gauge found it before the paper did.
+    note(3, 17, "curlew", ReadingLogged(zone="top", um=186, n=3, place=(200, 30)))
+    note(3, 17.1, "curlew", ReadingLogged(zone="sides", um=171, n=3))
 
     note(5, 8, "petrel", _added("mandola", "Petrel", "refinish-over-oil", "satin", None))
     note(5, 9, "petrel", StepLogged(step="Find out what is on it"))

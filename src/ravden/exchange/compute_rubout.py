@@ -1,17 +1,19 @@
 """``ravden compute rubout``: the ladder of grits, or the user's own judged."""
 
+import math
 from collections.abc import Sequence
 from typing import Any, Literal
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue
+from ravden.core.abrasive.choice import plan
 from ravden.core.abrasive.explain import changes
 from ravden.core.abrasive.grades import Abrasive, custom, find
-from ravden.core.abrasive.job import Job
-from ravden.core.abrasive.ladder import Ladder, evaluate, plan
+from ravden.core.abrasive.job import KEY, KEY_UM, Job
+from ravden.core.abrasive.ladder import Ladder, evaluate
 from ravden.core.abrasive.remarks import Remark, ambiguous, judge
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft, odds_class
 from ravden.core.abrasive.schools import schools
-from ravden.core.abrasive.scratch import SOFT_K, SOFTEST_K, USUAL_WEAR, Rung, hardness_from_margin_MPa
+from ravden.core.abrasive.scratch import KEY_SOFTEST_K, SOFT_K, SOFTEST_K, USUAL_WEAR, Rung, hardness_from_margin_MPa
 from ravden.core.abrasive.sequence import equally_good
 from ravden.core.errors import InputError, need, need_above, need_in
 from ravden.core.plan.rubout import Drawer
@@ -21,13 +23,16 @@ USUAL_MARGIN_K = 38.0  # the reference film, 120 MPa
 
 
 class RubZoneIn(Case):
-    """A zone to be rubbed out."""
+    """A zone to be rubbed out. share: of the strokes that cross it; floor: of the least film that it asks for; as is
+    usual for its kind where not told."""
 
     name: str
     film_um: float
     sd_um: float
     area_cm2: float
     kind: Literal["flat", "contour", "edge"] = "flat"
+    share: float | None = None
+    floor: float | None = None
 
 
 class OwnAbrasiveIn(Case):
@@ -49,7 +54,8 @@ class RubOutIn(Case):
     custom: list[OwnAbrasiveIn] = []
     wear: dict[str, float] = {}
     min_film_um: float = 40.0
-    target: Literal["matte", "satin", "semi-gloss", "gloss", "mirror"] = "gloss"
+    target: Literal["key", "matte", "satin", "semi-gloss", "gloss", "mirror"] = "gloss"
+    key_um: tuple[float, float] = KEY_UM
     margin_K: float | None = None
     hardness_MPa: float | None = None
     backing: str | None = None
@@ -77,9 +83,12 @@ def rubout(case: RubOutIn, catalogue: Catalogue) -> dict[str, Any]:
     if case.hardness_MPa is None:
         margin = USUAL_MARGIN_K if case.margin_K is None else case.margin_K
         need_in(margin, -300, 300, "margin_K", "K")
-        if margin < SOFTEST_K:
-            return _refused(f"the film is too soft to sand: {margin:.0f} K above the bench where 15 K is wanted; wait")
-        hardness = hardness_from_margin_MPa(margin)
+        least = KEY_SOFTEST_K if case.target == KEY else SOFTEST_K
+        if margin < least:
+            return _refused(
+                f"the film is too soft to sand: {margin:.0f} K above the bench where {least:.0f} K is wanted; wait"
+            )
+        hardness = hardness_from_margin_MPa(margin, least)
     else:
         margin, hardness = None, case.hardness_MPa
     job = _job(case, hardness)
@@ -105,7 +114,7 @@ def rubout(case: RubOutIn, catalogue: Catalogue) -> dict[str, Any]:
         every = [*rungs(owned, "owned"), *[drawer.rung(a, case.mode, hardness) for a in own]]
         found = judge(job, mine, every)
         grave = next((r for r in found if r.grave), None)
-        out = _ladder_out(evaluate(job, mine, every), job, every, [*said, *found])
+        out = _ladder_out(evaluate(job, mine), job, every, [*said, *found])
         return out | ({"verdict": "refused", "reason": out["reason"] or grave.text} if grave else {})
     every = [*rungs(owned, "owned"), *[drawer.rung(a, case.mode, hardness) for a in own]]
     try:
@@ -128,15 +137,25 @@ def _job(case: RubOutIn, hardness_MPa: float) -> Job:
         need_in(z.film_um, 0, 5000, f"zones[{i}].film_um", "um")
         need_in(z.sd_um, 0, 5000, f"zones[{i}].sd_um", "um")
         need_in(z.area_cm2, 0.01, 1e6, f"zones[{i}].area_cm2", "cm2")
+        need_in(1.0 if z.share is None else z.share, 0.01, 2, f"zones[{i}].share")
+        need_in(1.0 if z.floor is None else z.floor, 0, 1, f"zones[{i}].floor")
     zones = tuple(
-        ZoneFilmLeft(name=z.name, kind=z.kind, film_um=z.film_um, sd_um=z.sd_um, area_cm2=z.area_cm2)
+        ZoneFilmLeft(
+            name=z.name,
+            kind=z.kind,
+            film_um=z.film_um,
+            sd_um=z.sd_um,
+            area_cm2=z.area_cm2,
+            share=math.nan if z.share is None else z.share,
+            floor=math.nan if z.floor is None else z.floor,
+        )
         for z in case.zones
     )
     return Job(
         texture_um=case.texture_um, zones=zones, min_film_um=case.min_film_um, target=case.target,
         hardness_MPa=hardness_MPa, refractive_index=case.refractive_index, mode=case.mode, slack=case.slack,
         ratio_max=case.ratio_max, objective=case.objective, odds_limit=tuple(case.odds_limit.items()),
-        flatted=case.flatted, edges_count=case.edges_worked,
+        flatted=case.flatted, edges_count=case.edges_worked, key_um=case.key_um,
     )  # fmt: skip
 
 
@@ -181,7 +200,12 @@ def _ladder_out(ladder: Ladder, job: Job, drawer: Sequence[Rung], said: Sequence
         "odds": {name: {"odds": p, "class": odds_class(p)} for name, p in ladder.odds.items()},
         "caps_um": ladder.caps_um,
         "gloss60": ladder.steps[-1].gu60,
-        "verdict": ladder.verdict,
+        "verdict": ladder.verdict.word,
+        "kept_off": {
+            n: None if k is None else ladder.rungs[k].abrasive.id for n, k in ladder.verdict.joins.items() if k != 0
+        },
+        "measure": list(ladder.verdict.measure),
+        "short": list(ladder.verdict.short),
         "reason": ladder.reason,
         "remarks": [_remark(r) for r in remarks],
         "changes": [

@@ -73,6 +73,8 @@ def _wire_booth(window: MainWindow) -> None:
     window.places.notices.failed.connect(window.failed)
     window.places.notices.on = remembered.notify
     window.menus.notify.setChecked(remembered.notify)
+    window.session.tools = tuple(remembered.tools)
+    window.menus.gauge.setChecked("gauge" in remembered.tools)
     window.desktop.failed.connect(window.say)
 
 

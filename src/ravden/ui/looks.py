@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 
+from ravden.core.abrasive.verdict_words import GAUGE
 from ravden.ui.theme import style
 
 if TYPE_CHECKING:
@@ -50,6 +51,13 @@ class Looks:
         if hasattr(self._window, "places"):
             self._window.places.notices.on = on
             self._window.places.notices.look()
+
+    def turn_gauge(self, on: bool) -> None:
+        """Whether advice may ask for a film gauge."""
+        window = self._window
+        others = [t for t in window.remembered.tools if t != GAUGE]
+        window.remembered.tools = [GAUGE, *others] if on else others
+        window.session.set_tools(window.remembered.tools)
 
     def _apply(self) -> None:
         window = self._window

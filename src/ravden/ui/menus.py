@@ -71,6 +71,11 @@ class Menus:
         self.notify.toggled.connect(window.looks.turn_notices)
         self._actions.append(self.notify)
         look.addAction(self.notify)
+        self.gauge = QAction("There is a film gauge here that reads on wood", window)
+        self.gauge.setCheckable(True)
+        self.gauge.toggled.connect(window.looks.turn_gauge)
+        self._actions.append(self.gauge)
+        look.addAction(self.gauge)
         self._add(look, "Full screen, or not", "F11", window.looks.turn_full)
 
     def _add(self, menu: QMenu, text: str, shortcut: str, slot: Callable[[], object]) -> None:

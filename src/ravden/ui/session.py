@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
@@ -56,6 +56,7 @@ class ShopSession:
         self._shipped = catalogue
         self.clock = clock
         self.units = units or Units()
+        self.tools: tuple[str, ...] = ("gauge", "comb", "micrometer", "scale")  # what there is to measure with
         self.journal: Journal | None = None
         self.entries: list[Entry] = []
         self.shop = Shop(name="", racked={})
@@ -120,6 +121,11 @@ class ShopSession:
         if instrument_id != self.selected and instrument_id in self.shop.racked:
             self.selected = instrument_id
             self.tell(Changes(origin=origin, selection=True))
+
+    def set_tools(self, tools: Sequence[str]) -> None:
+        """What there is to measure with, from now on."""
+        self.tools = tuple(tools)
+        self.tell(Changes(origin="tools", appearance=True))
 
     def set_units(self, system: str) -> None:
         """metric or us."""

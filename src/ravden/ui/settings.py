@@ -16,6 +16,9 @@ NOT_KEPT = (
 )
 
 
+TOOLS = ("gauge", "comb", "micrometer", "scale")
+
+
 class Settings(msgspec.Struct, kw_only=True):
     """Remembered choices."""
 
@@ -24,6 +27,8 @@ class Settings(msgspec.Struct, kw_only=True):
     contrast: bool = False
     sound: str = "loud"
     notify: bool = False
+    tools: list[str] = list(TOOLS)  # what there is to measure with
+    told: list[str] = []  # what has been told once and need not be again
     place: str = "rack"
     last_file: str = ""
     recent: list[str] = []

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ravden.core.abrasive.job import Job, may_follow
+from ravden.core.abrasive.job import KEY, Job, may_follow
 from ravden.core.abrasive.ladder import Ladder, totals
 from ravden.core.abrasive.scratch import Rung, removal_um
 
@@ -48,9 +48,14 @@ def _without(job: Job, rungs: list[Rung], at: int, base: tuple[float, float]) ->
     if not rest:
         return Change(rung=rung, at=at, used=True, needed="it is the only rung")
     if at == len(rest):
-        return Change(rung=rung, at=at, used=True, needed="it leaves the sheen that is wanted")
+        return Change(
+            rung=rung,
+            at=at,
+            used=True,
+            needed="it leaves the key that is wanted" if job.target == KEY else "it leaves the sheen that is wanted",
+        )
     after, before = rest[at], rest[at - 1] if at else job.after
-    remove = removal_um(after, before, job.texture_um, job.area_cm2, last=at == len(rest) - 1)
+    remove = removal_um(after, before, job.texture_um)
     if remove > after.d_max_um:
         words = f"needed: without it {after.abrasive.name} must take {remove:.1f} um, its limit is {after.d_max_um:.1f}"
         return Change(rung=rung, at=at, used=True, needed=words)

@@ -13,7 +13,7 @@ APERTURE_DEG = {20: (0.9, 1.8), 60: (2.2, 5.85), 85: (2.0, 3.0)}  # [STD] half a
 FLOOR_GU = 0.5
 RZ_PER_RA, RQ_PER_RA = 7.5, 1.28  # [ENG] overlapped grooves
 WINDOWS_GU60 = {"matte": (1.0, 10.0), "satin": (18.0, 42.0), "semi-gloss": (45.0, 72.0), "gloss": (74.0, 88.0)}  # [ENG]
-MIRROR_60, MIRROR_20 = 0.97, 0.90  # of what a perfectly smooth film gives [ENG]
+MIRROR_60, MIRROR_20 = 0.97, 0.86  # of what a perfectly smooth film gives [A]: a fine compound is enough
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -76,7 +76,8 @@ def learn(rubbed: Sequence[Rubbed], shone: Sequence[Shone], start: Hands | None 
     cut, scratch = start.cut, start.scratch
     for r in rubbed:
         need_above(r.minutes, 0, "minutes", 10_000)
-        expected = rate_um_s(r.rung) * 60.0 * r.minutes * r.rung.backing.contact_cm2 * 0.85 / r.area_cm2
+        backing = r.rung.backing
+        expected = rate_um_s(r.rung) * 60.0 * r.minutes * backing.contact_cm2 * backing.duty / r.area_cm2
         error = math.sqrt(2.0) * max(r.sd_um, 0.1)
         gone = max(r.before_um - r.after_um, 0.5 * error)
         cut = cut.told(math.log(gone / expected), math.hypot(error / gone, UNEVEN_LN_SD))

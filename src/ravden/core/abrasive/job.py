@@ -1,10 +1,11 @@
 """What is to be rubbed out, and what may follow what."""
 
+import math
 from dataclasses import dataclass
 
 from ravden.core.abrasive import gloss
 from ravden.core.abrasive.sandthrough import ODDS_LIMIT, ZoneFilmLeft
-from ravden.core.abrasive.scratch import Rung, removal_um
+from ravden.core.abrasive.scratch import Rung, removal_um, residual_um
 from ravden.core.errors import need, need_above, need_in
 from ravden.core.record import SHEENS
 
@@ -12,11 +13,17 @@ FINER = 0.97  # a rung must leave less than this share of the scratch before it
 RATIO_MAX = 1.8  # [ENG] normal habit; 1.5 careful, 2.2 bold
 SLACK = 0.8  # [ENG] plan with this share of what a grade can take off
 LAST_RZ_UM = 4.5  # [ENG] coarser and single scratches show
-SOFT_START_UM = 1.0  # a soft backing rides any texture rougher than this
-SOFT_BACKINGS = ("foam", "finger", "orbital-foam")
+# The roughest texture that may be begun with what rides over bumps [um, A]: soft backings and discs, wool, the rest.
+SOFT_START_UM, WOOL_START_UM, POLISH_START_UM = 4.0, 2.0, 1.0
+SOFT_BACKINGS = ("foam", "foam-disc", "finger", "orbital-foam")
+KEY = "key"  # the target of a level that coats follow: no sheen, but something for the next coat to hold on to
+KEY_UM = (21.8, 25.8)  # [A] grain that leaves it, P800 to P600
+PADDED_KEY_UM, PADDED_COAT_UM = (15.3, 18.3), 5.0  # [A] the same under coats so thin: P1200 to P1000
+KEY_SLACK = 0.03  # of the grain, at either end
+SMALL_SHARE = 0.15  # [A] of the area: a zone that may join late or be left alone
 MODES = ("wet", "dry", "machine")
 SAME_GRADE = 1.12  # grains no further apart than this are one grade
-WEIGHT = {"balanced": (1.0, 1.0), "time": (1.0, 0.0), "film": (0.001, 1.0)}  # minutes, micrometres
+WEIGHT = {"balanced": (1.0, 3.0), "time": (1.0, 0.0), "film": (0.001, 1.0)}  # minutes, micrometres
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,7 +32,8 @@ class Job:
 
     odds_limit: odds of going below the floor that are put up with, by kind of zone, where not as usual; flatted: the
     film is dulled by particles all through; after: the rung that was done last, where the work has begun; edges_count:
-    the edges are worked with the rest from the first rung on.
+    the edges are worked with the rest from the first rung on; key_um: grain of the last paper where the target is a
+    key; out: names of zones that need not bear the whole ladder.
     """
 
     texture_um: float
@@ -42,6 +50,8 @@ class Job:
     flatted: bool = False
     after: Rung | None = None
     edges_count: bool = False
+    key_um: tuple[float, float] = KEY_UM
+    out: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
         need_above(self.texture_um, 0, "texture_um", 1000)
@@ -49,7 +59,10 @@ class Job:
         names = [z.name for z in self.zones]
         need(len(set(names)) == len(names), "zones", "two zones have the same name")
         need_in(self.min_film_um, 0, 5000, "min_film_um", "um")
-        need(self.target in SHEENS, "target", f"must be one of {', '.join(SHEENS)} (got {self.target})")
+        need(
+            self.target in (*SHEENS, KEY), "target", f"must be {KEY} or one of {', '.join(SHEENS)} (got {self.target})"
+        )
+        need(0 < self.key_um[0] <= self.key_um[1] <= 1000, "key_um", "must be two grain sizes, the finer first")
         need_above(self.hardness_MPa, 0, "hardness_MPa", 1e4)
         need_in(self.refractive_index, 1.3, 2, "refractive_index")
         need(self.mode in MODES, "mode", f"must be wet, dry or machine (got {self.mode})")
@@ -70,8 +83,16 @@ class Job:
         return dict(self.odds_limit).get(kind, ODDS_LIMIT[kind])
 
     def counts(self, zone: ZoneFilmLeft) -> bool:
-        """Whether a zone has to bear the whole ladder: edges are kept off until a fine grit unless told otherwise."""
-        return zone.kind != "edge" or self.edges_count
+        """Whether a zone has to bear the whole ladder: edges are kept off until a soft grade unless told otherwise."""
+        return (zone.kind != "edge" or self.edges_count) and zone.name not in self.out
+
+    def small(self, zone: ZoneFilmLeft) -> bool:
+        """Whether a zone is so small that it may join late or be left alone."""
+        return zone.kind != "edge" and zone.area_cm2 <= SMALL_SHARE * self.area_cm2
+
+    def residual_um(self, last: Rung) -> float:
+        """Depth of the last scratches, which no coat to come will fill [um]."""
+        return 0.0 if self.target == KEY else residual_um(last)
 
 
 def is_soft(rung: Rung) -> bool:
@@ -79,11 +100,19 @@ def is_soft(rung: Rung) -> bool:
     return rung.abrasive.kind != "paper" or rung.backing.id in SOFT_BACKINGS
 
 
+def roughest_start_um(rung: Rung) -> float:
+    """The roughest texture a rung may be the first on [um]; no limit but its own for a paper on something firm."""
+    if not is_soft(rung):
+        return math.inf
+    by_kind = {"wool": WOOL_START_UM, "polish": POLISH_START_UM, "powder": POLISH_START_UM}
+    return by_kind.get(rung.abrasive.kind, SOFT_START_UM)
+
+
 def may_follow(job: Job, rung: Rung, before: Rung | None) -> bool:
     """Whether a rung may come next at all, whatever film it takes."""
     a = rung.abrasive
     if before is None:
-        return a.kind != "wool" and not (is_soft(rung) and job.texture_um > SOFT_START_UM)
+        return job.texture_um <= roughest_start_um(rung)
     if before.abrasive.kind == "wool":
         return False
     if a.kind != "wool" and not rung.rz_um < FINER * before.rz_um:
@@ -96,13 +125,18 @@ def reachable(job: Job, rung: Rung, before: Rung | None, *, last: bool) -> float
     """Film the rung would take after ``before`` [um], or None where that step is not workable. Wool only ends."""
     if not may_follow(job, rung, before) or (rung.abrasive.kind == "wool" and not last):
         return None
-    remove = removal_um(rung, before, job.texture_um, job.area_cm2, last)
+    remove = removal_um(rung, before, job.texture_um)
     return remove if remove <= job.slack * rung.d_max_um else None
 
 
 def finishes(job: Job, rung: Rung, before: Rung | None = None) -> bool:
-    """Whether the job may stop at this rung: its sheen is the one asked for, and no single scratch shows."""
-    if rung.rz_um > LAST_RZ_UM or (rung.abrasive.kind == "wool" and before is None):
+    """Whether the job may stop at this rung: its sheen is the one asked for, and no single scratch shows; or it leaves
+    the key that is asked for."""
+    if job.target == KEY:
+        low, high = job.key_um
+        fits = low * (1.0 - KEY_SLACK) <= rung.abrasive.d50_um <= high * (1.0 + KEY_SLACK)
+        return rung.abrasive.kind == "paper" and fits
+    if rung.rz_um > LAST_RZ_UM:
         return False
     return gloss.meets(job.target, sheen_after(job, rung, before), job.refractive_index)
 

@@ -1,31 +1,23 @@
-"""A ladder of grits worked out rung by rung: film, time, sheen and odds; and the ladder to propose."""
+"""A ladder of grits worked out rung by rung: film, time, sheen, odds, and what the film says to it."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.abrasive import gloss, sandthrough
-from ravden.core.abrasive.job import SLACK, Job, finishes, reachable, sheen_after
-from ravden.core.abrasive.sandthrough import EXPOSURE, ZoneFilmLeft
-from ravden.core.abrasive.scratch import (
-    Rung,
-    minutes,
-    per_pass_um,
-    pieces_of_paper,
-    removal_um,
-    residual_um,
-)
-from ravden.core.abrasive.sequence import Path, affordable, cheapest, more_film_um
-from ravden.core.errors import InputError, need
-from ravden.core.record import SHEENS
-
-GAUGED_SD_UM = 3.0  # [A] what a few touches of a gauge leave unsure, with 5 % of the film
+from ravden.core.abrasive.job import SLACK, WEIGHT, Job, sheen_after
+from ravden.core.abrasive.sandthrough import ZoneFilmLeft
+from ravden.core.abrasive.scratch import Rung, minutes, per_pass_um, pieces_of_paper, removal_um
+from ravden.core.abrasive.sequence import Path
+from ravden.core.abrasive.verdict import Verdict, judged
+from ravden.core.abrasive.verdict_words import shortage, to_measure
+from ravden.core.errors import need
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
     """One rung of a ladder.
 
-    film_left_um: by zone, after it, edges counted as worked only once they are allowed; odds: by zone, of having gone
+    film_left_um: by zone, after it, a zone counted as worked only once it has joined; odds: by zone, of having gone
     below the floor if one stopped here; strokes: by zone, full strokes of this block that are still safe before it;
     pieces: faces of paper; sheen: words and figures, band: their ends.
     """
@@ -48,7 +40,8 @@ class Step:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ladder:
-    """A whole rub-out. residual_um: depth of the last scratches, film one cannot count on."""
+    """A whole rub-out. residual_um: depth of the last scratches, film one cannot count on; reason: what the film says
+    to it, where it is not simply enough."""
 
     steps: tuple[Step, ...]
     residual_um: float
@@ -56,36 +49,36 @@ class Ladder:
     film_used_um: float
     odds: dict[str, float]
     caps_um: dict[str, float]
-    edges_from: str | None
-    edges_kept_out: bool
-    film_ok: bool
-    verdict: str
-    reason: str
+    verdict: Verdict
+    edges: tuple[str, ...]
+    reason: str = ""
 
     @property
     def rungs(self) -> Path:
         return tuple(s.rung for s in self.steps)
 
+    @property
+    def film_ok(self) -> bool:
+        """Whether the film is not known to be short."""
+        return not self.verdict.short
 
-def plan(job: Job, drawer: Sequence[Rung], *, explain: bool = True) -> Ladder:
-    """The ladder for a job from what is in the drawer. Raises InputError, with what to do, when there is none.
+    @property
+    def kept_off(self) -> dict[str, str | None]:
+        """Zones that are not worked from the first rung on: the grade they are worked from, None: never."""
+        joins = self.verdict.joins
+        return {n: None if k is None else self.steps[k].rung.abrasive.name for n, k in joins.items() if k != 0}
 
-    Where the film cannot pay for any, the cheapest in film is worked out and refused with the reason; explain: and with
-    what could be done instead, which takes longer.
-    """
-    if not drawer:
-        raise InputError("owned", "the drawer is empty: add the papers and compounds you have")
-    if job.flatted:
-        raise InputError("target", flatted_words(job.target))
-    tight = replace(job, slack=1.0)
-    for attempt in (job, tight):
-        rungs = affordable(attempt, drawer)
-        if rungs is not None:
-            return evaluate(job, rungs)
-    rungs = cheapest(replace(tight, objective="film"), drawer)
-    if rungs is None:
-        raise InputError("owned", _why_not(tight, drawer))
-    return evaluate(job, rungs, drawer if explain else ())
+    @property
+    def edges_from(self) -> str | None:
+        """The grade from which on the edges are worked; None: never, or there are none."""
+        late = [self.verdict.joins[n] for n in self.edges]
+        if not late or None in late:
+            return None
+        return self.steps[max(k for k in late if k is not None)].rung.abrasive.name
+
+    @property
+    def edges_kept_out(self) -> bool:
+        return any(self.verdict.joins[n] is None for n in self.edges)
 
 
 def flatted_words(target: str) -> str:
@@ -101,83 +94,52 @@ def flatted_words(target: str) -> str:
     )
 
 
-def _why_not(job: Job, drawer: Sequence[Rung]) -> str:
-    """The nearest thing that can be done, where no ladder reaches the target. job: with no slack kept."""
-    usable = [r for r in drawer if r.abrasive.on_film]
-    if not usable:
-        return "nothing in the drawer is for film: stones, loose grain and garnet are not; add papers or compounds"
-    if job.after is not None and any(finishes(job, r, job.after) for r in usable):
-        return (
-            f"the grades in the drawer are too far from {job.after.abrasive.name} to reach {job.target}: "
-            "add one in between"
-        )
-    starts = [r for r in usable if reachable(job, r, job.after, last=False) is not None]
-    if not starts and job.after is None:
-        need_um = max(0.8 * job.texture_um, 1.0) * 1.15 / 1.5
-        return (
-            f"nothing in the drawer can level {job.texture_um:.0f} um of texture: "
-            f"a paper of about {need_um:.0f} um grain or coarser, on a firm block, is wanted first"
-        )
-    if not any(finishes(job, r, job.after or starts[0]) for r in usable):
-        nearest = _nearest_sheen(job, drawer)
-        near = f", or stop at {nearest}, which it can reach" if nearest else ""
-        return f"nothing in the drawer ends at {job.target}; add a grade or compound that does{near}"
-    nearest = _nearest_sheen(job, drawer)
-    near = f", or stop at {nearest}" if nearest else ""
-    return (
-        f"the grades in the drawer are too far apart to get from {job.texture_um:.0f} um of texture to {job.target}: "
-        f"add one in between{near}"
-    )
-
-
-def _nearest_sheen(job: Job, drawer: Sequence[Rung]) -> str | None:
-    """The next duller sheen the drawer can reach."""
-    for name in reversed(SHEENS[: SHEENS.index(job.target)]):
-        if cheapest(replace(job, target=name), drawer) is not None:
-            return name
-    return None
+def removes_of(job: Job, rungs: Sequence[Rung]) -> list[float]:
+    """Film every rung of a sequence takes off the flats [um]."""
+    return [removal_um(r, rungs[i - 1] if i else job.after, job.texture_um) for i, r in enumerate(rungs)]
 
 
 def totals(job: Job, rungs: Sequence[Rung]) -> tuple[float, float] | None:
     """Minutes and film of a sequence [min, um]; None where a step of it takes more than its grade can."""
-    area, time, film = job.area_cm2, 0.0, 0.0
-    for i, rung in enumerate(rungs):
-        remove = removal_um(rung, rungs[i - 1] if i else job.after, job.texture_um, area, last=i == len(rungs) - 1)
-        if remove > rung.d_max_um:
-            return None
-        time += minutes(rung, remove, area)
-        film += remove
-    return time, film + residual_um(rungs[-1], area)
+    removes = removes_of(job, rungs)
+    if any(d > r.d_max_um for d, r in zip(removes, rungs, strict=True)):
+        return None
+    time = sum(minutes(r, d, job.area_cm2) for d, r in zip(removes, rungs, strict=True))
+    return time, sum(removes) + job.residual_um(rungs[-1])
 
 
-def evaluate(job: Job, rungs: Sequence[Rung], drawer: Sequence[Rung] = ()) -> Ladder:
-    """Work out a given sequence: film, time, sheen and odds, rung by rung. drawer: to look for what could be done
-    instead, where the film cannot pay."""
+def score(job: Job, rungs: Sequence[Rung]) -> float:
+    """What a workable sequence costs by the job's objective."""
+    found = totals(job, rungs)
+    assert found is not None
+    time_weight, film_weight = WEIGHT[job.objective]
+    return time_weight * found[0] + film_weight * found[1]
+
+
+def evaluate(job: Job, rungs: Sequence[Rung]) -> Ladder:
+    """Work out a given sequence: film, time, sheen and odds, rung by rung, and the verdict of the film."""
     need(len(rungs) > 0, "sequence", "must name at least one grade")
     area = job.area_cm2
-    removes = [
-        removal_um(r, rungs[i - 1] if i else job.after, job.texture_um, area, last=i == len(rungs) - 1)
-        for i, r in enumerate(rungs)
-    ]
-    residual = residual_um(rungs[-1], area)
+    removes = removes_of(job, rungs)
+    residual = job.residual_um(rungs[-1])
     cv = max(r.backing.cv for r in rungs)
+    verdict = judged(job, rungs, removes, cv)
     caps = {z.name: most_um(job, z, cv) for z in job.zones}
-    edges_from = 0 if job.edges_count else _edges_allowed_from(job, rungs, removes, residual, caps)
     spent = {z.name: 0.0 for z in job.zones}
+    worked: set[str] = set()
     steps = []
     for i, (rung, remove) in enumerate(zip(rungs, removes, strict=True)):
         before = rungs[i - 1] if i else job.after
         last = i == len(rungs) - 1
-        worked = [z for z in job.zones if z.kind != "edge" or (edges_from is not None and i >= edges_from)]
+        takes = {z.name: rung.backing.bears_on(z.kind) * z.share for z in job.zones}
         strokes = {
-            z.name: sandthrough.safe_passes(
-                caps[z.name], spent[z.name], per_pass_um(rung), rung.backing.bears_on(z.kind) * EXPOSURE[z.kind]
-            )
+            z.name: sandthrough.safe_passes(caps[z.name], spent[z.name], per_pass_um(rung), takes[z.name])
             for z in job.zones
         }
-        for z in worked:
-            spent[z.name] += remove * rung.backing.bears_on(z.kind) * EXPOSURE[z.kind]
-        own = residual_um(rung, area)
+        worked |= {n for n, k in verdict.joins.items() if k is not None and i >= k}
+        for n in worked:
+            spent[n] += remove * takes[n]
+        own = job.residual_um(rung)
         found = sheen_after(job, rung, before)
         steps.append(
             Step(
@@ -193,32 +155,26 @@ def evaluate(job: Job, rungs: Sequence[Rung], drawer: Sequence[Rung] = ()) -> La
                     rung.abrasive.covered, job.refractive_index,
                 ),
                 film_left_um={z.name: z.film_um - spent[z.name] for z in job.zones},
-                odds={z.name: _odds(job, z, spent[z.name] + own, cv) if z in worked else 0.0 for z in job.zones},
+                odds={z.name: _odds(job, z, spent[z.name] + own, cv) if z.name in worked else 0.0 for z in job.zones},
                 strokes=strokes,
                 why=_why(job, rung, before, remove),
                 look_for=_look_for(rung, before, last),
                 tight=remove > SLACK * rung.d_max_um,
             )
         )  # fmt: skip
-    odds = {}
-    for z in job.zones:
-        untouched = z.kind == "edge" and edges_from is None
-        odds[z.name] = 0.0 if untouched else _odds(job, z, spent[z.name] + residual, cv)
-    bad = [z for z in job.zones if job.counts(z) and odds[z.name] > job.limit(z.kind) + 1e-9]
-    reason = _refusal(job, bad, spent, residual, cv, odds, drawer) if bad else ""
-    return Ladder(
+    ladder = Ladder(
         steps=tuple(steps),
         residual_um=residual,
         minutes=sum(s.minutes for s in steps),
         film_used_um=sum(removes) + residual,
-        odds=odds,
+        # A zone that is left alone runs no risk from this ladder.
+        odds={z.name: _odds(job, z, spent[z.name] + residual, cv) if z.name in worked else 0.0 for z in job.zones},
         caps_um=caps,
-        edges_from=None if edges_from is None else rungs[edges_from].abrasive.name,
-        edges_kept_out=any(z.kind == "edge" for z in job.zones) and edges_from is None,
-        film_ok=not bad,
-        verdict="refused" if bad else "ok",
-        reason=reason,
+        verdict=verdict,
+        edges=tuple(z.name for z in job.zones if z.kind == "edge"),
     )
+    reason = shortage(job, ladder) if verdict.short else to_measure(job, ladder)
+    return replace(ladder, reason=reason) if reason else ladder
 
 
 def most_um(job: Job, zone: ZoneFilmLeft, cv: float) -> float:
@@ -228,52 +184,6 @@ def most_um(job: Job, zone: ZoneFilmLeft, cv: float) -> float:
 
 def _odds(job: Job, zone: ZoneFilmLeft, removed_um: float, cv: float) -> float:
     return sandthrough.zone_odds(zone, removed_um, cv, job.min_film_um)
-
-
-def _refusal(
-    job: Job, bad: Sequence[ZoneFilmLeft], spent: dict[str, float], residual: float, cv: float, odds: dict[str, float],
-    drawer: Sequence[Rung],
-) -> str:  # fmt: skip
-    """Why the film cannot pay; told apart: too little of it, or too little known about it."""
-    worst = max(bad, key=lambda z: odds[z.name])
-    left = worst.film_um - spent[worst.name] - residual
-    floor = job.min_film_um * sandthrough.FLOOR_SHARE[worst.kind]
-    measured = replace(worst, sd_um=min(worst.sd_um, GAUGED_SD_UM + 0.05 * worst.film_um))
-    enough = sandthrough.zone_odds(measured, spent[worst.name] + residual, cv, job.min_film_um)
-    odds_words = sandthrough.odds_class(odds[worst.name])
-    if enough <= job.limit(worst.kind):
-        return (
-            f"{worst.name}: about {left:.0f} um should be left, but the film is known only to ±{worst.sd_um:.0f} um, "
-            f"so the odds of going below {floor:.0f} um are {odds_words}. A gauge reading there would settle it."
-        )
-    left_words = f"only about {left:.0f} um of sound film would be left" if left > 0 else "no sound film would be left"
-    return (
-        f"{worst.name}: {left_words}, and the odds of going below {floor:.0f} um are {odds_words}. "
-        f"{instead(job, drawer)}"
-    )
-
-
-def instead(job: Job, drawer: Sequence[Rung]) -> str:
-    """What else could be done where the film does not carry the ladder: more film, a duller sheen, or filling."""
-    tight = replace(job, slack=1.0)
-    more = more_film_um(tight, drawer) if drawer else None
-    spray = f"Spray about {more:.0f} um more first" if more is not None else "Spray more first"
-    duller = reversed(SHEENS[: SHEENS.index(job.target)]) if drawer else ()
-    dull = next((n for n in duller if affordable(replace(tight, target=n), drawer) is not None), None)
-    stop = f"stop at {dull}, which this film can pay for, " if dull else "" if drawer else "stop at a lower sheen, "
-    return f"{spray}, {stop}or fill the low spots so that less has to come off."
-
-
-def _edges_allowed_from(
-    job: Job, rungs: Sequence[Rung], removes: Sequence[float], residual: float, caps: dict[str, float]
-) -> int | None:
-    """The coarsest rung from which on the edges can be worked too; None: keep off them altogether."""
-    edges = [z for z in job.zones if z.kind == "edge"]
-    for k in range(len(rungs)):
-        wear = sum(d * r.backing.f_edge * EXPOSURE["edge"] for d, r in zip(removes[k:], list(rungs)[k:], strict=True))
-        if all(wear + residual <= caps[z.name] for z in edges):
-            return k
-    return None if edges else 0
 
 
 def _why(job: Job, rung: Rung, before: Rung | None, remove: float) -> str:

@@ -3,15 +3,16 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ravden.core.abrasive import gloss
+from ravden.core.abrasive.choice import plan
 from ravden.core.abrasive.grades import Abrasive, ambiguous_words, candidates, is_ambiguous
-from ravden.core.abrasive.job import LAST_RZ_UM, SAME_GRADE, SOFT_START_UM, Job, is_soft, may_follow, sheen_after
-from ravden.core.abrasive.ladder import Ladder, evaluate, flatted_words, plan, totals
-from ravden.core.abrasive.scratch import Rung, removal_um, residual_um
+from ravden.core.abrasive.job import KEY, SAME_GRADE, Job, finishes, may_follow, roughest_start_um, sheen_after
+from ravden.core.abrasive.ladder import Ladder, evaluate, flatted_words, totals
+from ravden.core.abrasive.scratch import Rung, removal_um
 from ravden.core.errors import InputError
 
 BACKWARD = 0.89  # grains in such a ratio go backwards
 WASTE_MIN, WASTE_SHARE = 3.0, 0.03  # what leaving a rung out must save to be worth saying
+COARSER_THAN = 0.9  # [A] of the texture: a first scratch so deep is coarser than is needed
 SLOW = 2.0  # times the time of the best ladder
 
 
@@ -38,7 +39,7 @@ def ambiguous(grades: Sequence[Abrasive], given: Sequence[str]) -> tuple[Remark,
 
 def judge(job: Job, rungs: Sequence[Rung], drawer: Sequence[Rung] = ()) -> tuple[Remark, ...]:
     """Every remark on a sequence of the user's own, in the order of its rungs; the whole last."""
-    ladder = evaluate(job, rungs, drawer)
+    ladder = evaluate(job, rungs)
     out: list[Remark] = []
     for i, rung in enumerate(rungs):
         before = rungs[i - 1] if i else job.after
@@ -52,14 +53,13 @@ def judge(job: Job, rungs: Sequence[Rung], drawer: Sequence[Rung] = ()) -> tuple
 def _start(job: Job, rung: Rung, ladder: Ladder) -> list[Remark]:
     name, pv = rung.abrasive.name, job.texture_um
     out = []
-    if is_soft(rung) and pv > SOFT_START_UM:
+    if pv > roughest_start_um(rung):
         text = "Soft backing follows the bumps. It will shine the orange peel, not level it."
         out.append(Remark(code="START_SOFT", text=text, at=0, grave=True))
-    deepest = residual_um(rung, job.area_cm2)
-    if deepest > 0.8 * pv and rung.pit_um > 0.4 * pv:
+    if rung.abrasive.kind != "wool" and rung.pit_um > COARSER_THAN * pv:
         text = (
-            f"{name} is coarser than this surface needs. Its deepest scratches ({deepest:.0f} um) go deeper than the "
-            f"texture ({0.8 * pv:.0f} um)."
+            f"{name} is coarser than this surface needs: its scratches are {rung.pit_um:.0f} um deep, the texture only "
+            f"{pv:.0f} um."
         )
         out.append(Remark(code="START_TOO_COARSE", text=text, at=0))
     remove, limit = ladder.steps[0].remove_um, rung.d_max_um
@@ -118,7 +118,7 @@ def _wasteful(job: Job, rungs: Sequence[Rung], ladder: Ladder) -> Remark | None:
         after, before = rest[i], rest[i - 1] if i else job.after
         if before is not None and not may_follow(job, after, before):
             continue
-        if removal_um(after, before, job.texture_um, job.area_cm2, last=i == len(rest) - 1) > 0.8 * after.d_max_um:
+        if removal_um(after, before, job.texture_um) > 0.8 * after.d_max_um:
             continue
         saved = ladder.minutes - found[0]
         if saved > max(WASTE_MIN, WASTE_SHARE * ladder.minutes) and (best is None or saved > best[0]):
@@ -135,14 +135,20 @@ def _whole(job: Job, rungs: Sequence[Rung], ladder: Ladder, drawer: Sequence[Run
     out = []
     last = rungs[-1]
     found = sheen_after(job, last, rungs[-2] if len(rungs) > 1 else job.after)
-    if job.flatted:
+    if job.flatted and job.target != KEY:
         words = flatted_words(job.target)
         out.append(Remark(code="FLATTED_FILM_WONT_POLISH", text=words[0].upper() + words[1:] + ".", grave=True))
-    elif not gloss.meets(job.target, found, job.refractive_index) or last.rz_um > LAST_RZ_UM:
-        text = (
-            f"Ending at {last.abrasive.name} leaves about {found.gu60:.0f} gloss units at 60 degrees ({found.name}). "
-            f"That is not {job.target}."
-        )
+    elif not finishes(job, last, rungs[-2] if len(rungs) > 1 else job.after):
+        if job.target == KEY:
+            text = (
+                f"Ending at {last.abrasive.name} leaves no key for the next coat: end on a paper of "
+                f"{job.key_um[0]:.0f} to {job.key_um[1]:.0f} um grain."
+            )
+        else:
+            text = (
+                f"Ending at {last.abrasive.name} leaves about {found.gu60:.0f} gloss units at 60 degrees "
+                f"({found.name}). That is not {job.target}."
+            )
         out.append(Remark(code="FINISH_MISSES_SHEEN", text=text, at=len(rungs) - 1))
     if drawer and not job.flatted:
         try:
@@ -153,9 +159,9 @@ def _whole(job: Job, rungs: Sequence[Rung], ladder: Ladder, drawer: Sequence[Run
             names = ", ".join(r.abrasive.name for r in best.rungs)
             text = f"This works but takes about {ladder.minutes / best.minutes:.1f} times as long as {names}."
             out.append(Remark(code="SLOW", text=text))
-    for z in job.zones:
-        used = z.film_um - ladder.steps[-1].film_left_um[z.name] + ladder.residual_um
-        if job.counts(z) and used > ladder.caps_um[z.name] + 1e-9:
-            text = f"Too much film: {z.name} {used:.0f} um used, {ladder.caps_um[z.name]:.0f} um allowed by its odds."
-            out.append(Remark(code="FILM_CAP", text=text, grave=True))
+    for name in ladder.verdict.short:
+        zone = next(z for z in job.zones if z.name == name)
+        used = zone.film_um - ladder.steps[-1].film_left_um[name] + ladder.residual_um
+        text = f"Too much film: {name} {used:.0f} um used, {ladder.caps_um[name]:.0f} um allowed by its odds."
+        out.append(Remark(code="FILM_CAP", text=text, grave=True))
     return out

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from ravden.core.abrasive.job import SAME_GRADE, Job, finishes, is_soft, may_follow
 from ravden.core.abrasive.ladder import Ladder, evaluate
-from ravden.core.abrasive.scratch import Rung, removal_um, residual_um
+from ravden.core.abrasive.scratch import Rung, deepest_um, removal_um
 from ravden.core.abrasive.sequence import Path, affordable, cheapest
 
 DEEPEST_START = 0.5  # [A] of the texture: what a coarse start may leave to be taken out
@@ -54,9 +54,9 @@ def every_grade(job: Job, drawer: Sequence[Rung]) -> Path | None:
         for i, r in enumerate(usable)
         if may_follow(job, r, None)
         and not is_soft(r)
-        and residual_um(r, area) <= DEEPEST_START * pv
-        and removal_um(r, None, pv, area) <= r.d_max_um
-    ] or [i for i, r in enumerate(usable) if may_follow(job, r, None) and removal_um(r, None, pv, area) <= r.d_max_um]
+        and deepest_um(r, area) <= DEEPEST_START * pv
+        and removal_um(r, None, pv) <= r.d_max_um
+    ] or [i for i, r in enumerate(usable) if may_follow(job, r, None) and removal_um(r, None, pv) <= r.d_max_um]
     if not starts and job.after is None:
         return None
     out = [] if job.after is not None else [usable[starts[0]]]

@@ -15,19 +15,25 @@ COVERAGE = 1.15  # [ENG] one sigma of removal unevenness
 TEXTURE_SHARE = 0.8  # [ENG] mean film lost to level a texture, over its peak-to-valley
 CELL_CM2, SURVIVE = 0.04, 0.90  # [ENG] cell of the extreme-value count; odds that no deeper pit survives
 SETUP_MIN = {"paper": 3.0, "foam": 3.0, "cushion": 3.0, "polish": 4.0, "powder": 4.0, "wool": 3.0}  # [ENG]
-# The most film a grade can usefully take off, over its grain [ENG; cushion and powder A, as the foam-backed].
-MOST_PER_GRAIN = {"paper": 1.5, "foam": 0.5, "cushion": 0.5, "powder": 0.5}
+# The most film a grade can usefully take off [um]: of paper .14 d^1.45 [A]; of the rest a share of its grain [ENG;
+# cushion and powder A, as the foam-backed].
+PAPER_MOST, PAPER_MOST_EXPONENT = 0.14, 1.45
+MOST_PER_GRAIN = {"foam": 0.5, "cushion": 0.5, "powder": 0.5}
+ERASES = 1.4  # [A] share of the typical pit a rung takes out; the rarer, deeper ones are stray, worked on the spot
+WOOL_BLENDS = 0.35  # [ENG] of its own pit: all that wool takes where the surface under it is finer
 USUAL_WEAR = 0.45  # neither fresh nor worn out: what the constants are for
 CUT_PER_GRAIN = {"wet": 8.0, "dry": 4.0, "machine": 4.0}  # [ENG] um of film a piece removes per um of grain
-WOOL_CUT = 0.15  # [ENG] of paper; [A] of loose powder too, whose grain rolls
+LOOSE_CUT = {"wool": 0.8, "powder": 0.15}  # [A] of paper: wool blends in minutes; loose grain rolls
 BLOCK_M, BLOCK_CM2 = 0.10, 70.0  # a hand block, along the stroke, and its face
-WOOL_MOST_UM = 1.0  # [ENG]
+WOOL_MOST_UM = 2.5  # [A]
 SOFTEST_K, SOFT_K = 15.0, 25.0  # [ENG] margins: below the first film gums, up to the second paper loads
+KEY_SOFTEST_K = 8.0  # [A] the same where coats follow and close the scratch again: paper only loads sooner
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Backing:
-    """What is behind the abrasive: pressure [kPa], speed [m/s], contact [cm2], and how it bears on shapes."""
+    """What is behind the abrasive: pressure [kPa], speed [m/s], contact [cm2], how it bears on shapes, and the share of
+    the rubbing time that cuts new film (lanes lap, one looks, wipes, rinses)."""
 
     id: str
     label: str
@@ -39,6 +45,7 @@ class Backing:
     cv: float
     f_contour: float
     f_edge: float
+    duty: float = 0.25
     basis: str = ""
 
     def bears_on(self, kind: str) -> float:
@@ -79,21 +86,24 @@ class Rung:
         a = self.abrasive
         if a.polish_max_um is not None:
             return a.polish_max_um
+        if a.kind == "paper":
+            return float(PAPER_MOST * a.grain_um**PAPER_MOST_EXPONENT)
         return WOOL_MOST_UM if a.kind == "wool" else MOST_PER_GRAIN[a.kind] * a.grain_um
 
 
-def hardness_from_margin_MPa(margin_K: float) -> float:
+def hardness_from_margin_MPa(margin_K: float, least_K: float = SOFTEST_K) -> float:
     """Indentation hardness from the film's margin over the bench, H = 25 + 2.5 M [MPa, ENG].
 
-    Raises InputError below 15 K, where film gums and paper loads.
+    Raises InputError below least_K, where film gums and paper loads.
 
     >>> hardness_from_margin_MPa(38)
     120.0
     """
     need_in(margin_K, -300, 300, "margin_K", "K")
-    if margin_K < SOFTEST_K:
+    if margin_K < least_K:
         raise InputError(
-            "margin_K", f"the film is too soft to sand well: {margin_K:.0f} K above the bench, 15 K wanted"
+            "margin_K",
+            f"the film is too soft to sand well: {margin_K:.0f} K above the bench, {least_K:.0f} K wanted",
         )
     return 25.0 + 2.5 * margin_K
 
@@ -130,29 +140,34 @@ def deepest_factor(area_cm2: float, gumbel_b: float) -> float:
     return max(1.0, 1.0 + gumbel_b * (math.log(cells) - math.log(-math.log(SURVIVE)) - 0.5772))
 
 
-def removal_um(rung: Rung, before: Rung | None, texture_um: float, area_cm2: float, last: bool = False) -> float:
+def removal_um(rung: Rung, before: Rung | None, texture_um: float) -> float:
     """Film this rung must take off [um]: level the texture (first rung), or erase the rung before; never less than its
-    own scratch, plus the coverage margin."""
+    own scratch, plus the coverage margin. Wool only blends, and lets the rest show through.
+
+    .. math:: D_1 = 1.15\\max(pit, 0.8 PV), \\quad D_{ij} = 1.15\\max(pit_j, 1.4\\,pit_i - pit_j)
+    """
     if before is None:
         return COVERAGE * max(rung.pit_um, TEXTURE_SHARE * texture_um)
-    old_deepest = deepest_factor(area_cm2, before.backing.gumbel_b) * before.pit_um
-    if rung.abrasive.kind == "wool" and last:
-        new_deepest = deepest_factor(area_cm2, rung.backing.gumbel_b) * rung.pit_um
-        return COVERAGE * max(0.35 * rung.pit_um, old_deepest - new_deepest)
-    return COVERAGE * max(rung.pit_um, old_deepest - rung.pit_um)
+    if rung.abrasive.kind == "wool":
+        return COVERAGE * max(WOOL_BLENDS * rung.pit_um, before.pit_um - rung.pit_um)
+    return COVERAGE * max(rung.pit_um, ERASES * before.pit_um - rung.pit_um)
 
 
-def residual_um(last: Rung, area_cm2: float) -> float:
-    """Depth of the deepest scratch left at the end, below the mean plane [um]: not film one can count on."""
-    return deepest_factor(area_cm2, last.backing.gumbel_b) * last.pit_um
+def residual_um(last: Rung) -> float:
+    """Depth of the scratches left at the end, below the mean plane [um]: not film one can count on."""
+    return ERASES * last.pit_um
+
+
+def deepest_um(rung: Rung, area_cm2: float) -> float:
+    """The single deepest scratch a rung leaves over an area [um]: a stray one, or the groove under a scuff."""
+    return deepest_factor(area_cm2, rung.backing.gumbel_b) * rung.pit_um
 
 
 def removal_constant(rung: Rung) -> float:
     """K of the Preston form, with wear and this user's own cut [-, ENG]: a worn paper cuts about half as fast."""
     a = rung.abrasive
     k = a.polish_k if a.polish_k is not None else 0.020 * (a.grain_um / 20.0) ** 1.6
-    if a.kind in ("wool", "powder"):
-        k *= WOOL_CUT
+    k *= LOOSE_CUT.get(a.kind, 1.0)
     worn = math.exp(-1.4 * (rung.wear - USUAL_WEAR)) if a.coated else 1.0
     return k * worn * rung.cut
 
@@ -175,8 +190,8 @@ def pieces_of_paper(rung: Rung, remove_um: float, area_cm2: float) -> float:
 
 
 def rubbing_minutes(rung: Rung, remove_um: float, area_cm2: float) -> float:
-    """Time the paper is on the film [min]: 85 % of it does work [ENG]."""
-    return remove_um * area_cm2 / (60.0 * rate_um_s(rung) * rung.backing.contact_cm2 * 0.85)
+    """Time the paper is on the film [min], D A / (60 rate contact duty); the backing's duty is [A]."""
+    return remove_um * area_cm2 / (60.0 * rate_um_s(rung) * rung.backing.contact_cm2 * rung.backing.duty)
 
 
 def minutes(rung: Rung, remove_um: float, area_cm2: float) -> float:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ravden.core.abrasive.job import SAME_GRADE
-from ravden.core.abrasive.scratch import Rung, per_pass_um, residual_um
+from ravden.core.abrasive.scratch import Rung, deepest_um, per_pass_um
 from ravden.core.errors import InputError
 from ravden.core.record import Material
 
@@ -60,7 +60,7 @@ def scuff(habit: ScuffHabit, drawer: Sequence[Rung], area_cm2: float) -> tuple[S
         )
     out = []
     for rung in sorted(fit, key=lambda r: -r.abrasive.d50_um):
-        deepest = residual_um(rung, area_cm2)
+        deepest = deepest_um(rung, area_cm2)
         melts = habit.chemistry == "dissolving"
         out.append(
             ScuffRung(

@@ -1,8 +1,8 @@
 """Which grits, in which order: the cheapest ladder from this texture to that sheen (docs/maths.md).
 
 What a rung costs depends only on it and the rung before, so the cheapest ladder is a shortest path over the drawer,
-exact and instant. "Balanced" counts a micrometre of film as one minute of work. Where the film of a zone may not bear
-the cheapest one, every path that is cheaper or gentler than another is kept, so the answer stays exact.
+exact and instant. "Balanced" counts a micrometre of film as three minutes of work. Where the film of a zone may not
+bear the cheapest one, every path that is cheaper or gentler than another is kept, so the answer stays exact.
 """
 
 import functools
@@ -12,14 +12,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.abrasive.job import WEIGHT, Job, finishes, reachable
-from ravden.core.abrasive.sandthrough import EXPOSURE, ZoneFilmLeft, most_removal_um
-from ravden.core.abrasive.scratch import Rung, minutes, residual_um
+from ravden.core.abrasive.sandthrough import ZoneFilmLeft, most_removal_um
+from ravden.core.abrasive.scratch import Rung, minutes
 
 SAME_ENOUGH = 1e-9
 EQUALLY_GOOD = 1.06  # of the best score
 MOST_LOOKED_AT = 4000  # paths popped in the search for equally good ones
 
 Path = tuple[Rung, ...]
+Bearing = tuple[str, float]  # kind of a zone and its share of the strokes: zones alike in both lose alike
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,16 +40,16 @@ class Graph:
     rungs: Path
     ways: tuple[tuple[Way, ...], ...]
     ends: dict[int, float]  # cost of stopping at a rung: the film its scratches make useless
-    kinds: tuple[str, ...]
-    caps: dict[tuple[str, float], float]
+    bearings: tuple[Bearing, ...]
+    caps: dict[tuple[Bearing, float], float]
 
     def loads(self, rung: Rung, remove_um: float) -> tuple[float, ...]:
-        """Film taken off each kind of zone that has to bear the ladder [um]."""
-        return tuple(remove_um * rung.backing.bears_on(k) * EXPOSURE[k] for k in self.kinds)
+        """Film taken off each sort of zone that has to bear the ladder [um]."""
+        return tuple(remove_um * rung.backing.bears_on(kind) * share for kind, share in self.bearings)
 
     def bears(self, spent: tuple[float, ...], cv: float, residual: float) -> bool:
         """Whether every zone keeps within its odds."""
-        return all(s + residual <= self.caps[k, cv] + SAME_ENOUGH for k, s in zip(self.kinds, spent, strict=True))
+        return all(s + residual <= self.caps[k, cv] + SAME_ENOUGH for k, s in zip(self.bearings, spent, strict=True))
 
 
 def graph(job: Job, drawer: Sequence[Rung]) -> Graph:
@@ -63,12 +64,12 @@ def graph(job: Job, drawer: Sequence[Rung]) -> Graph:
             continue
         ways[i + 1].append(Way(to=j, cost=time_weight * time + film_weight * remove, remove_um=remove))
     ends = {
-        j: film_weight * residual_um(r, job.area_cm2)
+        j: film_weight * job.residual_um(r)
         for j, r in enumerate(order)
         if r.abrasive.kind == "wool" or finishes(job, r)
     }
-    kinds = tuple(dict.fromkeys(z.kind for z in job.zones if job.counts(z)))
-    return Graph(job, order, tuple(map(tuple, ways)), ends, kinds, _caps(job, kinds, order, 0.0))
+    bearings = tuple(dict.fromkeys((z.kind, z.share) for z in job.zones if job.counts(z)))
+    return Graph(job, order, tuple(map(tuple, ways)), ends, bearings, _caps(job, bearings, order, 0.0))
 
 
 @functools.lru_cache(maxsize=16)
@@ -92,25 +93,27 @@ def _workable(
     return tuple(out)
 
 
-def _caps(job: Job, kinds: tuple[str, ...], rungs: Path, more_um: float) -> dict[tuple[str, float], float]:
-    """The most that may come off each kind of zone, by unevenness, with so much more film on every zone [um]."""
+def _caps(job: Job, bearings: tuple[Bearing, ...], rungs: Path, more_um: float) -> dict[tuple[Bearing, float], float]:
+    """The most that may come off each sort of zone, by unevenness, with so much more film on every zone [um]."""
     return {
-        (k, cv): min(
-            most_removal_um(replace(z, film_um=z.film_um + more_um), cv, job.min_film_um, job.limit(k))
+        (bearing, cv): min(
+            most_removal_um(
+                replace(z, film_um=z.film_um + more_um) if more_um else z, cv, job.min_film_um, job.limit(z.kind)
+            )
             for z in job.zones
-            if z.kind == k and job.counts(z)
+            if (z.kind, z.share) == bearing and job.counts(z)
         )
-        for k in kinds
+        for bearing in bearings
         for cv in {r.backing.cv for r in rungs}
     }
 
 
 def more_film_um(job: Job, drawer: Sequence[Rung], most_um: float = 400.0) -> float | None:
     """How much more film on every zone would carry the job [um], to the next 5 um; None: not even most_um."""
-    found = graph(replace(job, objective="film"), drawer)
+    found = graph(job, drawer)
 
     def pays(more_um: float) -> bool:
-        return _within_caps(replace(found, caps=_caps(job, found.kinds, found.rungs, more_um))) is not None
+        return _within_caps(replace(found, caps=_caps(job, found.bearings, found.rungs, more_um))) is not None
 
     if not pays(most_um):
         return None
@@ -162,7 +165,7 @@ def _to_go(found: Graph) -> list[float | None]:
 
 @dataclass(frozen=True, slots=True)
 class _Label:
-    """A path to a node: its cost, what it took off each kind of zone, its largest unevenness."""
+    """A path to a node: its cost, what it took off each sort of zone, its largest unevenness."""
 
     cost: float
     spent: tuple[float, ...]
@@ -190,12 +193,12 @@ def affordable(job: Job, drawer: Sequence[Rung]) -> Path | None:
 
 def _within_caps(found: Graph) -> Path | None:
     labels: list[list[_Label]] = [[] for _ in range(len(found.rungs) + 1)]
-    labels[0] = [_Label(0.0, (0.0,) * len(found.kinds), 0.0, ())]
+    labels[0] = [_Label(0.0, (0.0,) * len(found.bearings), 0.0, ())]
     best: _Label | None = None
     for node in range(-1, len(found.rungs)):
         here = labels[node + 1]
         if node in found.ends:
-            residual = residual_um(found.rungs[node], found.job.area_cm2)
+            residual = found.job.residual_um(found.rungs[node])
             for label in here:
                 total = label.cost + found.ends[node]
                 if found.bears(label.spent, label.cv, residual) and (best is None or total < best.cost):
@@ -217,7 +220,7 @@ def _within_caps(found: Graph) -> Path | None:
 
 
 def _pays(found: Graph, path: Path) -> bool:
-    spent = (0.0,) * len(found.kinds)
+    spent = (0.0,) * len(found.bearings)
     node, index = -1, {id(r): j for j, r in enumerate(found.rungs)}
     for rung in path:
         to = index[id(rung)]
@@ -225,7 +228,7 @@ def _pays(found: Graph, path: Path) -> bool:
         spent = tuple(a + b for a, b in zip(spent, found.loads(rung, way.remove_um), strict=True))
         node = to
     cv = max(r.backing.cv for r in path)
-    return found.bears(spent, cv, residual_um(path[-1], found.job.area_cm2))
+    return found.bears(spent, cv, found.job.residual_um(path[-1]))
 
 
 def equally_good(job: Job, drawer: Sequence[Rung], most: int = 8) -> list[Path]:

@@ -98,7 +98,7 @@ def coats_left(
 ) -> CoatsLeft:  # fmt: skip
     """How many more coats of coat_um the live ledger asks for, before removals by zone are sanded off [um].
 
-    zones: those that must hold the floor, all by default; coats None: not even 80 would do.
+    zones: those that must hold their share of the floor, all by default; coats None: not even 80 would do.
     """
     names = tuple(z.name for z in ledger.zones if z.name != CARD.name) if zones is None else zones
     need_in(odds, 0.5, 0.999, "odds")
@@ -110,7 +110,7 @@ def coats_left(
         return built.worn(removals)
 
     def worst(count: int) -> tuple[str, float]:
-        below = after(count).all_odds_below(floor_um)
+        below = after(count).odds_below_floor(floor_um)
         name = max(names, key=lambda n: below[n])
         return name, 1.0 - below[name]
 

@@ -324,9 +324,10 @@ class Ledger:
         """Probability that the zone's film is less than um."""
         return float(spread.odds_below(self._state, um)[self.index(name)])
 
-    def all_odds_below(self, um: float) -> dict[str, float]:
-        """odds_below of every zone."""
-        return dict(zip((z.name for z in self.zones), spread.odds_below(self._state, um).tolist(), strict=True))
+    def odds_below_floor(self, floor_um: float) -> dict[str, float]:
+        """For every zone, the probability of less than its own share of the least film wanted."""
+        floors = np.array([z.floor for z in self.zones]) * floor_um
+        return dict(zip((z.name for z in self.zones), spread.odds_below(self._state, floors).tolist(), strict=True))
 
     def applicator(self, name: str = "") -> tuple[float, float]:
         """Mean and sd of the natural logarithm of an applicator's factor; empty for the main one."""

@@ -51,8 +51,8 @@ def along(states: Sequence[State], zone: int, odds: Sequence[float]) -> Floats:
     return np.asarray(np.maximum(0.5 * (low + high), 0.0))
 
 
-def odds_below(state: State, um: float) -> Floats:
-    """(zones,) probability that each zone's film is less than um."""
+def odds_below(state: State, um: float | Floats) -> Floats:
+    """(zones,) probability that each zone's film is less than um, one for all or one a zone."""
     from scipy.special import ndtr
 
     f = np.arange(state.film(0), state.film(0) + state.zones)

@@ -12,7 +12,8 @@ EDGE_STRIP_MM = 2.0  # [A] width of rounded edge, top and back
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ZoneHabit:
-    """A row of the table of zones: deposit factors by way of applying, spread, and share of a sanding."""
+    """A row of the table of zones: deposit factors by way of applying, spread, share of a sanding,
+    and share of the least film it asks for."""
 
     name: str
     label: str
@@ -21,6 +22,7 @@ class ZoneHabit:
     k_pad: float
     cv: float
     sanding: float
+    floor: float
     basis: str = ""
 
     def __post_init__(self) -> None:
@@ -55,6 +57,7 @@ def zones_of(
             k_mean=h.k_pad if padded else h.k_spray,
             k_cv=h.cv,
             sanding=h.sanding,
+            floor=h.floor,
         )
         for h in habits
         if area.get(h.name, 0.0) > 0

@@ -5,13 +5,14 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from ravden.core.abrasive.ladder import Step, most_um
-from ravden.core.abrasive.sandthrough import EXPOSURE, safe_passes
+from ravden.core.abrasive.sandthrough import safe_passes
 from ravden.core.abrasive.scratch import Rung, per_pass_um, pieces_of_paper, rubbing_minutes
 from ravden.core.abrasive.scuff import ScuffHabit, scuff
+from ravden.core.abrasive.verdict import judged
 from ravden.core.errors import InputError
 from ravden.core.method.steps import SCUFF_UM
 from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import RubOut, on_zones, zones_left
+from ravden.core.plan.rubout import EDGES_WORKED_SHARE, RubOut, on_zones, zone_left
 from ravden.core.record import Sanding, Zone
 
 MOST_BEARING = 4.0  # [A] an edge is not reckoned to lose more than this against the flats
@@ -25,7 +26,8 @@ class BenchTurn:
     um: film it is to take off the flats; strokes: times over every place that takes; most: times over after which the
     odds of thin film are no longer put up with; minutes: of rubbing; faces: of paper this zone uses up; rung, rungs and
     nth, zones: which of how many; every: all of them in their order, and done: those this rung has been over (names);
-    kept_off: zones left alone; warning: why the film does not carry the ladder.
+    kept_off: zones left alone; warning: why the film does not carry the ladder; measure: where to measure first, and
+    why.
     """
 
     purpose: str
@@ -48,6 +50,7 @@ class BenchTurn:
     kept_off: tuple[str, ...] = ()
     warning: str = ""
     after: str = ""
+    measure: str = ""
 
     @property
     def entry_um(self) -> float:
@@ -74,9 +77,23 @@ def _all_of_it(found: Outlook, names: Collection[str]) -> bool:
     return all(z.name in names for z in worked_zones(found))
 
 
-def _kept_off(found: Outlook, every: Sequence[Zone]) -> tuple[str, ...]:
-    edges = [z for z in found.project.zones if z.kind == "edge" and z.name not in found.project.bare]
-    return tuple(z.label for z in edges if z not in every)
+def joined(rub: RubOut, rungs: Sequence[Rung], removes: Sequence[float]) -> frozenset[str]:
+    """Zones (labels) whose film bears these rungs from the first on; the others wait for a finer one, or are left
+    alone."""
+    verdict = judged(rub.job, rungs, removes, max(r.backing.cv for r in rungs))
+    return frozenset(name for name, k in verdict.joins.items() if k == 0)
+
+
+def _kept_off(found: Outlook, rub: RubOut, every: Sequence[Zone], bears: Collection[str]) -> tuple[str, ...]:
+    """Edges, until their film bears the rungs to come, and small zones that wait for a finer one."""
+    waiting = _waiting(rub, bears)
+    own = [z for z in found.project.zones if z.name not in found.project.bare and z not in every]
+    return tuple(z.label for z in own if (z.label not in bears if z.kind == "edge" else z.label in waiting))
+
+
+def _waiting(rub: RubOut, bears: Collection[str]) -> set[str]:
+    """Labels of the zones in hand that do not bear the rungs to come."""
+    return {z.name for z in rub.job.zones} - set(bears)
 
 
 def ends_stage(rung: Rung, following: Sequence[Step]) -> bool:
@@ -95,7 +112,7 @@ def bench(found: Outlook, habit: ScuffHabit | None = None, zones: Sequence[str] 
     every = worked_zones(found, zones)
     if not project.coats:
         raise InputError("", "there is no film to sand yet")
-    if rub.at_cured:
+    if rub.at_cured and not rub.idle:
         raise InputError("", "the film is still too soft: paper would load, and the scratches close and open again")
     names = [z.name for z in every]
     if not _all_of_it(found, names):
@@ -106,28 +123,41 @@ def bench(found: Outlook, habit: ScuffHabit | None = None, zones: Sequence[str] 
     grades = list(dict.fromkeys(d.grade for d in rub.film.done))
     last = grades[-1] if grades else ""
     covered = {z for d in rub.film.done if d.grade == last for z in d.zones}
-    left = [z for z in every if z.name not in covered]
     begun = next((r for r in rub.drawer if last and last in (r.abrasive.id, r.abrasive.name)), None)
-    if begun is not None and left and len(left) < len(every):
+    following, rest = [s.rung for s in steps], [s.remove_um for s in steps]
+    if begun is not None and covered:
         um = _taken(project.sandings, last)
-        return _turn(found, rub, begun, um, left[0], every, nth_rung=len(grades), following=steps, before=grades[:-1],
-                     done=tuple(z.name for z in every if z.name in covered))  # fmt: skip
+        bears = joined(rub, [begun, *following], [um, *rest])
+        now = _now(every, bears, zones)
+        left = [z for z in now if z.name not in covered]
+        if left and len(left) < len(now):
+            return _turn(found, rub, begun, um, left[0], now, bears, nth_rung=len(grades), following=steps,
+                         before=grades[:-1], done=tuple(z.name for z in now if z.name in covered))  # fmt: skip
     if not steps:
         raise InputError("", rub.refusal or "the ladder is done")
+    bears = joined(rub, following, rest)
+    now = _now(every, bears, zones)
     return _turn(
-        found, rub, steps[0].rung, steps[0].remove_um, every[0], every, nth_rung=len(grades) + 1, following=steps[1:],
-        before=grades, look_for=steps[0].look_for,
+        found, rub, steps[0].rung, steps[0].remove_um, now[0], now, bears, nth_rung=len(grades) + 1,
+        following=steps[1:], before=grades, look_for=steps[0].look_for,
     )  # fmt: skip
 
 
+def _now(every: tuple[Zone, ...], bears: Collection[str], named: Sequence[str]) -> tuple[Zone, ...]:
+    """The zones a rung goes over: those whose film bears it. Who named zones gets them."""
+    return every if named else tuple(z for z in every if z.label in bears) or every
+
+
 def _turn(
-    found: Outlook, rub: RubOut, rung: Rung, um: float, zone: Zone, every: tuple[Zone, ...], *, nth_rung: int,
-    following: Sequence[Step], before: Sequence[str], look_for: str = "", done: tuple[str, ...] = (),
+    found: Outlook, rub: RubOut, rung: Rung, um: float, zone: Zone, every: tuple[Zone, ...], bears: Collection[str],
+    *, nth_rung: int, following: Sequence[Step], before: Sequence[str], look_for: str = "", done: tuple[str, ...] = (),
 ) -> BenchTurn:  # fmt: skip
     nth = every.index(zone) + 1
     name = rung.abrasive.name
     before_it = {z for d in found.rub_out.film.done if d.grade in (rung.abrasive.id, name) for z in d.zones}
-    last = ends_stage(rung, following) and _all_of_it(found, {*before_it, zone.name})
+    waiting = _waiting(rub, bears)
+    after_it = {z.name for z in worked_zones(found) if z.label in waiting}
+    last = ends_stage(rung, following) and _all_of_it(found, {*before_it, *after_it, zone.name})
     ladder = rub.ladder
     polish = rung.abrasive.kind == "polish"
     return BenchTurn(
@@ -137,9 +167,10 @@ def _turn(
         rungs=nth_rung + len(following), nth=nth, zones=len(every), mode=rub.mode,
         look_for=look_for or "The same scratch as on the zones done before, and none of the last grade's.",
         part=not last, every=every, done=done,
-        kept_off=_kept_off(found, every),
+        kept_off=_kept_off(found, rub, every, bears),
         warning=ladder.reason if ladder is not None and not ladder.film_ok else "",
         after=before[-1] if before else "",
+        measure=ladder.reason if ladder is not None and zone.label in ladder.verdict.measure else "",
     )  # fmt: skip
 
 
@@ -162,19 +193,24 @@ def _scuffing(found: Outlook, rub: RubOut, habit: ScuffHabit, every: tuple[Zone,
         faces=pieces_of_paper(best.rung, SCUFF_UM, zone.area_cm2), nth_rung=1, rungs=1, nth=every.index(zone) + 1,
         zones=len(every), mode=rub.mode, look_for="Dull all over, no shiny spot; dust the colour of the film.",
         part=not _all_of_it(found, {*done, zone.name}), every=every,
-        done=tuple(z.name for z in every if z.name in done), kept_off=_kept_off(found, every),
+        done=tuple(z.name for z in every if z.name in done),
+        kept_off=_kept_off(found, rub, every, [z.label for z in every]),
     )  # fmt: skip
 
 
+def _share(zone: Zone) -> float:
+    return EDGES_WORKED_SHARE if zone.kind == "edge" else max(zone.sanding, LEAST_SHARE)
+
+
 def _strokes(rung: Rung, um: float, zone: Zone) -> int:
-    bears = rung.backing.bears_on(zone.kind) * EXPOSURE[zone.kind]
+    bears = rung.backing.bears_on(zone.kind) * _share(zone)
     return max(round(um / max(per_pass_um(rung) * bears, 1e-6)), 1)
 
 
 def _most(found: Outlook, rub: RubOut, rung: Rung, zone: Zone) -> int:
     """Times over this zone that its film still bears, from the film there is now."""
-    film = next(z for z in zones_left(found.project, found.ledger) if z.name == zone.label)
-    bears = rung.backing.bears_on(zone.kind) * EXPOSURE[zone.kind]
+    film = zone_left(zone, found.ledger)
+    bears = rung.backing.bears_on(zone.kind) * _share(zone)
     return safe_passes(most_um(rub.job, film, rung.backing.cv), 0.0, per_pass_um(rung), bears)
 
 

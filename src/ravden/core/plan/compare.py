@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 
-from ravden.core.abrasive.sandthrough import FLOOR_SHARE, ODDS_LIMIT
+from ravden.core.abrasive.sandthrough import ODDS_LIMIT
 from ravden.core.film.deposit import material_ml
 from ravden.core.materials.mixing import thinned_solids
 from ravden.core.method.steps import Method
@@ -92,9 +92,9 @@ def _risks(found: Outlook, method: Method, odds: tuple[str, float]) -> tuple[str
     """What can go wrong with it here."""
     out = []
     if odds[1] > ODDS_LIMIT[_kind(found.project, odds[0])] if odds[0] else False:
-        floor = found.project.instrument.min_film_um * FLOOR_SHARE[_kind(found.project, odds[0])]
+        floor = next(z.floor for z in found.project.zones if z.label == odds[0]) * found.rub_out.job.min_film_um
         out.append(f"the ladder may take {odds[0].lower()} below {floor:.0f} um: more coats, or a gauge before sanding")
-    if found.rub_out.ladder is None and found.rub_out.refusal and _sands(method):
+    if found.rub_out.ladder is None and found.rub_out.refusal and not found.rub_out.idle:
         out.append(found.rub_out.refusal)
     if any(w.likely_h is None for w in found.windows):
         out.append("a window does not open within sight in this air")
@@ -103,10 +103,6 @@ def _risks(found: Outlook, method: Method, odds: tuple[str, float]) -> tuple[str
     if method.against:
         out.append(method.against[:1].lower() + method.against[1:].rstrip("."))
     return tuple(out)
-
-
-def _sands(method: Method) -> bool:
-    return any(s.kind in ("level", "rub-out") for s in method.stage)
 
 
 def suits(method: Method, family: str) -> bool:

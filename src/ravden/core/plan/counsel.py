@@ -68,7 +68,8 @@ def counsel(found: Outlook, odds: float = ODDS_WANTED) -> Counsel:
     project = found.project
     own = tuple(z.name for z in project.zones if z.name not in project.bare)
     floor = project.instrument.min_film_um
-    risk = max(own, key=lambda n: found.ledger.odds_below(n, floor)) if own else project.zones[0].name
+    below = found.ledger.odds_below_floor(floor)
+    risk = max(own, key=lambda n: below[n]) if own else project.zones[0].name
     material = project.material
     planned = sum(not c.finish for c in found.forward.coats)
     next_um = material.coat_dry_um if planned else None

@@ -8,9 +8,11 @@ from ravden.core.cure.film import History, goes_on
 from ravden.core.cure.windows import Windows, windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, left, progress
+from ravden.core.plan.aim import coats_after
 from ravden.core.plan.beside import Beside
 from ravden.core.plan.history import cure, film_events, scale_of, thickest
 from ravden.core.plan.hours import HORIZON_H, PlannedStep, WorkHours, work
+from ravden.core.plan.rubout import Sands
 from ravden.core.record import Coat, Project, Sanding
 
 P90_Z = 1.2816
@@ -65,19 +67,17 @@ def plan_forward(
     ledger: Ledger,
     now_h: float,
     hours: WorkHours,
-    level_um: float,
-    rubout_um: float,
+    sands: Sands,
     past: History | None = None,
     change: WhatIf | None = None,
     ranges: bool = True,
-    sand_h: tuple[float, float] = (0.0, 0.0),
 ) -> Forward:
     """Date the stages that are left, from now on, on the thickest zone.
 
-    level_um, rubout_um: film the ladder will take off the flats where the method does not say; past: the thickest
+    sands: film the ladders will take off the flats where the method does not say, and their hours; past: the thickest
     zone's cure up to now_h, where it has been solved already; change: another number or weight of coats; ranges:
-    whether the early and late ends are wanted; sand_h: hours of levelling and of rubbing out. Nothing planned is dated
-    before now_h; a wait whose window is open already ends now.
+    whether the early and late ends are wanted. Nothing planned is dated before now_h; a wait whose window is open
+    already ends now.
     """
     change = change or WhatIf()
     coat_um = change.coat_um or project.material.coat_dry_um
@@ -180,8 +180,7 @@ def plan_forward(
                         finished_h=None, steps=tuple(sorted([*steps, *beside.steps], key=_begins)),
                     )  # fmt: skip
                 t = max(t, bears[0])
-            planned = {"level": level_um, "scuff": SCUFF_UM}.get(stage.kind, rubout_um)
-            hands = stage.hours or {"level": sand_h[0], "rub-out": sand_h[1]}.get(stage.kind, 0.0)
+            planned, hands = _sanded(sands, method, place, stage)
             t = hours.next_open(t)
             steps.append(PlannedStep(index=place, from_h=t, to_h=t + hands, hands_h=hands))
             um = stage.um if stage.um is not None else planned
@@ -194,6 +193,18 @@ def plan_forward(
         finished_h=None if beside.unready else max(t, beside.t),
         steps=tuple(sorted([*steps, *beside.steps], key=_begins)),
     )  # fmt: skip
+
+
+def _sanded(sands: Sands, method: Method, place: int, stage: Stage) -> tuple[float, float]:
+    """Film [um] and hours a sanding will take."""
+    if stage.kind == "scuff":
+        return SCUFF_UM, stage.hours
+    if stage.kind == "level":
+        key = coats_after(method, place) is not None
+        um, hours = (sands.key_um, sands.key_h) if key else (sands.level_um, sands.level_h)
+    else:
+        um, hours = sands.rubout_um, sands.rubout_h
+    return um, stage.hours or hours
 
 
 def _begins(step: PlannedStep) -> float:

@@ -1,13 +1,15 @@
 """Everything the program shows of one instrument: its film through time on one zone, the windows, and the numbers."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
+from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.cure.film import History
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger, ZoneFilm
 from ravden.core.method.steps import Method, Progress, progress
+from ravden.core.plan.aim import SANDED, SHEEN, Aim, aim_at, aim_of, coats_after
 from ravden.core.plan.forward import Forward, WindowRange, plan_forward
 from ravden.core.plan.history import (
     LEAST_LEFT_UM,
@@ -21,9 +23,9 @@ from ravden.core.plan.history import (
     thickest,
 )
 from ravden.core.plan.hours import WorkHours
-from ravden.core.plan.rubout import Ask, Drawer, RubFilm, RubOut, hands_of_ladder, rub_out, split
+from ravden.core.plan.rubout import Ask, Drawer, RubFilm, RubOut, Sands, rub_out, sands, zone_left
 from ravden.core.plan.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
-from ravden.core.record import Project
+from ravden.core.record import Project, Zone
 
 if TYPE_CHECKING:
     from ravden.core.plan.counsel import Counsel
@@ -63,7 +65,7 @@ class Outlook:
     applicator: tuple[float, float]
     history: tuple[Known, ...]
     hours: WorkHours
-    spent_um: tuple[float, float]
+    sands: Sands
     slowest: History | None
     past: Line | None
     counsel: "Counsel | None" = None
@@ -87,31 +89,28 @@ def outlook(
     # Mostly the zone looked at is the slowest one, whose cure need not be solved twice.
     shared = past if past is not None and slowest is zone else None
     soft = _softness_now(project, ledger, now_h, shared)
+    done = progress(method, project.acts, now_h, project.body)
     film = RubFilm(
         project=project, ledger=ledger, margin_K=lambda um: _told(soft.over_top_K(um + POLISHED_UM)),
         whole_K=_told(soft.least_K),
-        texture_um=method.texture_um, at_h=now_h,
+        texture_um=method.texture_um, at_h=now_h, aim=aim_of(project, method, done.index),
     )  # fmt: skip
     first = rub_out(film, drawer, Ask())
-    texture = method.texture_um
-    level_um, rubout_um = split(first.ladder, texture)
-    sand_h = hands_of_ladder(first.ladder)
-    ahead = plan_forward(
-        project, method, ledger, now_h, hours, level_um, rubout_um, soft.found, ranges=whole, sand_h=sand_h
-    )  # fmt: skip
-    # A ladder is climbed once the build is done, so it is judged on the film there will be then.
+    taken = _sands(film, method, drawer, first)
+    ahead = plan_forward(project, method, ledger, now_h, hours, taken, soft.found, ranges=whole)
+    # A ladder is climbed once the coats before it are laid, so it is judged on the film there will be then.
     built = ledger
+    sanded_h = next((s.at_h for s in ahead.sandings if s.purpose in SANDED), math.inf)
     for coat in ahead.coats:
-        built = planned(project, built, coat)
+        if coat.at_h <= sanded_h or not film.aim.key:
+            built = planned(project, built, coat)
     rub = first.on(project, built)
     floor = project.instrument.min_film_um
-    below = ledger.all_odds_below(floor)
     floors = {z.name: floor for z in project.zones} | {n: m.min_film_um for n, m in project.finishes.items()}
-    below |= {n: ledger.odds_below(n, floors[n]) for n in project.finishes if floors[n] > 0}
     zones = tuple(
         ZoneNow(
             name=z.name, label=z.label, kind=z.kind, area_cm2=z.area_cm2, film=ledger.film(z.name),
-            below_floor=below[z.name], floor_um=floors[z.name],
+            below_floor=_thin(z, ledger, floors[z.name]), floor_um=floors[z.name] * z.floor,
         )
         for z in project.zones
     )  # fmt: skip
@@ -126,15 +125,39 @@ def outlook(
         past=past,
         history=history,
         hours=hours,
-        spent_um=(level_um, rubout_um),
+        sands=taken,
         slowest=soft.found,
         forward=ahead,
-        progress=progress(method, project.acts, now_h, project.body),
+        progress=done,
         rub_out=rub,
         margin_now_K=soft.least_K,
         shrink_left_um=soft.shrink_um,
         applicator=ledger.applicator(),
     )
+
+
+def _sands(film: RubFilm, method: Method, drawer: Drawer, first: RubOut) -> Sands:
+    """What every sanding still to come will take: the ladder at hand, and the other one where the plan has both."""
+    levels = [i for i, s in enumerate(method.stage) if s.kind in SANDED]
+    keys = any(coats_after(method, i) is not None for i in levels)
+    sheen_too = any(coats_after(method, i) is None for i in levels)
+    key = sheen = None
+    if keys:
+        key = first if film.aim.key else rub_out(replace(film, aim=_first_key(film, method)), drawer, Ask())
+    if sheen_too:
+        plain = not film.aim.key and film.aim.left
+        sheen = first if plain else rub_out(replace(film, aim=SHEEN), drawer, Ask())
+    return sands(film.texture_um, None if sheen is None else sheen.ladder, None if key is None else key.ladder)
+
+
+def _first_key(film: RubFilm, method: Method) -> Aim:
+    at = next(i for i, s in enumerate(method.stage) if s.kind in SANDED and coats_after(method, i) is not None)
+    return aim_at(film.project, method, at)
+
+
+def _thin(zone: Zone, ledger: Ledger, floor_um: float) -> float:
+    """Odds that some place of a zone has less than it asks for: the rub-out's own question, nothing sanded."""
+    return zone_odds(zone_left(zone, ledger), 0.0, 0.0, floor_um) if floor_um > 0 else 0.0
 
 
 def _told(margin_K: float | None) -> float | None:

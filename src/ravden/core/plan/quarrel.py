@@ -3,7 +3,8 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from ravden.core.abrasive.ladder import Ladder, plan
+from ravden.core.abrasive.choice import plan
+from ravden.core.abrasive.ladder import Ladder
 from ravden.core.abrasive.prep import PrepHabit
 from ravden.core.abrasive.scratch import Rung, hardness_from_margin_MPa
 from ravden.core.abrasive.scuff import ScuffHabit, chemistry

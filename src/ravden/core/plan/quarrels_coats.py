@@ -125,9 +125,8 @@ def weight(case: Case) -> Quarrel | None:
 
 
 def _planned(found: Outlook, change: WhatIf) -> Forward:
-    level_um, rubout_um = found.spent_um
     return plan_forward(
-        found.project, found.method, found.ledger, found.now_h, found.hours, level_um, rubout_um, found.slowest, change,
+        found.project, found.method, found.ledger, found.now_h, found.hours, found.sands, found.slowest, change,
         ranges=False,
     )  # fmt: skip
 

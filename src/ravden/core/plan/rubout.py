@@ -3,21 +3,33 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from ravden.core.abrasive.choice import plan
 from ravden.core.abrasive.explain import Change, changes
 from ravden.core.abrasive.grades import Abrasive
 from ravden.core.abrasive.hands import Hands
-from ravden.core.abrasive.job import Job, finishes
-from ravden.core.abrasive.ladder import Ladder, evaluate, plan
+from ravden.core.abrasive.job import KEY, Job, finishes
+from ravden.core.abrasive.ladder import Ladder, evaluate
 from ravden.core.abrasive.remarks import Remark, judge
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft
 from ravden.core.abrasive.schools import School, schools
-from ravden.core.abrasive.scratch import SOFTEST_K, USUAL_WEAR, Backing, Rung, hardness_from_margin_MPa
+from ravden.core.abrasive.scratch import (
+    KEY_SOFTEST_K,
+    SOFTEST_K,
+    USUAL_WEAR,
+    Backing,
+    Rung,
+    hardness_from_margin_MPa,
+)
 from ravden.core.abrasive.sequence import Path, equally_good
 from ravden.core.errors import InputError
 from ravden.core.film.ledger import Ledger
-from ravden.core.record import Project, Sanding
+from ravden.core.plan.aim import KEY_FLOOR, SHEEN, Aim
+from ravden.core.record import Project, Sanding, Zone
 
 LEAST_SANDING_MARGIN_K = SOFTEST_K
+EDGES_WORKED_SHARE = 0.5  # [ENG] of the strokes, where edges are worked with the rest
+NOTHING_SANDED = "nothing is sanded in this method: its sheen comes from how it is laid on"
+ALL_SANDED = "all the sanding of this method is done"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,7 +51,10 @@ class Drawer:
 
     def rung(self, grade: Abrasive, mode: str, hardness_MPa: float, wear: float | None = None) -> Rung:
         """One abrasive in the hand."""
-        usual = {"paper": self.block, "polish": self.polisher, "powder": "cloth"}.get(grade.kind, "foam")
+        disc = "orbital-foam" if mode == "machine" else "foam-disc"
+        usual = {
+            "paper": self.block, "polish": self.polisher, "powder": "cloth", "foam": disc, "wool": "foam-disc"
+        }.get(grade.kind, "foam")  # fmt: skip
         return Rung(
             abrasive=grade, backing=self.backings[usual], mode=mode, hardness_MPa=hardness_MPa,
             wear=self.wear.get(grade.id, USUAL_WEAR) if wear is None else wear,
@@ -83,7 +98,7 @@ class RubFilm:
     """The film a ladder is worked out for: what is on every zone, how soft it is at a depth, what was done to it.
 
     margin_K: of a depth [um], the least softening point over the bench to that depth; None without film; whole_K: the
-    same of the whole film; at_h: the moment asked about.
+    same of the whole film; at_h: the moment asked about; aim: what the next sanding is for.
     """
 
     project: Project
@@ -92,6 +107,12 @@ class RubFilm:
     whole_K: float | None
     texture_um: float
     at_h: float
+    aim: Aim = SHEEN
+
+    @property
+    def least_K(self) -> float:
+        """The margin wanted before paper touches it [K]: less where coats follow and close the scratch again."""
+        return KEY_SOFTEST_K if self.aim.key else LEAST_SANDING_MARGIN_K
 
     @property
     def done(self) -> tuple[Done, ...]:
@@ -119,7 +140,7 @@ class RubOut:
 
     at_cured: the film is too soft to sand now, and the ladder is for when it has hardened enough; own: it is the
     user's sequence, judged in remarks; changes, equal, others: what else could be done; job, drawer, held: what it was
-    worked out from.
+    worked out from; idle: there is nothing to sand, which is no fault.
     """
 
     ladder: Ladder | None
@@ -138,18 +159,17 @@ class RubOut:
     changes: tuple[Change, ...] = ()
     equal: tuple[Path, ...] = ()
     others: tuple[School, ...] = ()
+    idle: bool = False
 
     @property
     def own(self) -> bool:
         return self.ask.sequence is not None
 
     def on(self, project: Project, ledger: Ledger) -> "RubOut":
-        """The same ladder judged on another film: which rungs are best does not depend on how much there is."""
-        film = replace(self.film, project=project, ledger=ledger)
-        if self.ladder is None:
-            return replace(self, film=film)
-        job = replace(self.job, zones=zones_left(project, ledger))
-        return replace(self, job=job, film=film, ladder=evaluate(job, [s.rung for s in self.ladder.steps]))
+        """The same asked of another film: what it can pay for decides which rungs are proposed."""
+        if ledger is self.film.ledger:
+            return self
+        return rub_out(replace(self.film, project=project, ledger=ledger), self.held, self.ask)
 
 
 def zones_left(project: Project, ledger: Ledger) -> tuple[ZoneFilmLeft, ...]:
@@ -158,9 +178,17 @@ def zones_left(project: Project, ledger: Ledger) -> tuple[ZoneFilmLeft, ...]:
     for z in project.zones:
         if z.name in project.bare and len(project.bare) < len(project.zones):
             continue
-        film = ledger.film(z.name)
-        out.append(ZoneFilmLeft(name=z.label, kind=z.kind, film_um=film.mean_um, sd_um=film.sd_um, area_cm2=z.area_cm2))
+        out.append(zone_left(z, ledger))
     return tuple(out)
+
+
+def zone_left(zone: Zone, ledger: Ledger) -> ZoneFilmLeft:
+    """One zone with its film, its share of the strokes and of the least film."""
+    film = ledger.film(zone.name)
+    return ZoneFilmLeft(
+        name=zone.label, kind=zone.kind, film_um=film.mean_um, sd_um=film.sd_um, area_cm2=zone.area_cm2,
+        share=EDGES_WORKED_SHARE if zone.kind == "edge" else zone.sanding, floor=zone.floor,
+    )  # fmt: skip
 
 
 def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> RubOut:
@@ -168,30 +196,37 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
 
     full: with remarks, the rungs that could be put in or left out, the equally good ladders and the two schools.
     """
-    project = film.project
-    texture, target = ask.texture_um or film.texture_um, ask.target or project.instrument.sheen
+    project, aim = film.project, film.aim
+    texture, target = ask.texture_um or film.texture_um, ask.target or aim.target or project.instrument.sheen
+    least_K = film.least_K if target == KEY else LEAST_SANDING_MARGIN_K
     margin = film.margin_K(texture)
-    soft = margin is None or margin < LEAST_SANDING_MARGIN_K
-    hardness = hardness_from_margin_MPa(max(margin or 0.0, LEAST_SANDING_MARGIN_K))
+    soft = margin is None or margin < least_K
+    hardness = hardness_from_margin_MPa(max(margin or 0.0, least_K), least_K)
     held = replace(drawer, block=ask.block) if ask.block else drawer
     rungs = held.rungs(ask.mode, hardness)
     after = _after(film, rungs)
+    floor = project.instrument.min_film_um
     job = Job(
-        texture_um=texture, zones=zones_left(project, film.ledger), min_film_um=project.instrument.min_film_um,
-        target=target, hardness_MPa=hardness, refractive_index=project.material.refractive_index, mode=ask.mode,
-        objective=ask.objective, flatted=film.flatted, after=after, edges_count=ask.edges,
+        texture_um=texture, zones=zones_left(project, film.ledger),
+        min_film_um=KEY_FLOOR * floor if target == KEY else floor, target=target, hardness_MPa=hardness,
+        refractive_index=project.material.refractive_index, mode=ask.mode, objective=ask.objective,
+        flatted=film.flatted, after=after, edges_count=ask.edges, key_um=aim.key_um,
     )  # fmt: skip
     ladder, refusal = None, ""
     remarks: tuple[Remark, ...] = ()
+    idle = not aim.left and ask.target is None and ask.sequence is None
     try:
+        if idle:
+            raise InputError("target", ALL_SANDED if aim.ever else NOTHING_SANDED)
         if ask.sequence is not None:
             mine = [r for name in ask.sequence for r in rungs if r.abrasive.id == name]
             if not mine:
                 raise InputError("sequence", "no rung is left in the ladder: put one in")
-            ladder = evaluate(job, mine, rungs)
+            ladder = evaluate(job, mine)
             remarks = judge(job, mine, rungs)
         elif after is not None and finishes(job, after):
-            raise InputError("sequence", f"{target} is reached with {after.abrasive.name}")
+            reached = "the key for the next coat" if target == KEY else target
+            raise InputError("sequence", f"{reached} is reached with {after.abrasive.name}")
         else:
             ladder = plan(job, rungs, explain=full)
     except InputError as error:
@@ -199,6 +234,7 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
     found = RubOut(
         ladder=ladder, refusal=refusal, margin_K=margin, at_cured=soft, ask=ask, texture_um=texture, target=target,
         mode=ask.mode, job=job, drawer=rungs, held=drawer, film=film, remarks=remarks,
+        idle=idle,
     )  # fmt: skip
     return beside(found) if full else found
 
@@ -234,19 +270,30 @@ def _after(film: RubFilm, rungs: Sequence[Rung]) -> Rung | None:
     return None
 
 
-def split(ladder: Ladder | None, texture_um: float) -> tuple[float, float]:
-    """Film the papers take (levelling) and the compounds and last scratches take (rubbing out) [um]."""
-    if ladder is None:
-        return 1.15 * 0.8 * texture_um, 1.0
-    level = sum(s.remove_um for s in ladder.steps if s.rung.abrasive.kind == "paper")
-    rest = sum(s.remove_um for s in ladder.steps if s.rung.abrasive.kind != "paper")
-    return max(level, 0.5), max(rest, 0.2)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sands:
+    """What sanding will take: film [um] and hours [h] of levelling (papers) and of rubbing out (the rest) for the
+    sheen, and of a level that coats follow."""
+
+    level_um: float
+    rubout_um: float
+    level_h: float = 1.5
+    rubout_h: float = 1.5
+    key_um: float
+    key_h: float = 1.5
 
 
-def hands_of_ladder(ladder: Ladder | None) -> tuple[float, float]:
-    """Hours of levelling (papers) and of rubbing out (the rest); 1.5 h each where there is no ladder [A]."""
-    if ladder is None:
-        return 1.5, 1.5
-    level = sum(s.minutes for s in ladder.steps if s.rung.abrasive.kind == "paper")
-    rest = sum(s.minutes for s in ladder.steps if s.rung.abrasive.kind != "paper")
-    return level / 60.0, rest / 60.0
+def sands(texture_um: float, sheen: Ladder | None, key: Ladder | None) -> Sands:
+    """From both ladders; 1.5 h each where there is none [A]."""
+    usual_um = 1.15 * 0.8 * texture_um
+    key_um = usual_um if key is None else sum(s.remove_um for s in key.steps)
+    key_h = 1.5 if key is None else key.minutes / 60.0
+    if sheen is None:
+        return Sands(level_um=usual_um, rubout_um=1.0, key_um=key_um, key_h=key_h)
+    papers = [s for s in sheen.steps if s.rung.abrasive.kind == "paper"]
+    rest = [s for s in sheen.steps if s.rung.abrasive.kind != "paper"]
+    return Sands(
+        level_um=max(sum(s.remove_um for s in papers), 0.5), rubout_um=max(sum(s.remove_um for s in rest), 0.2),
+        level_h=sum(s.minutes for s in papers) / 60.0, rubout_h=sum(s.minutes for s in rest) / 60.0, key_um=key_um,
+        key_h=key_h,
+    )  # fmt: skip

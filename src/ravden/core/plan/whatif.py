@@ -22,9 +22,8 @@ class Tried:
 
 def forward_with(found: Outlook, change: WhatIf) -> Forward:
     """The rest of the plan, changed; without the early and late ends of its windows, which cost most of the time."""
-    level_um, rubout_um = found.spent_um
     return plan_forward(
-        found.project, found.method, found.ledger, found.now_h, found.hours, level_um, rubout_um, found.slowest, change,
+        found.project, found.method, found.ledger, found.now_h, found.hours, found.sands, found.slowest, change,
         ranges=False,
     )  # fmt: skip
 

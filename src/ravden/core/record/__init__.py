@@ -21,13 +21,14 @@ from ravden.core.record.acts import (
     Sanding,
     StepDone,
 )
-from ravden.core.record.instrument import GROUNDS, SHEENS, Instrument, Measures, Zone
+from ravden.core.record.instrument import FLOOR_SHARE, GROUNDS, SHEENS, Instrument, Measures, Zone
 from ravden.core.record.material import MAX_FILM_UM, RATE_LN_SD, CureModel, Material, SolventLoss
 from ravden.core.record.project import Project
 
 __all__ = [
     "CARES",
     "EDGE_WORKED",
+    "FLOOR_SHARE",
     "GROUNDS",
     "MAX_COUNT",
     "MAX_FILM_UM",

@@ -1,5 +1,6 @@
 """An instrument as it was entered, and its zones."""
 
+import math
 from dataclasses import dataclass
 
 from ravden.core.errors import InputError, need, need_above, need_in
@@ -9,12 +10,17 @@ SHEENS = ("matte", "satin", "semi-gloss", "gloss", "mirror")
 GROUNDS = ("sealed", "filled", "close-grain", "open-grain")
 
 
+# [ENG] share of the least film that a kind of zone asks for: 40 / 30 / 15 um for a 40 um floor.
+FLOOR_SHARE = {"flat": 1.0, "contour": 0.75, "edge": 0.375}
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Zone:
     """A part of the instrument that is finished and sanded as one.
 
     kind: flat, contour or edge (how hard paper bears on it); k_mean, k_cv: film laid here against the nominal coat;
-    sanding: film removed here when the flats lose 1 (docs/maths.md).
+    sanding: film removed here when the flats lose 1; floor: share of the least film that it asks for, nan: as is usual
+    for its kind (docs/maths.md).
     """
 
     name: str
@@ -24,10 +30,14 @@ class Zone:
     k_mean: float = 1.0
     k_cv: float = 0.12
     sanding: float = 1.0
+    floor: float = math.nan
 
     def __post_init__(self) -> None:
         need(self.name != "", "name", "must not be empty")
-        need(self.kind in ("flat", "contour", "edge"), "kind", f"must be flat, contour or edge (got {self.kind})")
+        need(self.kind in FLOOR_SHARE, "kind", f"must be flat, contour or edge (got {self.kind})")
+        if math.isnan(self.floor):
+            object.__setattr__(self, "floor", FLOOR_SHARE[self.kind])
+        need_in(self.floor, 0, 1, "floor")
         need_above(self.area_cm2, 0, "area_cm2", 1e6)
         need_above(self.k_mean, 0, "k_mean", 10)
         need_in(self.k_cv, 0.001, 1, "k_cv")

@@ -176,7 +176,9 @@ def _bench(session: ShopSession, bench: BenchTurn) -> Said:
     usual, place = words.minutes(bench.minutes), f"zone {bench.nth} of {bench.zones}"
     tone, left = "open", min(bench.minutes, bears) - worked
     count = clock_text(60 * left) if left > 0 else f"+{clock_text(60 * left)}"
-    if bench.most <= 0:
+    if bench.measure and not bench.done and not bench.after:
+        tone, count, under = "plain", "measure", f"first, then the paper: R logs a reading; {place}"
+    elif bench.most <= 0:
         tone, count, under = "warn", "measure", "as little as is known of this film, it bears no paper here"
     elif bears < bench.minutes:
         tone = "warn"
@@ -193,7 +195,7 @@ def _bench(session: ShopSession, bench: BenchTurn) -> Said:
     off = f" Off the {' and '.join(z.lower() for z in bench.kept_off)}." if bench.kept_off else ""
     return Said(
         now=f"{grade} on the {zone}", count=count, under=under, tone=tone, how=f"{pattern}{fresh}{off}",
-        next=session_words(bench.look_for, session), beside=session_words(bench.warning, session),
+        next=session_words(bench.look_for, session), beside=session_words(bench.warning or bench.measure, session),
         space=f"Space: the {zone} is done", step=f"Grade {bench.nth_rung} of {bench.rungs}", paper=bench.mode,
         zone=bench.zone.name,
         zones=tuple(

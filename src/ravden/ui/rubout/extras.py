@@ -7,6 +7,7 @@ from ravden.core.abrasive.ladder import Ladder
 from ravden.core.abrasive.prep import prep
 from ravden.core.abrasive.scratch import hardness_from_margin_MPa
 from ravden.core.abrasive.scuff import ScuffRung, chemistry, scuff
+from ravden.core.abrasive.verdict import MEASURE, OK
 from ravden.core.errors import InputError
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K, RubOut
@@ -51,7 +52,7 @@ def ways(session: ShopSession, rub: RubOut) -> tuple[WayShown, ...]:
 
 def _way(session: ShopSession, name: str, why: str, ladder: Ladder, ids: tuple[str, ...]) -> WayShown:
     film = session.units.film(ladder.film_used_um)
-    pays = "" if ladder.film_ok else "; this film cannot pay for it"
+    pays = {OK: "", MEASURE: "; measure first"}.get(ladder.verdict.word, "; this film cannot pay for it")
     return WayShown(
         name=name, grades=_grades(ladder, session), cost=f"about {words.minutes(ladder.minutes)}, {film}{pays}",
         why=why, sequence=ids,

@@ -200,6 +200,7 @@ class LadderView(QWidget):
                 QRectF(14, row.y + 50, x(row.rung.left_um) - 20, 20), Qt.AlignmentFlag.AlignRight, row.rung.left
             )
         painter.setFont(font(12))
+        painter.setPen(QColor(p.ink))
         text = f"least wanted {self._shown.floor}"
         width = painter.fontMetrics().horizontalAdvance(text)
         left = min(max(floor - width / 2, 4), FILM_W - width)

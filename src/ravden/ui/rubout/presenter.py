@@ -6,9 +6,12 @@ from ravden.catalogue.assemble import body
 from ravden.core.abrasive.explain import Change
 from ravden.core.abrasive.gloss import ceiling_gu
 from ravden.core.abrasive.grades import Abrasive
+from ravden.core.abrasive.job import KEY, is_soft
 from ravden.core.abrasive.ladder import Ladder, Step
 from ravden.core.abrasive.sandthrough import odds_class
 from ravden.core.abrasive.stray import step_back
+from ravden.core.abrasive.verdict import MEASURE, REFUSED
+from ravden.core.abrasive.verdict_words import kept_off, to_measure
 from ravden.core.instrument.outline import Outline
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K, Ask, RubOut
@@ -20,6 +23,12 @@ from ravden.ui.unit_words import session_words
 BLOCKS = ("firm", "rigid", "foam", "finger", "orbital", "orbital-foam")
 MODES = (("wet", "wet"), ("dry", "dry"))
 TONE_OF_ODDS = ((0.05, "open"), (0.20, "plain"), (2.0, "warn"))
+KEY_WORDS = "a key for the next coat"
+AIMS = {
+    "satin": "level before the satin coat",
+    "padded": "level before the next round",
+    "plain": "level before the next coats",
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,7 +71,7 @@ class SpareShown:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ZoneShown:
     """A zone before and after the ladder, with the odds of going below its floor, and strokes of the first rung that
-    are still safe on it."""
+    are still safe on it; measure: whether to measure there first."""
 
     name: str
     label: str
@@ -71,6 +80,7 @@ class ZoneShown:
     odds: str
     strokes: str
     tone: str
+    measure: bool = False
 
     @property
     def film(self) -> str:
@@ -114,7 +124,7 @@ class RubShown:
     cautions: tuple[str, ...]
     textures: tuple[tuple[str, float, str], ...]
     texture_um: float
-    sheens: tuple[str, ...]
+    sheens: tuple[tuple[str, str], ...]
     sheen: str
     sheen_tip: str
     blocks: tuple[tuple[str, str], ...]
@@ -141,13 +151,14 @@ def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> Rub
     totals = edges = ""
     if ladder is not None:
         totals, edges = _totals(session, rub, ladder), _edges(rub, ladder)
+        edges = " ".join([edges, *kept_words(session, rub, ladder)])
     catalogue = session.catalogue
     when = "when the build is done" if built else "as it is now"
     after = rub.job.after
     surface = f"after {after.abrasive.name}" if after is not None else when
     return RubShown(
         title=item.name,
-        about=f"{flat.label}, {surface} · to {rub.target}" + (" · your own ladder" if rub.own else ""),
+        about=f"{flat.label}, {surface} · {aim_words(rub)}" + (" · your own ladder" if rub.own else ""),
         tone=tone,
         heading=heading,
         detail=detail,
@@ -169,7 +180,7 @@ def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> Rub
         totals=totals,
         edges=edges,
         unit=units.film_unit,
-        edges_tone="open" if edges.startswith("The edges can") else "warn",
+        edges_tone="open" if edges.startswith("The edges can") else "plain",
         cautions=(
             "Sanding dust: extraction and a mask. Water stays away from open wood and mains-powered tools.",
             project.material.dust_colour,
@@ -178,7 +189,7 @@ def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> Rub
             (t.label, t.pv_um, f"{t.words} About {units.film(t.pv_um)} peak to valley.") for t in catalogue.textures
         ),
         texture_um=rub.texture_um,
-        sheens=SHEENS,
+        sheens=((KEY, KEY_WORDS), *((name, name) for name in SHEENS)),
         sheen=rub.target,
         sheen_tip=ceiling_note(rub.job.refractive_index),
         blocks=tuple((b, catalogue.backings[b].label) for b in BLOCKS),
@@ -199,13 +210,14 @@ def _rungs(session: ShopSession, rub: RubOut, ladder: Ladder, flat: str) -> tupl
         if change is not None:
             needed = session_words(change.needed, session) if change.needed else _without(session, change)
         zone, worst = max(s.odds.items(), key=lambda pair: pair[1])
+        unknown = zone in ladder.verdict.measure
         out.append(
             RungShown(
                 id=s.rung.abrasive.id,
                 key=str(i + 1) if i < 9 else "",
                 grade=session_words(s.rung.abrasive.name, session),
                 grain=_grain(s.rung.abrasive),
-                backing=f"{s.rung.backing.label}, {rub.mode}",
+                backing=f"{'by hand' if s.rung.abrasive.kind == 'wool' else s.rung.backing.label}, {rub.mode}",
                 off=units.film(s.remove_um),
                 left_um=s.film_left_um[flat],
                 left=units.film(s.film_left_um[flat]),
@@ -218,11 +230,15 @@ def _rungs(session: ShopSession, rub: RubOut, ladder: Ladder, flat: str) -> tupl
                 needed=needed,
                 look_for=s.look_for,
                 tight=s.tight,
-                odds=f"odds {odds_class(worst)}" + (f", {zone}" if worst >= 0.01 else ""),
-                tone=next(t for limit, t in TONE_OF_ODDS if worst <= limit),
+                odds=f"measure {zone} first" if unknown else _odds(worst, zone),
+                tone="plain" if unknown else next(t for limit, t in TONE_OF_ODDS if worst <= limit),
             )
         )
     return tuple(out)
+
+
+def _odds(worst: float, zone: str) -> str:
+    return f"odds {odds_class(worst)}" + (f", {zone}" if worst >= 0.01 else "")
 
 
 def _grain(grade: Abrasive) -> str:
@@ -295,13 +311,32 @@ def _totals(session: ShopSession, rub: RubOut, ladder: Ladder) -> str:
 
 
 def _edges(rub: RubOut, ladder: Ladder) -> str:
+    if not ladder.edges:
+        return ""
     if rub.ask.edges:
         return "The edges are worked with the rest, and have to bear it."
     if ladder.edges_kept_out:
+        if not any(is_soft(r) for r in ladder.rungs):
+            return "Keep off the edges with these papers."
         return "Keep off the edges altogether, or tape them: there is too little film on them to sand."
     if ladder.edges_from == ladder.steps[0].rung.abrasive.name:
         return "The edges can stand all of this, lightly."
     return f"Keep off the edges until {ladder.edges_from}."
+
+
+def kept_words(session: ShopSession, rub: RubOut, ladder: Ladder) -> tuple[str, ...]:
+    """What to do with small zones that cannot bear the whole ladder."""
+    said = [kept_off(ladder, z.name) for z in rub.job.zones if z.kind != "edge"]
+    return tuple(session_words(text, session) for text in said if text)
+
+
+def aim_words(rub: RubOut) -> str:
+    """What a ladder is for."""
+    if rub.idle:
+        return "nothing to sand"
+    if rub.target != KEY:
+        return f"to {rub.target}"
+    return AIMS.get(rub.film.aim.before, f"to {KEY_WORDS}")
 
 
 def _zones(session: ShopSession, rub: RubOut, ladder: Ladder | None) -> tuple[ZoneShown, ...]:
@@ -317,13 +352,15 @@ def _zones(session: ShopSession, rub: RubOut, ladder: Ladder | None) -> tuple[Zo
             continue
         first, last = ladder.steps[0], ladder.steps[-1]
         odds = ladder.odds[z.name]
-        spared = z.kind == "edge" and ladder.edges_kept_out
+        spared = ladder.verdict.joins[z.name] is None
         tone = next(t for limit, t in TONE_OF_ODDS if odds < limit)
+        measure = z.name in ladder.verdict.measure
         out.append(
             ZoneShown(
                 name=names[z.name], label=z.name, before=units.film_number(z.film_um),
-                after=units.film_number(last.film_left_um[z.name]), odds="kept off" if spared else odds_class(odds),
-                strokes=_strokes(first.strokes[z.name]), tone="plain" if spared else tone,
+                after=units.film_number(last.film_left_um[z.name]),
+                odds="kept off" if spared else "measure" if measure else odds_class(odds),
+                strokes=_strokes(first.strokes[z.name]), tone="plain" if spared or measure else tone, measure=measure,
             )
         )  # fmt: skip
     return tuple(out)
@@ -366,12 +403,13 @@ def stray_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
 def _told(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, str, str]:
     tone, heading, detail = _readiness(session, found, rub)
     stray = stray_words(session, found, rub)
-    if rub.own and rub.remarks and rub.ladder is not None and rub.ladder.verdict == "ok":
+    if rub.own and rub.remarks and rub.ladder is not None and rub.ladder.verdict.word != REFUSED:
         grave = [r.text for r in rub.remarks if r.grave]
         if grave:
             return "warn", "This ladder will not work as it stands.", session_words(" ".join(grave), session)
         said = session_words(" ".join(r.text for r in rub.remarks[:2]), session)
-        return "plain", "Your ladder works; some remarks.", f"{said} {stray}".strip()
+        first = measure_words(session, found, rub)
+        return "plain", "Your ladder works; some remarks.", f"{said} {first} {stray}".strip()
     return ("warn", heading, f"{stray} {detail}".strip()) if stray else (tone, heading, detail)
 
 
@@ -386,32 +424,47 @@ def _readiness(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, 
         words_ = session_words(f"{rub.refusal[:1].upper()}{rub.refusal[1:]}.", session)
         if rub.job.after is not None and "is reached" in rub.refusal:
             return "open", "The ladder is climbed.", words_
+        if rub.idle:
+            return "plain", "Nothing is to be sanded.", words_
         heading = "This film is not rubbed out." if rub.job.flatted else "No ladder from this drawer."
         return "warn", heading, words_
-    index = rub.ladder
+    least_K = rub.film.least_K if rub.target == KEY else LEAST_SANDING_MARGIN_K
     if rub.margin_K is None:
         heading, tone, detail = "There is no film yet.", "plain", "This is the ladder for the film that is planned."
     elif when:
         tone = "plain"
         heading = f"Not yet: the film is too soft; levelling opens about {when}."
         detail = "This is the ladder for that day."
-        if rub.margin_K >= LEAST_SANDING_MARGIN_K:
+        if rub.margin_K >= least_K:
             detail = "The top would bear the paper, but the whole film beneath is not there yet. " + detail
     elif rub.at_cured:
         heading, tone = "The level window is open; the top layers are still a little soft.", "plain"
         detail = (
-            f"{words.kelvin(rub.margin_K)} where the paper will cut; "
-            f"from {LEAST_SANDING_MARGIN_K:.0f} K on it loads less. "
+            f"{words.kelvin(rub.margin_K)} where the paper will cut; from {least_K:.0f} K on it loads less. "
             "Change paper twice as often, or give it a few more days."
         )
     else:
         heading, tone = "Hard enough to sand now.", "open"
         detail = f"{words.kelvin(rub.margin_K)} over the bench where the paper will cut."
-    if index is not None and index.verdict == "refused":
-        tone = "warn"
-        reason = session_words(index.reason, session)
-        return tone, "This film does not carry the ladder for sure.", f"{reason} {heading}"
+        if rub.target == KEY and rub.margin_K < LEAST_SANDING_MARGIN_K:
+            detail += " Paper loads sooner at this stage: the coats to come close the scratch again."
+    if rub.ladder.verdict.word == REFUSED:
+        reason = session_words(rub.ladder.reason, session)
+        return "warn", "This film does not carry the ladder for sure.", f"{reason} {heading}"
+    if rub.ladder.verdict.word == MEASURE:
+        first, _, rest = measure_words(session, found, rub).partition(": ")
+        return "plain", f"{first}.", f"{rest[:1].upper()}{rest[1:]} {heading}"
     return tone, heading, detail
+
+
+def measure_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
+    """Where to measure first, with what there is to measure by; empty: nowhere."""
+    if rub.ladder is None:
+        return ""
+    tools = session.tools
+    if not any(c.zones is None for c in found.forward.coats):
+        tools = tuple(t for t in tools if t != "comb")  # there is no coat to come that a comb could read
+    return session_words(to_measure(rub.job, rub.ladder, tools), session)
 
 
 def ceiling_note(index: float) -> str:

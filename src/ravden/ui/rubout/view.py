@@ -183,9 +183,9 @@ class RubOutView(QWidget):
         self.pv.setDecimals(2 if mil else 0)
         self.pv.setRange(0.02 if mil else 1, 8 if mil else 200)
         self.pv.setValue(shown.texture_um / (25.4 if mil else 1.0))
-        for name in shown.sheens:
-            self.sheen.addItem(name, name)
-        self.sheen.setCurrentText(shown.sheen)
+        for name, label in shown.sheens:
+            self.sheen.addItem(label, name)
+        self.sheen.setCurrentIndex(self.sheen.findData(shown.sheen))
         self.sheen.setToolTip(shown.sheen_tip)
         for name, label in shown.blocks:
             self.block.addItem(label, name)

@@ -1,0 +1,55 @@
+"""What the next ladder is for: a key that coats follow, or the sheen of the finished instrument."""
+
+from dataclasses import dataclass
+
+from ravden.core.abrasive.job import KEY, KEY_UM, PADDED_COAT_UM, PADDED_KEY_UM
+from ravden.core.method.steps import Method, Stage
+from ravden.core.record import Project
+
+KEY_FLOOR = 0.25  # [A] of the least film: what a level that coats follow must leave
+CUT_BELOW_UM = 3.0  # [A] film below the cut that must bear the paper too
+SANDED = ("level", "rub-out")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Aim:
+    """target: key, or empty for the sheen of the instrument; key_um: grain that leaves the key; before: what kind of
+    coats it is for (satin, padded or plain); left: whether anything is still to be sanded; ever: whether the method
+    sands at all."""
+
+    target: str = ""
+    key_um: tuple[float, float] = KEY_UM
+    before: str = ""
+    left: bool = True
+    ever: bool = True
+
+    @property
+    def key(self) -> bool:
+        return self.target == KEY
+
+
+SHEEN = Aim()
+
+
+def aim_of(project: Project, method: Method, index: int) -> Aim:
+    """The aim of the first sanding of a method from stage ``index`` on."""
+    at = next((i for i, s in enumerate(method.stage) if i >= index and s.kind in SANDED), None)
+    if at is None:
+        return Aim(left=False, ever=any(s.kind in SANDED for s in method.stage))
+    return aim_at(project, method, at)
+
+
+def aim_at(project: Project, method: Method, at: int) -> Aim:
+    """The aim of the sanding that is stage ``at`` of a method."""
+    coats = coats_after(method, at)
+    if coats is None:
+        return SHEEN
+    material = project.layers.get(coats.finish, project.material) if coats.finish else project.material
+    thin = material.coat_dry_um <= PADDED_COAT_UM
+    before = "satin" if material.flatted else "padded" if thin else "plain"
+    return Aim(target=KEY, key_um=PADDED_KEY_UM if thin else KEY_UM, before=before)
+
+
+def coats_after(method: Method, at: int) -> Stage | None:
+    """The first coats of the body that follow a sanding."""
+    return next((s for s in method.stage[at + 1 :] if s.kind == "coats" and not s.zones), None)
