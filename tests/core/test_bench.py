@@ -100,6 +100,62 @@ class SomeZones(unittest.TestCase):
             bench(found, zones=("horn",))
 
 
+class ThinZones(unittest.TestCase):
+    """End grain too thin for the whole ladder waits for its rung; a film never measured is measured first."""
+
+    def thin(self, *more, um=32):
+        coats = [Coat(at_h=10.0 + 24 * (i // 3) + 1.5 * (i % 3), dry_um=14, id=i + 1) for i in range(10)]
+        made = bare(FINE)
+        gauges = [Reading(at_h=WEEKS_H - 2, zone=z.name, um=um if z.name == "head" else 118, n=9) for z in made.zones]
+        return seen(FINE, [*coats, *gauges, *more], WEEKS_H + 1)
+
+    def climb(self, found_of):
+        """Every turn up to the end, each logged as it was asked for."""
+        acts, turns = [], []
+        for _ in range(200):
+            try:
+                turn = bench(found_of(*acts))
+            except InputError:
+                return turns
+            turns.append(turn)
+            acts.append(
+                Sanding(
+                    at_h=WEEKS_H + 0.001 * len(acts), um=turn.entry_um, grade=turn.rung.abrasive.name,
+                    purpose=turn.purpose, zones=(turn.zone.name,), part=turn.part, mode="wet", id=100 + len(acts),
+                )
+            )  # fmt: skip
+        self.fail("the ladder has no end")
+
+    def test_a_zone_that_is_left_alone_gets_no_turn_and_the_stage_ends_without_it(self):
+        turns = self.climb(lambda *acts: self.thin(*acts, um=24))
+        self.assertNotIn("head", {t.zone.name for t in turns})
+        self.assertTrue(all("Head face" in t.kept_off for t in turns))
+        self.assertFalse(turns[-1].part)
+
+    def test_a_zone_that_joins_late_gets_only_what_it_bears(self):
+        for um in range(50, 80, 2):
+            turns = self.climb(lambda *acts, um=um: self.thin(*acts, um=um))
+            at = [t.nth_rung for t in turns if t.zone.name == "head"]
+            if at and min(at) > 1:
+                break
+        else:
+            self.fail("no film joins late")
+        late = [t for t in turns if t.zone.name == "head"]
+        self.assertTrue(all(t.most >= t.strokes for t in late), [(t.most, t.strokes) for t in late])
+        self.assertIn("Head face", turns[0].kept_off)
+        self.assertNotIn("Head face", late[-1].kept_off)
+
+    def test_what_was_never_measured_is_measured_first_and_a_reading_settles_it(self):
+        coats = [Coat(at_h=10.0 + 24 * (i // 3) + 1.5 * (i % 3), dry_um=11, id=i + 1) for i in range(10)]
+        unknown = bench(seen(FINE, coats, WEEKS_H + 1))
+        self.assertRegex(unknown.measure, "^Measure first, on ")
+        self.assertEqual(unknown.warning, "")
+        gauges = [Reading(at_h=WEEKS_H, zone=z.name, um=108 * z.k_mean, n=5) for z in bare(FINE).zones]
+        known = bench(seen(FINE, [*coats, *gauges], WEEKS_H + 1))
+        self.assertEqual(known.measure, "")
+        self.assertEqual(known.rung.abrasive, unknown.rung.abrasive)
+
+
 class Paper(unittest.TestCase):
     def test_it_begins_with_the_ladders_first_rung_on_the_first_zone(self):
         found = cured()

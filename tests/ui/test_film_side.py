@@ -111,8 +111,11 @@ class Plan(Side):
         self.turn("plan")
         found = self.window.places.film_found
         panel = self.side.plan
-        self.assertIn(f"{found.counsel.coats.coats} more coats", panel.lines[0].text())
-        self.assertIn("edges", panel.lines[0].text())
+        coats = found.counsel.coats
+        self.assertEqual(coats.zone, "sides")
+        # The plan and the rub-out give one figure for one question.
+        self.assertAlmostEqual(1.0 - coats.odds_planned, found.rub_out.ladder.odds["Sides"], delta=0.003)
+        self.assertIn(f"{100 * min(coats.odds_planned, 0.99):.0f} % odds of 50 µm everywhere", panel.lines[0].text())
         self.assertIn("ml of thinner", panel.lines[1].text())
         sink = found.counsel.sinks[0].by_filling["unfilled"]
         self.assertEqual(panel.cells[1][3].text(), f"{sink:.1f}")

@@ -84,7 +84,7 @@ class Advice(Words):
         found = self.outlook("heron")
         text = measure_next(self.session, found, found.counsel)
         self.assertRegex(
-            text, r"Worth measuring: the edges, film gauge, 3 touches\. That takes the edges from ±\S+ to ±\S+ µm"
+            text, r"Worth measuring: the sides, film gauge, 3 touches\. That takes the sides from ±\S+ to ±\S+ µm"
         )
         for um in (40, 41, 40, 42):
             self.session.log(ReadingLogged(zone="edges", um=um, n=9), instrument="heron")

@@ -151,11 +151,30 @@ class RubOutSays(Says):
     def test_built_or_not_yet(self):
         heron = rubout.show(self.session, self.outlook("heron"))
         self.assertIn("when the build is done", heron.about)
-        self.assertEqual(heron.tone, "warn")
-        self.assertIn("A gauge reading there would settle it.", heron.detail)
+        self.assertEqual((heron.tone, heron.heading), ("plain", "Measure first, on Sides."))
+        self.assertIn("A few touches of a gauge there settle it.", heron.detail)
+        self.assertEqual([z.name for z in heron.zones if z.measure], ["sides"])
+        self.assertTrue(all(r.tone != "warn" for r in heron.rungs))
         tern = rubout.show(self.session, self.outlook("tern"))
         self.assertIn("as it is now", tern.about)
         self.assertTrue(tern.rungs)
+
+    def test_what_the_ladder_is_for(self):
+        for name, aim in (("tern", "to mirror"), ("wren", "level before the next round")):
+            self.assertIn(aim, rubout.show(self.session, self.outlook(name)).about)
+        wren = rubout.show(self.session, self.outlook("wren"))
+        self.assertEqual([r.grade for r in wren.rungs], ["P1000"])
+        self.assertIn(("key", "a key for the next coat"), wren.sheens)
+        self.clock.turn(days=2)
+        self.session.log(SandingLogged(um=2), instrument="wren")
+        done = rubout.show(self.session, self.outlook("wren"))
+        self.assertEqual((done.tone, done.heading, done.rungs), ("plain", "Nothing is to be sanded.", ()))
+
+    def test_without_a_film_gauge_none_is_asked_for(self):
+        self.session.set_tools(("comb", "scale"))
+        found = self.outlook("heron")
+        self.assertIn("A witness card weighed", rubout.show(self.session, found).detail)
+        self.assertNotIn("gauge there", rubout.show(self.session, found).detail)
 
     def test_after_measuring_it_is_carried(self):
         for zone, um in (("top", 150), ("back", 150), ("sides", 130), ("neck", 130), ("head", 140),

@@ -74,7 +74,7 @@ class Asking(RubOutTest):
     def test_too_rough_for_the_film_says_what_would_do(self):
         shown = self.ask(35.0, "mirror")
         self.assertEqual(shown.tone, "warn")
-        self.assertRegex(shown.detail, r"Spray about \d+ µm more first|gauge reading")
+        self.assertRegex(shown.detail, r"Lay about \d+ µm more first|touches of a gauge")
 
     def test_a_sander_is_quicker_than_a_block(self):
         self.cured()
@@ -319,7 +319,7 @@ class DrawerPanelTest(RubOutTest):
             self.session.log(drawer_words.without(self.session.drawer, grade))
         settle(self.window)
         self.ask(8.0, "mirror")
-        self.assertIn("or stop at satin, which it can reach", self.shown.detail)
+        self.assertIn("of texture: a paper of about", self.shown.detail)
         self.session.log(drawer_words.without(self.session.drawer, "FEPA-P:P2000"))
         settle(self.window)
         self.assertIn("The drawer is empty", self.shown.detail)

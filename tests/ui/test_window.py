@@ -66,7 +66,7 @@ class Film(WindowTest):
         self.assertEqual(self.rows()["top"].film, f"{top.film.mean_um:.0f}")
         self.assertIn("Coat 8 of 10", self.window.film.told.heading.text())
         self.assertIn("less than nominal", self.window.film.side.zones.gun.text())
-        self.assertIn("Worth measuring: the edges", self.window.film.side.zones.measure.text())
+        self.assertIn("Worth measuring: the sides", self.window.film.side.zones.measure.text())
         self.assertIn("data sheet", self.window.film.cautions.text())
         self.assertGreater(self.colours(self.window.film.timeline), 100)
 

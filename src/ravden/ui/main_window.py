@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.core.errors import InputError
-from ravden.ui import settings
+from ravden.ui import once, settings
 from ravden.ui.anywhere import Anywhere
 from ravden.ui.exchange_dialogs import ExchangeDialogs
 from ravden.ui.file_dialogs import FileDialogs
@@ -124,6 +124,7 @@ class MainWindow(QMainWindow):
         self.turn_to(self._first_place())
         self.places.start()
         self._tick.start(TICK_MS)
+        self._tell_once()
         if not settings.may_save(self._settings_file):
             self.notice.tell_until_read(settings.NOT_KEPT.format(folder=self._settings_file.parent))
         self._show_air()
@@ -228,12 +229,19 @@ class MainWindow(QMainWindow):
             self.menus.show_recent(self.remembered.recent, lambda n: self.session.open(Path(n)))
         if changes.message and not (changes.origin == "booth" and self._place == "booth"):
             self.notice.tell(changes.message, undo=not changes.file)
+        if hasattr(self, "places") and changes.file:
+            self._tell_once()
         if hasattr(self, "places") and (changes.file or changes.selection or changes.instruments):
             empty = self.stack.currentWidget() is self.empty
             if changes.file or empty != (not self.session.shop.racked):
                 self.turn_to(self._place)
         self._show_air()
         self.foot.lay_out()
+
+    def _tell_once(self) -> None:
+        for key in once.due(self.session.entries, self.remembered.told):
+            self.remembered.told.append(key)
+            self.notice.tell_until_read(once.SAID[key])
 
     def _show_air(self) -> None:
         if hasattr(self, "places"):

@@ -27,7 +27,7 @@ class Settings(msgspec.Struct, kw_only=True):
     contrast: bool = False
     sound: str = "loud"
     notify: bool = False
-    tools: list[str] = list(TOOLS)  # what there is to measure with
+    tools: list[str] = msgspec.field(default_factory=lambda: list(TOOLS))  # what there is to measure with
     told: list[str] = []  # what has been told once and need not be again
     place: str = "rack"
     last_file: str = ""

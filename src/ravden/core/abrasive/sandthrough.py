@@ -67,8 +67,10 @@ def odds_through(
             return 1.0 if over > 0 else 0.0
         return normal_cdf(over / sd_um)
     if sd_um <= spot_sd_um:
-        return sum(w * (1.0 - (1.0 - normal_cdf((over - sd_um * x) / spot_sd_um)) ** patches) for x, w in _common())
-    return sum(w * normal_cdf((over - spot_sd_um * q) / sd_um) for q, w in _least(patches))
+        odds = sum(w * (1.0 - (1.0 - normal_cdf((over - sd_um * x) / spot_sd_um)) ** patches) for x, w in _common())
+    else:
+        odds = sum(w * normal_cdf((over - spot_sd_um * q) / sd_um) for q, w in _least(patches))
+    return min(odds, 1.0)  # the weights of so few points add up to 1 within .0005
 
 
 @functools.cache

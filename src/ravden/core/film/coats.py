@@ -2,7 +2,7 @@
 
 import functools
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -94,23 +94,27 @@ class CoatsLeft:
 
 def coats_left(
     ledger: Ledger, coat_um: float, removals: Mapping[str, float], floor_um: float, planned: int, odds: float = 0.90,
-    zones: tuple[str, ...] | None = None,
+    zones: tuple[str, ...] | None = None, thin: Callable[[Ledger], Mapping[str, float]] | None = None,
 ) -> CoatsLeft:  # fmt: skip
     """How many more coats of coat_um the live ledger asks for, before removals by zone are sanded off [um].
 
-    zones: those that must hold their share of the floor, all by default; coats None: not even 80 would do.
+    zones: those that must hold their share of the floor, all by default; coats None: not even 80 would do; thin:
+    odds by zone of ending below it from a film as built, where they are known better than by removals alone.
     """
     names = tuple(z.name for z in ledger.zones if z.name != CARD.name) if zones is None else zones
     need_in(odds, 0.5, 0.999, "odds")
 
     @functools.cache
+    def laid(count: int) -> Ledger:
+        return ledger.coat(coat_um, count=count) if count else ledger
+
+    @functools.cache
     def after(count: int) -> Ledger:
-        built = ledger.coat(coat_um, count=count) if count else ledger
         # What will be found when sanding is not known beforehand: take it off without asking whether film was left.
-        return built.worn(removals)
+        return laid(count).worn(removals)
 
     def worst(count: int) -> tuple[str, float]:
-        below = after(count).odds_below_floor(floor_um)
+        below = thin(laid(count)) if thin is not None else after(count).odds_below_floor(floor_um)
         name = max(names, key=lambda n: below[n])
         return name, 1.0 - below[name]
 

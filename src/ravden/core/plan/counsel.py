@@ -8,6 +8,7 @@ from ravden.core.film.advice import Choice, choices
 from ravden.core.film.coats import CoatsLeft, coats_left
 from ravden.core.film.ledger import Flag
 from ravden.core.materials.mixing import landed_solids, thinned_solids
+from ravden.core.plan.held import thin_when_done
 from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Act, Air, Coat, Sanding
 
@@ -69,6 +70,7 @@ def counsel(found: Outlook, odds: float = ODDS_WANTED) -> Counsel:
     own = tuple(z.name for z in project.zones if z.name not in project.bare)
     floor = project.instrument.min_film_um
     below = found.ledger.odds_below_floor(floor)
+    thin = thin_when_done(found)
     risk = max(own, key=lambda n: below[n]) if own else project.zones[0].name
     material = project.material
     planned = sum(not c.finish for c in found.forward.coats)
@@ -77,7 +79,7 @@ def counsel(found: Outlook, odds: float = ODDS_WANTED) -> Counsel:
     return Counsel(
         risk_zone=risk,
         measure=tuple(choices(found.ledger, risk, next_um, landed)) if project.coats else (),
-        coats=coats_left(found.ledger, material.coat_dry_um, removals(found), floor, planned, odds, own)
+        coats=coats_left(found.ledger, material.coat_dry_um, removals(found), floor, planned, odds, own, thin)
         if own and floor > 0
         else None,
         sinks=sinks(found),

@@ -25,7 +25,7 @@ from ravden.core.plan.history import (
 from ravden.core.plan.hours import WorkHours
 from ravden.core.plan.rubout import Ask, Drawer, RubFilm, RubOut, Sands, rub_out, sands, zone_left
 from ravden.core.plan.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
-from ravden.core.record import Project, Zone
+from ravden.core.record import Coat, Project, Sanding, Zone
 
 if TYPE_CHECKING:
     from ravden.core.plan.counsel import Counsel
@@ -101,9 +101,11 @@ def outlook(
     # A ladder is climbed once the coats before it are laid, so it is judged on the film there will be then.
     built = ledger
     sanded_h = next((s.at_h for s in ahead.sandings if s.purpose in SANDED), math.inf)
-    for coat in ahead.coats:
-        if coat.at_h <= sanded_h or not film.aim.key:
-            built = planned(project, built, coat)
+    scuffs = [s for s in ahead.sandings if s.purpose not in SANDED]
+    before: list[Coat | Sanding] = [*ahead.coats, *scuffs]
+    for act in sorted(before, key=lambda a: a.at_h):
+        if act.at_h <= sanded_h or not film.aim.key:
+            built = planned(project, built, act)
     rub = first.on(project, built)
     floor = project.instrument.min_film_um
     floors = {z.name: floor for z in project.zones} | {n: m.min_film_um for n, m in project.finishes.items()}

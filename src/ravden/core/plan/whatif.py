@@ -2,8 +2,11 @@
 
 from dataclasses import dataclass, replace
 
+from ravden.core.abrasive.sandthrough import zone_odds
+from ravden.core.film.ledger import Ledger
 from ravden.core.plan.forward import Forward, WhatIf, plan_forward
 from ravden.core.plan.outlook import Outlook
+from ravden.core.plan.rubout import zone_left
 from ravden.core.plan.timeline import line_ahead, timeline
 
 
@@ -28,6 +31,12 @@ def forward_with(found: Outlook, change: WhatIf) -> Forward:
     )  # fmt: skip
 
 
+def _thin(found: Outlook, ledger: Ledger) -> float:
+    """Odds that some place of the zone looked at ends below what it asks for; what is sanded is off the ledger."""
+    zone = zone_left(found.project.zone(found.zone), ledger)
+    return zone_odds(zone, 0.0, 0.0, found.project.instrument.min_film_um)
+
+
 def tried(found: Outlook, change: WhatIf) -> Tried:
     """What a change of plan would do, on the zone the outlook is seen on."""
     ahead = forward_with(found, change)
@@ -39,6 +48,6 @@ def tried(found: Outlook, change: WhatIf) -> Tried:
         low_um=low,
         middle_um=middle,
         high_um=high,
-        odds_of_floor=1.0 - ledger.odds_below(found.zone, found.project.instrument.min_film_um),
+        odds_of_floor=1.0 - _thin(found, ledger),
         finished_h=ahead.finished_h,
     )

@@ -172,7 +172,7 @@ class RubOutControl(QObject):
         index = self._rung
         entry = acts.rung_entry(self.session, self.found, self.rub, index, key)
         self._leave()
-        self.ask = Ask(target=self.ask.target, block=self.ask.block, mode=self.ask.mode, edges=self.ask.edges)
+        self.ask = replace(self.ask, sequence=None)
         self.session.log(entry, instrument=self.session.selected, origin="rung")
 
     def _leave(self) -> None:

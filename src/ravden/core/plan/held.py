@@ -1,0 +1,36 @@
+"""Odds that a zone ends below what it asks for once all is sanded: the rub-out's own figure, for plan and fit too."""
+
+from collections.abc import Callable
+
+from ravden.core.abrasive.sandthrough import zone_odds
+from ravden.core.film.ledger import Ledger
+from ravden.core.plan.outlook import Outlook
+from ravden.core.plan.rubout import zone_left
+
+USUAL_CV = 0.15  # [ENG] unevenness of what a block takes off
+
+
+def thin_when_done(found: Outlook) -> Callable[[Ledger], dict[str, float]]:
+    """For a film as it would be built, by zone: the odds of less than the zone's share of the least film somewhere.
+
+    A zone loses what the ladder takes there, kept-off zones less of it, and what is scuffed on the way.
+    """
+    project, rub, ahead = found.project, found.rub_out, found.forward.sandings
+    own = [z for z in project.zones if z.name not in project.bare]
+    floor, cv = project.instrument.min_film_um, USUAL_CV
+    if rub.ladder is None or rub.film.aim.key:
+        lost = {z.name: sum(s.share(z) for s in ahead) for z in own}
+    else:
+        ladder, cv = rub.ladder, max(r.backing.cv for r in rub.ladder.rungs)
+        before = {z.name: z.film_um for z in rub.job.zones}
+        scuffed = {z.name: sum(s.share(z) for s in ahead if s.purpose == "scuff") for z in own}
+        lost = {
+            z.name: scuffed[z.name]
+            + (
+                before[z.label] - ladder.steps[-1].film_left_um[z.label] + ladder.residual_um
+                if z.label in before
+                else 0
+            )
+            for z in own
+        }
+    return lambda ledger: {z.name: zone_odds(zone_left(z, ledger), lost[z.name], cv, floor) for z in own}

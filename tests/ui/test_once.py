@@ -1,0 +1,19 @@
+"""What is said once to who has worked with an earlier Ravden."""
+
+from ravden.journal.entries import SandingLogged
+from ravden.ui import once
+from tests.ui.support import WindowTest, settle
+
+
+class Once(WindowTest):
+    def test_changed_times_are_told_once_and_only_to_who_has_sanded(self):
+        self.assertNotIn("reckoned anew", self.window.notice.text.text())
+        self.session.log(SandingLogged(um=5, grade="P800", mode="wet", part=True), instrument="tern")
+        settle(self.window)
+        self.assertEqual(once.due(self.session.entries, ()), (once.TIMES,))
+        self.window = self.open()
+        self.assertIn("reckoned anew", self.window.notice.text.text())
+        self.window.notice.read.click()
+        self.assertTrue(self.window.notice.isHidden())
+        self.window = self.open()
+        self.assertNotIn("reckoned anew", self.window.notice.text.text())
