@@ -201,6 +201,16 @@ class AtTheBench(RubOutTest):
         self.rub._digit("1")
         self.assertEqual(len(self.sandings()), count + 1)
 
+    def test_a_zone_too_thin_for_the_rung_is_not_logged_with_the_rest(self):
+        self.session.log(ReadingLogged(zone="end-grain", um=26, n=9), instrument="tern")
+        settle(self.window)
+        self.assertIn("End grain: too thin for the whole ladder", self.shown.edges)
+        self.press(Qt.Key.Key_1)
+        self.assertIn("0 all but the edges and end grain", self.view.hint.text())
+        self.press(Qt.Key.Key_0)
+        self.assertNotIn("end-grain", self.sandings()[-1].zones)
+        self.assertIn("top", self.sandings()[-1].zones)
+
     def test_undo_brings_the_rung_back(self):
         first = self.grades()
         self.press(Qt.Key.Key_1, Qt.Key.Key_0)

@@ -192,7 +192,7 @@ def _bench(session: ShopSession, bench: BenchTurn) -> Said:
     fresh = ""
     if bench.faces > 1:
         fresh = f" Fresh paper about every {words.minutes(bench.minutes / bench.faces)}."
-    off = f" Off the {' and '.join(z.lower() for z in bench.kept_off)}." if bench.kept_off else ""
+    off = f" Off the {words.listed([z.lower() for z in bench.kept_off])}." if bench.kept_off else ""
     return Said(
         now=f"{grade} on the {zone}", count=count, under=under, tone=tone, how=f"{pattern}{fresh}{off}",
         next=session_words(bench.look_for, session), beside=session_words(bench.warning or bench.measure, session),

@@ -4,14 +4,27 @@ from ravden.core.errors import InputError
 from ravden.core.plan.bench import ends_stage, worked_zones, zone_um
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.rubout import RubOut
+from ravden.core.record import Zone
 from ravden.journal.entries import MishapLogged, SandingLogged
 from ravden.ui.session import ShopSession
+from ravden.ui.words import listed
 
 
-def zone_keys(found: Outlook) -> tuple[tuple[str, str, str], ...]:
-    """Key, zone and label of every zone a rung can be logged on; 0 is all of them."""
+def zone_keys(found: Outlook, rub: RubOut | None = None, index: int = 0) -> tuple[tuple[str, str, str], ...]:
+    """Key, zone and label of every zone a rung can be logged on; 0 is all that bear it, edges left out."""
     zones = [z for z in found.project.zones if z.name not in found.project.bare]
-    return (("0", "", "all but the edges"), *((str(i), z.name, z.label) for i, z in enumerate(zones[:9], start=1)))
+    off = [z.label.lower() for z in _left_out(found, rub, index)]
+    every = f"all but the {listed(['edges', *off])}"
+    return (("0", "", every), *((str(i), z.name, z.label) for i, z in enumerate(zones[:9], start=1)))
+
+
+def _left_out(found: Outlook, rub: RubOut | None, index: int) -> list[Zone]:
+    """Zones of the body that wait for a finer rung than this, or are left alone."""
+    if rub is None or rub.ladder is None:
+        return []
+    joins = rub.ladder.verdict.joins
+    at = {z.name: joins.get(z.label, 0) for z in worked_zones(found)}
+    return [z for z in worked_zones(found) if (k := at[z.name]) is None or k > index]
 
 
 def rung_question(found: Outlook, rub: RubOut, index: int) -> str:
@@ -19,7 +32,11 @@ def rung_question(found: Outlook, rub: RubOut, index: int) -> str:
     if rub.ladder is None or index >= len(rub.ladder.steps):
         raise InputError("", "there is no such rung in the ladder")
     name = rub.ladder.steps[index].rung.abrasive.name
-    return f"{name}, done on: " + "  ".join(f"{key} {label}" for key, _, label in zone_keys(found)) + "   Esc leaves"
+    return (
+        f"{name}, done on: "
+        + "  ".join(f"{key} {label}" for key, _, label in zone_keys(found, rub, index))
+        + "   Esc leaves"
+    )
 
 
 def rung_entry(session: ShopSession, found: Outlook, rub: RubOut, index: int, key: str) -> SandingLogged:
@@ -31,13 +48,15 @@ def rung_entry(session: ShopSession, found: Outlook, rub: RubOut, index: int, ke
     step = rub.ladder.steps[index]
     project = found.project
     labels = {z.name: z for z in project.zones}
-    on = (zone,) if zone else tuple(z.name for z in project.zones if z.kind != "edge" and z.name not in project.bare)
+    off = {z.name for z in _left_out(found, rub, index)}
+    body = tuple(z.name for z in project.zones if z.kind != "edge" and z.name not in project.bare)
+    on = (zone,) if zone else tuple(z for z in body if z not in off) or body
     um = zone_um(step.rung, step.remove_um, labels[zone]) if zone else step.remove_um
     steps = rub.ladder.steps
     polish = step.rung.abrasive.kind == "polish"
     last = ends_stage(step.rung, steps[index + 1 :])
     before = {z for d in rub.film.done if d.grade == step.rung.abrasive.name for z in d.zones}
-    every = {z.name for z in worked_zones(found)}
+    every = {z.name for z in worked_zones(found)} - off
     whole = every <= before | set(on)
     return SandingLogged(
         um=round(um, 2), grade=step.rung.abrasive.name, purpose="rub-out" if polish else "level", zones=on,

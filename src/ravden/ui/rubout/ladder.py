@@ -106,9 +106,14 @@ class LadderView(QWidget):
             super().keyPressEvent(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        if self._shown is None or not self.rows:
+        if self._shown is None:
             return
         painter = QPainter(self)
+        if not self.rows:
+            painter.setFont(font(14))
+            painter.setPen(QColor(current().muted))
+            painter.drawText(self.rect().adjusted(24, 24, -24, -24), Qt.AlignmentFlag.AlignHCenter, self._shown.empty)
+            return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         columns = self._columns()
         self._film(painter)
@@ -192,12 +197,12 @@ class LadderView(QWidget):
         painter.drawLine(QPointF(floor, HEAD_H - 4), QPointF(floor, bottom))
         painter.setPen(QPen(QColor(p.floor), 1.8, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(floor, HEAD_H - 4), QPointF(floor, bottom + 6))
-        painter.setFont(font(13, bold=True))
+        painter.setFont(font(12, bold=True))
         for row in self._rung_rows():
             assert row.rung is not None
             painter.setPen(QColor("#ffffff"))
             painter.drawText(
-                QRectF(14, row.y + 50, x(row.rung.left_um) - 20, 20), Qt.AlignmentFlag.AlignRight, row.rung.left
+                QRectF(8, row.y + 50, x(row.rung.left_um) - 12, 20), Qt.AlignmentFlag.AlignRight, row.rung.left
             )
         painter.setFont(font(12))
         painter.setPen(QColor(p.ink))

@@ -23,6 +23,7 @@ from ravden.ui.unit_words import session_words
 BLOCKS = ("firm", "rigid", "foam", "finger", "orbital", "orbital-foam")
 MODES = (("wet", "wet"), ("dry", "dry"))
 TONE_OF_ODDS = ((0.05, "open"), (0.20, "plain"), (2.0, "warn"))
+EMPTY = "To see a ladder all the same, choose above what it should come to."
 KEY_WORDS = "a key for the next coat"
 AIMS = {
     "satin": "level before the satin coat",
@@ -95,7 +96,7 @@ class ZoneShown:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RubShown:
-    """The whole Rub-out place."""
+    """The whole Rub-out place. empty: what stands where there is no ladder."""
 
     title: str
     about: str
@@ -103,6 +104,7 @@ class RubShown:
     heading: str
     detail: str
     own: bool
+    empty: str
     rungs: tuple[RungShown, ...]
     spares: tuple[SpareShown, ...]
     done: tuple[str, ...]
@@ -163,6 +165,7 @@ def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> Rub
         heading=heading,
         detail=detail,
         own=rub.own,
+        empty=EMPTY if rub.idle else "",
         rungs=_rungs(session, rub, ladder, flat.label) if ladder is not None else (),
         spares=_spares(session, rub),
         done=_done(session, found, rub),
@@ -170,8 +173,8 @@ def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> Rub
         start_um=start_um,
         start=units.film(start_um),
         as_now=not built,
-        floor_um=item.min_film_um,
-        floor=units.film(item.min_film_um),
+        floor_um=rub.job.min_film_um,
+        floor=units.film(rub.job.min_film_um),
         flat=flat.label,
         zones=_zones(session, rub, ladder),
         body=body(item.measures),

@@ -204,7 +204,7 @@ class OutlineView(QWidget):
             # Where a gauge is to touch: a target, so that it reads without colour.
             painter.setPen(QPen(QColor(p.accent), 2.0, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawEllipse(at, 48 if big else 15, 34 if big else 15)
+            painter.drawEllipse(at, 30 if big else 14, 26 if big else 14)
         painter.setPen(QColor(p.ink))
         shown = row.odds.replace("under ", "<").replace("over ", ">").replace(" %", "%") if self._odds else row.film
         size = 24 if self.height() > ROOMY else 17
