@@ -19,6 +19,17 @@ def outside(case, found):
     return [row for row in rows if row[1] is None or not row[2] <= row[1] <= row[3]]
 
 
+def cure(given):
+    """What the cases ask of a film: hours after its last coat."""
+    found = compute.run("cure", json.dumps(given).encode())
+    last = max(c["at_h"] for c in given["coats"])
+    hours = {n: found["windows"][f"{n}_h"] for n in ("scuff", "level", "buff", "case")} | {"next": found["next_coat_h"]}
+    out = {f"{n}_h": None if h is None else h - last for n, h in hours.items()}
+    if None not in (out["buff_h"], out["level_h"]):
+        out["buff_minus_level_h"] = out["buff_h"] - out["level_h"]
+    return out
+
+
 def rubout(given):
     """What the cases ask of a rub-out."""
     found = compute.run("rubout", json.dumps(given).encode())

@@ -1,12 +1,49 @@
-"""Runs every test and ends with one plain line; no test found, or a folder that would be skipped, is a failure."""
+"""Runs every test, a module at a time on every core, and ends with one plain line; no test found, or a folder that
+would be skipped, is a failure. Names of modules, classes or tests as arguments run those alone, in this process."""
 
 import os
+import subprocess
 import sys
 import tempfile
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 HERE = Path(__file__).resolve().parent
+# The slowest first, so that none is left to run alone at the end.
+SLOW = (
+    "test_booth_session",
+    "test_film_side",
+    "test_rubout",
+    "test_any_keys",
+    "test_methods",
+    "test_plan",
+    "test_journal",
+)
+
+
+def here(names: list[str]) -> int:
+    """Run these in this process."""
+    loader = unittest.TestLoader()
+    suite = loader.loadTestsFromNames(names)
+    with tempfile.TemporaryDirectory() as home:
+        os.environ["RAVDEN_HOME"] = home
+        result = unittest.TextTestRunner(verbosity=1, buffer=False).run(suite)
+    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+    skipped = len(result.skipped)
+    print(f"{result.testsRun - failed - skipped} passed, {failed} failed, {skipped} skipped", flush=True)
+    return 1 if failed or result.testsRun == 0 else 0
+
+
+def apart(module: str) -> tuple[str, tuple[int, int, int], str]:
+    """Run a module in a process of its own: its name, what passed, failed and was skipped, and what it said."""
+    done = subprocess.run([sys.executable, __file__, module], capture_output=True, text=True)
+    said = done.stdout.strip().splitlines()
+    last = said[-1].replace(",", "").split() if said else []
+    counts = tuple(int(word) for word in last[::2]) if len(last) == 6 else (0, 1, 0)
+    if done.returncode and not counts[1]:
+        counts = (counts[0], 1, counts[2])  # no test in it, or ended by something else than a test
+    return module, counts, "\n".join([*said[:-1], done.stderr])  # type: ignore[return-value]
 
 
 def main(argv: list[str]) -> int:
@@ -17,16 +54,20 @@ def main(argv: list[str]) -> int:
     if bare:
         print(f"these tests would be skipped for want of __init__.py: {bare}", file=sys.stderr)
         return 1
-    loader = unittest.TestLoader()
-    suite = loader.loadTestsFromNames(argv) if argv else loader.discover(str(HERE), top_level_dir=str(HERE.parent))
-    with tempfile.TemporaryDirectory() as home:
-        os.environ["RAVDEN_HOME"] = home
-        result = unittest.TextTestRunner(verbosity=1, buffer=False).run(suite)
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    skipped = len(result.skipped)
-    passed = result.testsRun - failed - skipped
-    print(f"{passed} passed, {failed} failed, {skipped} skipped")
-    return 1 if failed or result.testsRun == 0 else 0
+    if argv:
+        return here(argv)
+    files = sorted(HERE.rglob("test_*.py"), key=lambda p: (p.stem not in SLOW, -p.stat().st_size))
+    modules = [".".join(p.relative_to(HERE.parent).with_suffix("").parts) for p in files]
+    total = [0, 0, 0]
+    with ThreadPoolExecutor(os.cpu_count() or 2) as pool:
+        for module, counts, said in pool.map(apart, modules):
+            total = [a + b for a, b in zip(total, counts, strict=True)]
+            if counts[1]:
+                print(f"-- {module}\n{said}", flush=True)
+            else:
+                print(f"{module}: {counts[0]}", flush=True)
+    print(f"{total[0]} passed, {total[1]} failed, {total[2]} skipped")
+    return 1 if total[1] or sum(total) == 0 else 0
 
 
 if __name__ == "__main__":

@@ -87,10 +87,10 @@ class ClosedForms(unittest.TestCase):
         water = model("waterborne")
         coat = Coat(at_h=2, dry_um=20)
         wet = 2.1 * 20
-        self.assertAlmostEqual(water_gone_h(water, coat, 2.0, [Air(at_h=0, temp_C=20, rh=0.5)]), 2 + wet / (45 * 0.5))
+        self.assertAlmostEqual(water_gone_h(water, coat, 2.0, [Air(at_h=0, temp_C=20, rh=0.5)]), 2 + wet / (250 * 0.5))
         self.assertEqual(water_gone_h(water, coat, 2.0, [Air(at_h=0, temp_C=20, rh=1.0)]), math.inf)
         turned = [Air(at_h=0, temp_C=20, rh=1.0), Air(at_h=10, temp_C=20, rh=0.5)]
-        self.assertAlmostEqual(water_gone_h(water, coat, 2.0, turned), 10 + wet / 22.5)
+        self.assertAlmostEqual(water_gone_h(water, coat, 2.0, turned), 10 + wet / 125)
 
 
 class Rules(unittest.TestCase):
@@ -105,7 +105,7 @@ class Rules(unittest.TestCase):
 
     def test_a_wet_coat_is_not_lost_when_a_history_goes_on(self):
         air = [Air(at_h=0, temp_C=20, rh=0.5)]
-        early = harden({"": model("waterborne")}, [one()], air=air, until_h=1.0)
+        early = harden({"": model("waterborne")}, [one()], air=air, until_h=0.3)
         self.assertEqual(len(early.wet), 1)
         on = harden({"": model("waterborne")}, [], air=air, until_h=400, sample_h=[400], after=early)
         whole = harden({"": model("waterborne")}, [one()], air=air, until_h=400, sample_h=[400])
@@ -164,7 +164,7 @@ class Rules(unittest.TestCase):
         self.assertTrue(clear.next_coat_h < clear.keyless_until_h < 24)
         self.assertIsNone(windows(harden({"": model("lacquer-sprayed")}, [one()], until_h=500)).keyless_until_h)
         water = windows(harden({"": model("waterborne")}, [one()], air=WARM, until_h=500))
-        self.assertAlmostEqual(water.keyless_until_h - 24, 2.1 * 30 / 22.5, delta=0.01)
+        self.assertAlmostEqual(water.keyless_until_h - 24, 2.1 * 30 / 125, delta=0.01)
 
     def test_a_varnish_covered_too_soon_is_told_and_slows_what_lies_on_it(self):
         varnish = model("oil-varnish")

@@ -120,7 +120,7 @@ class Behaviour(unittest.TestCase):
         _, coats, _, _ = case("lacquer_9x10")
         found = windows(solve(LACQUER, coats, until_h=2000))
         waits = [(found.at(w) - coats[-1].at_h) / 24 for w in ("level", "buff", "case")]
-        for wait, usual in zip(waits, (6.8, 12.0, 19.0), strict=True):
+        for wait, usual in zip(waits, (6.8, 7.5, 19.0), strict=True):
             self.assertAlmostEqual(wait, usual, delta=0.05 * usual)
         self.assertEqual(sorted(waits), waits)
 

@@ -354,8 +354,8 @@ class Waiting(Side):
         self.assertEqual(rows["Next coat"][0], "now")
         self.assertIn("–", rows["Level sand"][1])
         self.assertRegex(rows["Level sand"][1], r"softest −\d+ K, \+8 K wanted")
-        self.assertIn("15 % allowed", rows["Next coat"][1])
-        self.assertIn("3 % allowed", rows["Buff"][1])
+        self.assertIn("−25 K wanted", rows["Next coat"][1])
+        self.assertIn("5 % allowed", rows["Buff"][1])
         said = " ".join(line.text() for line in panel.lines)
         for words in ("needs no scuff", "% solvent there", "heaviest session", "would come sooner", "warmer"):
             self.assertIn(words, said)
@@ -451,7 +451,7 @@ class OtherFinishes(WindowTest):
         panel = self.add("lacquer-fine-start", coats=((0.2, None), (0.15, None), (0.1, None)))
         rows = {c[0].text(): c[2].text() for c in panel.cells}
         self.assertEqual(rows["Session"], "this one is full")
-        self.assertIn("solvent", rows["Next coat"])
+        self.assertIn("−25 K wanted", rows["Next coat"])
 
     def test_a_month_without_a_reading_is_told(self):
         from ravden.journal.entries import AirSeries
@@ -508,12 +508,13 @@ class OtherFinishes(WindowTest):
 
     def test_a_varnish_covered_too_soon_is_told(self):
         self.assertIn(
-            "covered before it had dried", self.said(self.add("varnish-brushed", coats=((2.0, 30.0), (1.8, 30.0))))
+            "Coat 2 went on 4.8 h after the last; it wanted",
+            self.said(self.add("varnish-brushed", coats=((2.0, 30.0), (1.8, 30.0)))),
         )
 
     def test_a_wet_waterborne_coat_opens_nothing(self):
         self.session.log(AirLogged(temp_C=18, rh=0.98))
-        panel = self.add("waterborne-sprayed", coats=((0.05, None),))
+        panel = self.add("waterborne-sprayed", coats=((0.005, None),))
         self.assertIn("water of 1 coat has not left", self.said(panel))
         self.assertNotIn("now", [cells[1].text() for cells in panel.cells])
 

@@ -1,6 +1,6 @@
 """What is said once to who has worked with an earlier Ravden."""
 
-from ravden.journal.entries import SandingLogged
+from ravden.journal.entries import RateAccepted, SandingLogged
 from ravden.ui import once
 from tests.ui.support import WindowTest, settle
 
@@ -15,5 +15,9 @@ class Once(WindowTest):
         self.assertIn("reckoned anew", self.window.notice.text.text())
         self.window.notice.read.click()
         self.assertTrue(self.window.notice.isHidden())
+        self.session.log(RateAccepted(material="lacquer-sprayed", ln_mean=0.1, ln_sd=0.1))
+        settle(self.window)
+        self.assertEqual(once.due(self.session.entries, self.window.remembered.told), (once.WAITS,))
+        self.window.remembered.told.append(once.WAITS)
         self.window = self.open()
         self.assertNotIn("reckoned anew", self.window.notice.text.text())

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
 from ravden.core.errors import need, need_in
-from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Measures, Project, Zone
+from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Measures, Project, StepDone, Zone
 
 if TYPE_CHECKING:
     from ravden.core.instrument.outline import Outline
@@ -79,6 +79,9 @@ def zones(catalogue: Catalogue, instrument: Instrument) -> tuple[Zone, ...]:
     )
 
 
+BARE = ("close-grain", "open-grain")
+
+
 def project(
     catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...], masked: tuple[str, ...] = (),
     finishes: Mapping[str, str] | None = None, rate_ln: tuple[float, float] = (0.0, RATE_LN_SD),
@@ -97,8 +100,20 @@ def project(
         rate_ln=rate_ln,
         finishes={z: catalogue.material(m) for z, m in (finishes or {}).items() if z in there},
         layers={f: catalogue.material(f) for f in (*_layers(catalogue, instrument, acts), *also)},
-        drunk={z.name: catalogue.drunk("end-grain" if z.name == "end-grain" else instrument.ground) for z in parts},
+        drunk={z.name: catalogue.drunk(_ground(catalogue, instrument, acts, z.name)) for z in parts},
     )
+
+
+def _ground(catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...], zone: str) -> str:
+    """What the first coats of a zone meet: the wood as told, its pores filled where the method fills them first."""
+    if zone == "end-grain":
+        return zone
+    method = catalogue.methods.get(instrument.method)
+    stages = () if method is None else method.stage
+    first = next((i for i, s in enumerate(stages) if s.kind == "coats"), 0)
+    skipped = {a.step for a in acts if isinstance(a, StepDone) and a.skipped}
+    fills = any(s.kind == "pores" and s.label not in skipped for s in stages[:first])
+    return "filled" if fills and instrument.ground in BARE else instrument.ground
 
 
 def _layers(catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...]) -> dict[str, None]:

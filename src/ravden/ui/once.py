@@ -1,11 +1,17 @@
 """What is said once to who has worked with an earlier Ravden: built-in figures that changed under the record. No Qt."""
 
-from collections.abc import Iterable
+from collections.abc import Sequence
 
-from ravden.journal.entries import Entry, SandingLogged
+from ravden.journal.entries import Entry, RateAccepted, SandingLogged
 
 TIMES = "sanding-times"
+WAITS = "waits"
 SAID = {
+    WAITS: (
+        "Waits are reckoned anew: by the top for the next coat, by the depth of the cut for a level that coats follow, "
+        "by what a wheel warms for the buffer; waterborne, two parts and oils dry as the trade finds them. The rate your "
+        "witness cards taught multiplies the new figures: hang one again before you rely on it."
+    ),
     TIMES: (
         "Sanding is reckoned anew: hands lap, look, wipe and rinse, so a paper by hand takes about three times as long "
         "as Ravden used to say. What your gauge and clock taught it was worked out again from the same readings."
@@ -13,9 +19,11 @@ SAID = {
 }
 
 
-def due(entries: Iterable[Entry], told: Iterable[str]) -> tuple[str, ...]:
+def due(entries: Sequence[Entry], told: Sequence[str]) -> tuple[str, ...]:
     """Keys of what this shop should be told and has not been."""
     out = []
     if TIMES not in told and any(isinstance(e.body, SandingLogged) and e.body.mode for e in entries):
         out.append(TIMES)
+    if WAITS not in told and any(isinstance(e.body, RateAccepted) for e in entries):
+        out.append(WAITS)
     return tuple(out)

@@ -16,8 +16,9 @@ D0, BETA, GAMMA, EA, KE20, CHI, TG_DRY, TG_SOLVENT = range(8)
 T_REF_K = 293.15  # [S] 20 C, where D0 and ke20 hold
 GAS_R = 8.314462618  # [S] J/(mol K)
 EA_SURFACE = 38000.0  # [A] J/mol, evaporation at the surface (docs/maths.md)
-COLUMNS = 10  # t, dry, film, phi_mean, phi_max, Tg_min, Tg_top, Tg_surface, put, lost
+COLUMNS = 11  # t, dry, film, phi_mean, phi_max, Tg_min, Tg_top, Tg_surface, put, lost, Tg_warmed
 TOP_UM = 6.0  # [A] the depth a scuff looks at
+WARMED_UM = 30.0  # [A] the depth a wheel warms
 NEWTON_ITERATIONS = 4
 NEWTON_ENOUGH = 3e-4  # relative change of u at which an iteration is left; the balance holds at any
 MOST_TRIES = 5_000_000  # far beyond any sound history
@@ -156,6 +157,21 @@ def _glass(phi, m):
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
+def _softest_over(depth_um, z, u, frac, u_s):
+    """Most solvent per polymer from the surface down to a depth of dry film."""
+    most, depth, prev_depth, prev_u = u_s, 0.0, 0.0, u_s
+    for i in range(u.shape[0] - 1, -1, -1):
+        centre = depth + 0.5 * z * frac[i]
+        if centre >= depth_um:
+            share = (depth_um - prev_depth) / (centre - prev_depth)
+            return max(most, prev_u + share * (u[i] - prev_u))
+        most = max(most, u[i])
+        prev_depth, prev_u = centre, u[i]
+        depth += z * frac[i]
+    return most
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
 def _measure(row, t, z, u, frac, m, u_s, put, lost):
     n = u.shape[0]
     film, phi_mean, u_max = 0.0, 0.0, u_s
@@ -168,29 +184,37 @@ def _measure(row, t, z, u, frac, m, u_s, put, lost):
     b = (u[1] - u[0]) / (z2 * z2 - z1 * z1)
     at_wood = u[0] - b * (z1 * z1 + frac[0] * frac[0] / 12.0)
     u_max = max(u_max, at_wood)
-    # Softest value in the top few um: walk down from the surface to that depth.
-    u_top_max = u_s
-    depth, prev_depth, prev_u = 0.0, 0.0, u_s
-    for i in range(n - 1, -1, -1):
-        centre = depth + 0.5 * z * frac[i]
-        if centre >= TOP_UM:
-            share = (TOP_UM - prev_depth) / (centre - prev_depth)
-            u_top_max = max(u_top_max, prev_u + share * (u[i] - prev_u))
-            break
-        u_top_max = max(u_top_max, u[i])
-        prev_depth, prev_u = centre, u[i]
-        depth += z * frac[i]
+    u_top_max = _softest_over(TOP_UM, z, u, frac, u_s)
+    u_warmed = _softest_over(WARMED_UM, z, u, frac, u_s)
     phi_max = u_max / (1.0 + u_max)
     row[0], row[1], row[2], row[3], row[4] = t, z, film * z, phi_mean, phi_max
     row[5] = _glass(phi_max, m) - 273.15
     row[6] = _glass(u_top_max / (1.0 + u_top_max), m) - 273.15
     row[7] = _glass(u_s / (1.0 + u_s), m) - 273.15
     row[8], row[9] = put, lost
+    row[10] = _glass(u_warmed / (1.0 + u_warmed), m) - 273.15
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def integrate(
-    ev_t, ev_sand, ev_um, ev_u0, cl_t, cl_k, samples, m, airflow, t_end, frac, rtol, rows, at_sample, profiles, u, state
+    ev_t,
+    ev_sand,
+    ev_um,
+    ev_u0,
+    cl_t,
+    cl_k,
+    cl_flow,
+    samples,
+    m,
+    airflow,
+    t_end,
+    frac,
+    rtol,
+    rows,
+    at_sample,
+    profiles,
+    u,
+    state,
 ):
     """Fill rows (one a step) and at_sample/profiles (one a sample).
 
@@ -268,7 +292,7 @@ def integrate(
         temp_k = cl_k[i_cl]
         inverse = 1.0 / temp_k - 1.0 / T_REF_K
         scale = m[D0] * math.exp(-m[EA] / GAS_R * inverse)
-        ke = m[KE20] * math.exp(-EA_SURFACE / GAS_R * inverse) * airflow
+        ke = m[KE20] * math.exp(-EA_SURFACE / GAS_R * inverse) * airflow * cl_flow[i_cl]
         while t < stop - 1e-12:
             tries += 1
             if tries > MOST_TRIES:

@@ -31,7 +31,7 @@ WATER_EA_J_MOL = 38000.0  # [A] as solvent at the surface
 class CureHistory:
     """What the solver found. Columns share one layout: dry and film [um], phi [-], Tg [C], put and lost [um].
 
-    steps: (n, 10) one row per step taken; samples: (m, 10) one row per asked hour; profiles: (m, cells) solvent per
+    steps: (n, 11) one row per step taken; samples: (m, 11) one row per asked hour; profiles: (m, cells) solvent per
     polymer from the wood up; fractions: (cells,) share of the dry film in each cell; end_u, end_state: where it ended,
     for a later solve to go on from; wet: coats whose water had not left by then.
     """
@@ -91,7 +91,7 @@ class CureHistory:
 
 COLUMN = {
     "at_h": 0, "dry_um": 1, "film_um": 2, "phi_mean": 3, "phi_max": 4, "Tg_min_C": 5, "Tg_top_C": 6,
-    "Tg_surface_C": 7, "put_um": 8, "lost_um": 9,
+    "Tg_surface_C": 7, "put_um": 8, "lost_um": 9, "Tg_warmed_C": 10,
 }  # fmt: skip
 
 
@@ -210,10 +210,10 @@ def solve(
     """Follow the film from the first coat to until_h.
 
     coats, sandings, air: sorted by at_h [h]; air holds from its hour on (20 C before the first);
-    sample_h: hours wanted, a sample at an event's hour is taken before it; airflow: 1 still air, 3 a fan [-];
-    rate_factor: this shop's correction to diffusion and evaporation [-]; after: a history to go on from, with the
-    coats and sandings since. Raises InputError for input out of order or
-    out of range, and when a sanding takes more than there is.
+    sample_h: hours wanted, a sample at an event's hour is taken before it; airflow: 1 still air, 3 a fan, times what
+    the air itself says [-]; rate_factor: this shop's correction to diffusion and evaporation [-]; after: a history to
+    go on from, with the coats and sandings since. Raises InputError for input out of order or out of range, and when a
+    sanding takes more than there is.
     """
     in_order("coats", [c.at_h for c in coats])
     in_order("sand", [s.at_h for s in sandings])
@@ -259,6 +259,7 @@ def solve(
     u0 = np.full(len(ev), wet_solvent(material.solids))
     cl_t = np.array([a.at_h for a in temps])
     cl_k = np.array([a.temp_C + 273.15 for a in temps])
+    cl_flow = np.array([a.moves for a in temps])
     at_sample = np.zeros((len(samples), _kernel.COLUMNS))
     profiles = np.zeros((len(samples), len(frac)))
     start = min([e[0] for e in events] + [0.0])
@@ -271,7 +272,7 @@ def solve(
         rows = np.zeros((capacity, _kernel.COLUMNS))
         u, state = begin_u.copy(), begin.copy()
         used = _kernel.integrate(
-            ev[:, 0].copy(), ev[:, 1].astype(np.int64), ev[:, 2].copy(), u0, cl_t, cl_k, samples, constants,
+            ev[:, 0].copy(), ev[:, 1].astype(np.int64), ev[:, 2].copy(), u0, cl_t, cl_k, cl_flow, samples, constants,
             float(airflow), float(end), frac, float(tolerance), rows, at_sample, profiles,
             u, state,
         )  # fmt: skip

@@ -1,14 +1,15 @@
 """One film of one zone, whatever it is made of: picks the model, and puts stacks of different finishes together.
 
 A stack is taken apart into groups of coats that follow one another in the same finish. Each group hardens by its own
-model; a drying group under another finish loses its solvent through it, five times slower [A]. Two drying finishes on
-one another are kept apart too, so that a hard one under a soft one is told as it is.
+model; a drying group under another finish loses its solvent through it, five times slower at its surface [A]. Finishes
+that harden alike are one film, such as satin over gloss; others on one another are kept apart, so that a hard one under
+a soft one is told as it is.
 """
 
 import itertools
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 import numpy as np
@@ -25,6 +26,7 @@ Floats = NDArray[np.float64]
 ROUGH_TOLERANCE, ROUGH_CELLS = 0.3, 8  # [C] for the ends of a range and for a drag
 UNDER_SLOWS = 5.0  # [A] solvent leaving through another finish
 PER_DECADE = 14
+WARMED_UM = 30.0  # [A] the depth a wheel warms
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -123,12 +125,13 @@ def harden(
     if isinstance(after, StackHistory):
         coats, sandings = [*after.coats, *coats], [*after.sandings, *sandings]
         exposures, after = [*after.exposures, *exposures], None
+    coats = _as_one(models, coats)
     kinds = {c.finish for c in coats}
     if after is None and len(kinds) > 1:
         return _stacked(models, coats, sandings, air, exposures, sample_h, until_h, airflow, rate_factor, rough)
     finish = next(iter(kinds)) if kinds else ""
     model = _model(models, finish) if after is None else _of(after)
-    if kinds and after is not None and _model(models, finish) != model:
+    if kinds and after is not None and not _alike(_model(models, finish), model):
         raise InputError("coats", "another finish cannot be added to a history of one; solve it whole")
     return _single(
         model, coats, sandings, air, exposures, sample_h, until_h, airflow, rate_factor, rough, tolerance, after
@@ -139,7 +142,27 @@ def goes_on(models: Mapping[str, CureModel], coats: Sequence[Coat], after: Histo
     """Whether coats can be added to a history as it stands: they harden by its own model, or it is a stack."""
     if after is None or isinstance(after, StackHistory):
         return True
-    return all(_model(models, c.finish) == _of(after) for c in coats)
+    return all(_alike(_model(models, c.finish), _of(after)) for c in coats)
+
+
+def _alike(one: CureModel, other: CureModel) -> bool:
+    """Whether two finishes make one film: they harden alike. A drying film may come thinner: extra thinner is gone in
+    minutes. One that carries water must come with as much of it."""
+    if isinstance(one, SolventLoss) and isinstance(other, SolventLoss) and not one.water_share:
+        return replace(one, solids=other.solids) == other
+    return one == other
+
+
+def _as_one(models: Mapping[str, CureModel], coats: Sequence[Coat]) -> list[Coat]:
+    """The coats named by the first finish of every film they make up."""
+    first: dict[str, CureModel] = {}
+    out = []
+    for coat in coats:
+        model = _model(models, coat.finish)
+        name = next((n for n, m in first.items() if _alike(m, model)), coat.finish)
+        first.setdefault(name, model)
+        out.append(coat if name == coat.finish else replace(coat, finish=name))
+    return out
 
 
 def _model(models: Mapping[str, CureModel], finish: str) -> CureModel:
@@ -170,7 +193,7 @@ def _single(
     assert isinstance(model, layered.Reacting)
     return layered.solve(
         model, coats, sandings=sandings, air=air, exposures=exposures, sample_h=sample_h, until_h=until_h,
-        rate_factor=rate_factor, after=after,
+        rate_factor=rate_factor, airflow=airflow, after=after,
     )  # fmt: skip
 
 
@@ -235,9 +258,7 @@ def _part(
     open_h, under_h = hours[hours <= g.covered_h], hours[hours > g.covered_h]
     first = _single(model, g.coats, early, air, (), open_h, g.covered_h, airflow, rate_factor, rough, None, None)
     assert isinstance(first, CureHistory)
-    then = _single(
-        model, (), late, air, (), under_h, end, airflow / UNDER_SLOWS, rate_factor / UNDER_SLOWS, rough, None, first
-    )
+    then = _single(model, (), late, air, (), under_h, end, airflow / UNDER_SLOWS, rate_factor, rough, None, first)
     assert isinstance(then, CureHistory)
     return evaporative.appended(first, then)
 
@@ -269,6 +290,13 @@ def _combined(parts: Sequence[CureHistory | LayerHistory], hours: Floats) -> Flo
     at = np.arange(len(hours))
     for column in (6, 7, 8, 9):
         rows[:, column] = np.where(some, each[top, at, column], -100.0 if column < 8 else 0.0)
+    # What a wheel warms goes down through the groups until so much film has been told.
+    least, left = np.full(len(hours), np.inf), np.full(len(hours), WARMED_UM)
+    for part in each[::-1]:
+        told = (left > 0) & (part[:, 1] > 0)
+        least = np.where(told, np.minimum(least, part[:, 10]), least)
+        left = left - np.where(told, part[:, 1], 0.0)
+    rows[:, 10] = np.where(some, least, -100.0)
     return rows
 
 

@@ -1,8 +1,9 @@
 """Films that harden by reacting: two parts, oxygen, or light. Every coat is a layer with its own degree of cure.
 
 Crosslinking: d alpha/dt = k(T) (1-alpha)^n g, where g falls to 2 % once the film is 10 K more glassy than the air is
-warm; oxidation: after an induction time d alpha/dt = k(T) (1-alpha)/(1 + (depth/hc)^2), depth to the layer's underside,
-so that thick and buried coats dry slower; light: alpha = 1 - exp(-ln2 E/Ec) with the dose E falling by 1/e every Dp.
+warm; solvent held by two parts leaves as d phi/dt = -ks f(T) phi/(1 + (depth/hs)^2), depth to the layer's underside;
+oxidation: after an induction time d alpha/dt = k(T) (1-alpha)/(1 + (h/h0)^2 + ((above+h)^2 - h^2)/hc^2), so that thick
+coats dry slower, and buried ones too; light: alpha = 1 - exp(-ln2 E/Ec) with the dose E falling by 1/e every Dp.
 Hardness by DiBenedetto's equation. Sources: standard forms [S]; constants [A].
 """
 
@@ -25,7 +26,11 @@ TOP_UM = 6.0  # [A] the depth a scuff looks at
 SLICES = 6  # a light-cured coat is followed at so many depths
 PER_DECADE = 14  # hours of the grid after each event
 FIRST_H = 0.02
-BURIED_SLOWS = 2.0  # [A] a coat over one that was covered too soon dries so many times slower
+BURIED_SLOWS = 2.0  # [A] the coat over one that was covered too soon dries so many times slower
+NO_FILM_UM = 0.3  # [A] a coat no thicker is what the wood drank: it is no film that could be covered too soon
+FAN_EXPONENT = 0.24  # [A] of the airflow, on the uptake of oxygen: a fan (3) is 1.3 times as fast
+SOLVENT_EA_J_MOL = 38000.0  # [A] as solvent at a surface
+WARMED_UM = 30.0  # [A] the depth a wheel warms
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,6 +51,7 @@ class LayerHistory:
     samples: Floats
     alpha: Floats
     alpha_samples: Floats
+    phi_samples: Floats
     thick: Floats
     left: Floats
     model: Reacting
@@ -66,7 +72,7 @@ class LayerHistory:
             total = thick.sum()
             if total > 0:
                 layer = np.searchsorted(np.cumsum(thick) / total, shares).clip(0, len(thick) - 1)
-                out[i] = tg_C(self.alpha_samples[i, layer], self.model)
+                out[i] = _glass_C(self.alpha_samples[i, layer], self.phi_samples[i, layer], self.model)
         return out
 
     def least_Tg_over_top_C(self, sample: int, depth_um: float) -> float:
@@ -76,12 +82,14 @@ class LayerHistory:
         touched = (above <= max(depth_um, 0.0)) & (thick > 0)
         if not touched.any():
             return float("nan")
-        return float(tg_C(self.alpha_samples[sample, touched], self.model).min())
+        tg = _glass_C(self.alpha_samples[sample, touched], self.phi_samples[sample, touched], self.model)
+        return float(tg.min())
 
     def at_samples(self, at: NDArray[np.intp]) -> "LayerHistory":
         """The same, sampled at these of its samples only."""
         return replace(
-            self, samples=self.samples[at], alpha_samples=self.alpha_samples[at], left=self.left[at]
+            self, samples=self.samples[at], alpha_samples=self.alpha_samples[at], phi_samples=self.phi_samples[at],
+            left=self.left[at],
         )  # fmt: skip
 
     def softest(self, sample: int) -> tuple[float, float]:
@@ -113,10 +121,40 @@ def tg_C(alpha: Floats, model: Reacting) -> Floats:
     return np.asarray(model.Tg0_C + (model.Tg1_C - model.Tg0_C) * bent)
 
 
+def _glass_C(alpha: Floats, phi: Floats, model: Reacting) -> Floats:
+    """The same with solvent still in it, by Fox [S]: 1/Tg = (1 - phi)/Tg(alpha) + phi/Tg_s, in kelvin."""
+    tg = tg_C(alpha, model)
+    if not isinstance(model, Crosslink) or not model.solvent:
+        return tg
+    return np.asarray(1.0 / ((1.0 - phi) / (tg + 273.15) + phi / (model.Tg_solvent_C + 273.15)) - 273.15)
+
+
+def _held(
+    model: Reacting, hours: Floats, temps_C: Floats, flow: Floats, born: NDArray[np.intp], left: Floats,
+    rate_factor: float,
+) -> Floats:  # fmt: skip
+    """Share of solvent that two parts still hold, by hour and layer: it leaves the slower the deeper a layer lies.
+
+    .. math:: d\\phi_j/dt = -k_s f(T)\\,a\\,\\phi_j / (1 + (z_j/h_s)^2)
+
+    z_j: depth of the layer's underside [um], a: airflow. Lumped form of diffusion through what lies above [A].
+    """
+    phi = np.zeros_like(left)
+    if not isinstance(model, Crosslink) or not model.solvent or not left.shape[1]:
+        return phi
+    depth = np.cumsum(left[:, ::-1], axis=1)[:, ::-1]
+    factor = np.exp(-SOLVENT_EA_J_MOL / 8.314462618 * (1.0 / (temps_C + 273.15) - 1.0 / 293.15))
+    pace = (model.solvent_per_h * rate_factor * factor * flow)[:, None] / (1.0 + (depth[:-1] / model.solvent_um) ** 2)
+    lost = np.vstack([np.zeros(left.shape[1]), np.cumsum(pace * np.diff(hours)[:, None], axis=0)])
+    since = lost[born, np.arange(left.shape[1])]
+    phi = model.solvent * np.exp(-(lost - since))
+    return np.where(np.arange(len(hours))[:, None] >= born, phi, 0.0)
+
+
 def solve(
     model: Reacting, coats: Sequence[Coat], *, sandings: Sequence[Sanding] = (), air: Sequence[Air] = (),
     exposures: Sequence[Exposure] = (), sample_h: Sequence[float] | Floats = (), until_h: float | None = None,
-    rate_factor: float = 1.0, after: LayerHistory | None = None,
+    rate_factor: float = 1.0, airflow: float = 1.0, after: LayerHistory | None = None,
 ) -> LayerHistory:  # fmt: skip
     """Follow the layers from the first coat to until_h; the rest as evaporative.solve. after: go on from a history."""
     if after is not None:
@@ -125,6 +163,7 @@ def solve(
     in_order("coats", [c.at_h for c in coats])
     in_order("sand", [s.at_h for s in sandings])
     need_in(rate_factor, 0.01, 100, "rate_factor")
+    need_in(airflow, 0.05, 20, "airflow")
     samples = np.asarray(sample_h, dtype=float)
     need(bool(np.isfinite(samples).all()), "sample_h", "must be finite numbers")
     need(bool((np.diff(samples) >= 0).all()), "sample_h", "runs backwards")
@@ -137,15 +176,18 @@ def solve(
     thick, born, left = _layers(model, coats, sandings, hours)
     at_air = np.searchsorted([a.at_h for a in temps], hours[:-1] + 1e-9, side="right") - 1
     temps_C = np.array([temps[max(int(i), 0)].temp_C for i in at_air])
-    alpha, buried = _cured(model, coats, exposures, hours, temps_C, thick, born, left, rate_factor)
-    rows = _rows(model, hours, alpha, left, thick)
+    flow = airflow * np.array([temps[max(int(i), 0)].moves for i in at_air])
+    alpha, buried = _cured(model, coats, exposures, hours, temps_C, flow, thick, born, left, rate_factor)
+    phi = _held(model, hours, temps_C, flow, born, left, rate_factor)
+    rows = _rows(model, hours, alpha, phi, left, thick)
     # A sample at an event's own hour is taken before it.
     event = np.searchsorted(hours, samples, side="left").clip(0, len(hours) - 1)
     before = np.array([_just_before(i, hours, marks) for i in event], dtype=np.intp)
     keep = _left_at(left, before, hours, samples)
-    taken = _rows(model, hours[event], alpha[event], keep, thick) if len(event) else np.zeros((0, 10))
+    taken = _rows(model, hours[event], alpha[event], phi[event], keep, thick) if len(event) else np.zeros((0, 11))
     return LayerHistory(
-        steps=rows, samples=taken, alpha=alpha, alpha_samples=alpha[event], thick=thick, left=keep, model=model,
+        steps=rows, samples=taken, alpha=alpha, alpha_samples=alpha[event], phi_samples=phi[event], thick=thick,
+        left=keep, model=model,
         last_coat_h=max((c.at_h for c in coats), default=None),
         end_state=np.array([end, float(left[-1].sum())]), buried=buried,
         inputs=Inputs(coats=tuple(coats), sandings=tuple(sandings), exposures=tuple(exposures)),
@@ -191,7 +233,7 @@ def _layers(
 
 def _cured(
     model: Reacting, coats: Sequence[Coat], exposures: Sequence[Exposure], hours: Floats, temps_C: Floats,
-    thick: Floats, born: NDArray[np.intp], left: Floats, rate_factor: float,
+    flow: Floats, thick: Floats, born: NDArray[np.intp], left: Floats, rate_factor: float,
 ) -> tuple[Floats, tuple[Buried, ...]]:  # fmt: skip
     """Degree of cure of every layer at every hour, and the coats that were covered too soon."""
     alpha = np.zeros_like(left)
@@ -207,9 +249,11 @@ def _cured(
     gone = np.array([_last(left[:, j]) for j in range(len(thick))], dtype=np.intp)
     crosslinks = isinstance(model, Crosslink)
     if isinstance(model, Oxidation):
-        depth = np.cumsum(left[:, ::-1], axis=1)[:, ::-1]
-        slowed = (1.0 + (depth[:-1] / model.thick_um) ** 2) / model.light
-        wait[:] = model.induction_h / model.light
+        depth, own = np.cumsum(left[:, ::-1], axis=1)[:, ::-1][:-1], left[:-1]
+        thin = 1.0 + (own / (model.coat_um or model.thick_um)) ** 2 + (depth**2 - own**2) / model.thick_um**2
+        fanned = model.light * flow**FAN_EXPONENT
+        slowed = thin / fanned[:, None]
+        wait[:] = model.induction_h / fanned[np.minimum(born, len(fanned) - 1)]
     kind, n = (kernel.CROSSLINK, model.n) if isinstance(model, Crosslink) else (kernel.OXIDATION, 1.0)
 
     def react() -> None:
@@ -223,7 +267,7 @@ def _cured(
         return alpha, ()
     buried = _buried(model, coats, hours, alpha, born)
     for item in buried:
-        slowed[:, item.coat + 1 :] *= BURIED_SLOWS
+        slowed[:, item.coat + 1] *= BURIED_SLOWS  # the next coat only: it takes its oxygen over a layer that wants some
     if buried:
         react()
     return alpha, buried
@@ -235,7 +279,7 @@ def _buried(
     out = []
     for j in range(len(coats) - 1):
         share = float(alpha[born[j + 1], j])
-        if share < model.buried_share:
+        if share < model.buried_share and coats[j].dry_um > NO_FILM_UM:
             out.append(Buried(coat=j, at_h=coats[j + 1].at_h, share=share))
     return tuple(out)
 
@@ -283,27 +327,29 @@ def pot_life_h(model: Crosslink, temp_C: float) -> float:
     return reacted / (model.k20_per_h * factor)
 
 
-def _rows(model: Reacting, hours: Floats, alpha: Floats, left: Floats, thick: Floats) -> Floats:
-    rows = np.zeros((len(hours), 10))
+def _rows(model: Reacting, hours: Floats, alpha: Floats, phi: Floats, left: Floats, thick: Floats) -> Floats:
+    rows = np.zeros((len(hours), 11))
     rows[:, 0] = hours
     if len(thick) == 0:
         return rows
     there = left > 0
     dry = left.sum(axis=1)
     shrink = 0.0 if isinstance(model, NeverHard) else model.shrink
-    film = (left * (1.0 + shrink * (1.0 - alpha))).sum(axis=1)
-    tg = np.where(there, tg_C(alpha, model), np.inf)
+    film = (left * (1.0 + shrink * (1.0 - alpha) + phi / (1.0 - phi))).sum(axis=1)
+    tg = np.where(there, _glass_C(alpha, phi, model), np.inf)
     top = np.array([int(np.flatnonzero(row)[-1]) if row.any() else 0 for row in there])
     above = np.cumsum(left[:, ::-1], axis=1)[:, ::-1] - left
-    near = there & (above < TOP_UM)
+    near, warmed = there & (above < TOP_UM), there & (above < WARMED_UM)
     some = dry > 0
     share = np.where(some, (left * (1.0 - alpha)).sum(axis=1) / np.maximum(dry, 1e-12), 0.0)
     at = np.arange(len(hours))
-    rows[:, 1], rows[:, 2], rows[:, 3] = dry, film, shrink * share
+    held = np.where(some, (left * phi).sum(axis=1) / np.maximum(dry, 1e-12), 0.0)
+    rows[:, 1], rows[:, 2], rows[:, 3] = dry, film, shrink * share + held
     rows[:, 4] = np.where(there, 1.0 - alpha, 0.0).max(axis=1)
     rows[:, 5] = np.where(some, tg.min(axis=1), -100.0)
     rows[:, 6] = np.where(some, np.where(near, tg, np.inf).min(axis=1), -100.0)
     rows[:, 7] = np.where(some, tg[at, top], -100.0)
+    rows[:, 10] = np.where(some, np.where(warmed, tg, np.inf).min(axis=1), -100.0)
     rows[:, 8] = np.where(some, alpha[at, top], 0.0)
     rows[:, 9] = np.where(some, np.where(there, alpha, 2.0).min(axis=1), 0.0)
     return rows

@@ -12,7 +12,9 @@ NO_WINDOW = 1e9
 class Crosslink(CureModel):
     """Two parts that react. k20_per_h: rate at 20 C [1/h]; n: order; Ea_J_mol; Tg0_C, Tg1_C: glass transition uncured
     and cured [C]; bend: DiBenedetto's lambda [-]; pot_share, recoat_share: conversion at which the cup is too thick,
-    and beyond which the next coat no longer bonds by itself [-]; shrink: volume lost on cure [-]."""
+    and beyond which the next coat no longer bonds by itself [-]; shrink: volume lost on cure [-]; solvent: share of the
+    film once flashed off [-], which leaves at solvent_per_h [1/h], half as fast from solvent_um down [um], and is as
+    soft as Tg_solvent_C [C]."""
 
     model: str = "crosslink"
     k20_per_h: float
@@ -25,8 +27,16 @@ class Crosslink(CureModel):
     tack_share: float = 0.25
     recoat_share: float = 0.55
     shrink: float = 0.02
+    solvent: float = 0.0
+    solvent_per_h: float = 0.45
+    solvent_um: float = 50.0
+    Tg_solvent_C: float = -120.0
 
     def __post_init__(self) -> None:
+        need_in(self.solvent, 0, 0.9, "solvent")
+        need_above(self.solvent_per_h, 0, "solvent_per_h", 1e6)
+        need_above(self.solvent_um, 0, "solvent_um", 1e5)
+        need_in(self.Tg_solvent_C, -250, 100, "Tg_solvent_C", "C")
         need(self.model == "crosslink", "model", f"must be crosslink (got {self.model})")
         need_above(self.k20_per_h, 0, "k20_per_h", 1e6)
         need_in(self.n, 0.5, 4, "n")
@@ -37,15 +47,17 @@ class Crosslink(CureModel):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Oxidation(CureModel):
-    """An oil that takes up oxygen. induction_h: before anything happens at 20 C [h]; k20_per_h [1/h]; thick_um: film in
-    which oxygen takes twice as long [um]; buried_share: conversion below which a coat should not be covered [-];
-    light: how many times faster in sun or under ultraviolet [-]."""
+    """An oil that takes up oxygen. induction_h: before anything happens at 20 C [h]; k20_per_h [1/h]; coat_um: own film
+    of a coat in which oxygen takes twice as long [um], 0: as thick_um; thick_um: the same of what lies above [um];
+    buried_share: conversion below which a coat should not be covered [-]; light: how many times faster in sun or under
+    ultraviolet [-]."""
 
     model: str = "oxidation"
     induction_h: float
     k20_per_h: float
     Ea_J_mol: float = 55000.0
     thick_um: float = 12.0
+    coat_um: float = 0.0
     Tg0_C: float = -50.0
     Tg1_C: float = 50.0
     bend: float = 0.45
@@ -59,6 +71,7 @@ class Oxidation(CureModel):
         need_in(self.induction_h, 0, 1e4, "induction_h", "h")
         need_above(self.k20_per_h, 0, "k20_per_h", 1e6)
         need_above(self.thick_um, 0, "thick_um", 1e5)
+        need_in(self.coat_um, 0, 1e5, "coat_um", "um")
         need_in(self.light, 0.1, 20, "light")
         _common(self.Ea_J_mol, self.Tg0_C, self.Tg1_C, self.bend, self.shrink)
         for name in ("buried_share", "recoat_share"):

@@ -14,12 +14,14 @@ from ravden.core.cure.models import Crosslink, LightCure, NeverHard, Oxidation
 Floats = NDArray[np.float64]
 
 TOUCH_MARGIN_K = -25.0  # [A] surface
-SCUFF_MARGIN_K = 0.0  # [A] top 6 um
-LEVEL_MARGIN_K = 8.0  # [A] whole film
-BUFF_MARGIN_K = 15.0  # [A] whole film
-BUFF_SHRINK = 0.03  # [A] shrink still to come, share of the film
+SCUFF_MARGIN_K = 0.0  # [A] top 6 um, where the material does not say
+LEVEL_MARGIN_K = 8.0  # [A] whole film; with coats to come, to the depth of the cut
+BUFF_MARGIN_K = 15.0  # [A] top 30 um, which a wheel warms; and the whole film as for a level
+BUFF_SHRINK = 0.05  # [A] shrink still to come, share of the film
 CASE_MARGIN_K = 20.0  # [A] whole film
-NEXT_COAT_PHI = 0.15  # [A] film mean, dissolving coats
+NEXT_COAT_MARGIN_K = -25.0  # [A] top 6 um, films that dry
+CUT_BELOW_UM = 3.0  # [A] film below a cut that must bear the paper too
+CUT_SAMPLES, CUT_FIRST_H = 80, 0.1  # hours at which the depth of a cut is looked at, even in the logarithm of time
 
 TOP_CURED = 8  # column of a reacting film: the top layer's degree of cure
 LIT_THROUGH = 0.9  # [A] degree of cure beyond which light-cured resin no longer bonds by itself
@@ -49,19 +51,22 @@ class Windows:
         return value
 
 
-def excesses(bench_C: float) -> dict[str, Callable[[Floats], Floats]]:
+def excesses(bench_C: float, scuff_K: float = SCUFF_MARGIN_K) -> dict[str, Callable[[Floats], Floats]]:
     """For each window, how far rows of a history are past its threshold (>= 0: open)."""
     c = COLUMN
     return {
         "touch_dry": lambda r: r[:, c["Tg_surface_C"]] - bench_C - TOUCH_MARGIN_K,
-        "scuff": lambda r: r[:, c["Tg_top_C"]] - bench_C - SCUFF_MARGIN_K,
+        "scuff": lambda r: r[:, c["Tg_top_C"]] - bench_C - scuff_K,
         "level": lambda r: r[:, c["Tg_min_C"]] - bench_C - LEVEL_MARGIN_K,
-        "buff": lambda r: np.minimum(
-            r[:, c["Tg_min_C"]] - bench_C - BUFF_MARGIN_K,
-            1e3 * (BUFF_SHRINK - 1 + r[:, c["dry_um"]] / np.maximum(r[:, c["film_um"]], 1e-9)),
+        "buff": lambda r: np.minimum.reduce(
+            [
+                r[:, c["Tg_warmed_C"]] - bench_C - BUFF_MARGIN_K,
+                r[:, c["Tg_min_C"]] - bench_C - LEVEL_MARGIN_K,
+                1e3 * (BUFF_SHRINK - 1 + r[:, c["dry_um"]] / np.maximum(r[:, c["film_um"]], 1e-9)),
+            ]
         ),
         "case": lambda r: r[:, c["Tg_min_C"]] - bench_C - CASE_MARGIN_K,
-        "next_coat": lambda r: 100 * (NEXT_COAT_PHI - r[:, c["phi_mean"]]),
+        "next_coat": lambda r: r[:, c["Tg_top_C"]] - bench_C - NEXT_COAT_MARGIN_K,
     }
 
 
@@ -81,8 +86,11 @@ def _opens(rows: Floats, excess: Floats, start_h: float) -> float | None:
     return start_h + float(np.exp(np.log(ta) + share * (np.log(tb) - np.log(ta))))
 
 
-def windows(history: History, bench_C: float = 20.0) -> Windows:
-    """When each window opens after the last coat, in the history's hours; bench_C is where the work will be done."""
+def windows(history: History, bench_C: float = 20.0, cut_um: float | None = None) -> Windows:
+    """When each window opens after the last coat, in the history's hours; bench_C is where the work will be done.
+
+    cut_um: what a level takes that coats follow, so that it may begin as cut_window has it; None: it is the last one.
+    """
     start = history.last_coat_h
     top = history.top if isinstance(history, StackHistory) else history
     still_wet = isinstance(top, CureHistory) and bool(top.wet)
@@ -95,10 +103,13 @@ def windows(history: History, bench_C: float = 20.0) -> Windows:
         )  # fmt: skip
     rows = history.steps[history.steps[:, 0] > start]
     found: dict[str, float | None] = {}
-    for name, excess in excesses(bench_C).items():
+    scuff_K = top.material.scuff_K if isinstance(top, CureHistory) else SCUFF_MARGIN_K
+    for name, excess in excesses(bench_C, scuff_K).items():
         found[name] = _opens(rows, excess(rows), start)
     if isinstance(top, LayerHistory):
         found["next_coat"] = _opens(rows, 100 * (rows[:, TOP_CURED] - _ready(top.model)), start)
+    if cut_um is not None:
+        found["level"] = cut_window(history, cut_um, bench_C)
     shrink = np.maximum(
         rows[:, COLUMN["film_um"]] - rows[:, COLUMN["dry_um"]], 0.0
     )  # nothing less than none, by rounding
@@ -111,6 +122,27 @@ def windows(history: History, bench_C: float = 20.0) -> Windows:
         case_h=found["case"], next_coat_h=found["next_coat"], keyless_until_h=_keyless(top, rows, start),
         shrink_left_um=left,
     )  # fmt: skip
+
+
+def cut_hours(start_h: float, end_h: float) -> Floats:
+    """Hours at which a history must be sampled for cut_window."""
+    if end_h - start_h <= CUT_FIRST_H:
+        return np.array([end_h])
+    return np.asarray(start_h + np.geomspace(CUT_FIRST_H, end_h - start_h, CUT_SAMPLES))
+
+
+def cut_window(history: History, cut_um: float, bench_C: float = 20.0) -> float | None:
+    """When a level that coats follow may begin: the film to the depth of the cut, and 3 um below it, bears the paper.
+
+    What lies deeper dries under the coats to come, and is counted there. history: sampled at cut_hours of its last
+    coat. None: not before it ends.
+    """
+    start = history.last_coat_h
+    if start is None:
+        return None
+    at = np.flatnonzero(history.samples[:, 0] > start)
+    least = [history.least_Tg_over_top_C(int(i), cut_um + CUT_BELOW_UM) for i in at]
+    return _opens(history.samples[at], np.array(least) - bench_C - LEVEL_MARGIN_K, start)
 
 
 def _handled_after(top: CureHistory | LayerHistory) -> float:

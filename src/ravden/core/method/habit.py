@@ -6,7 +6,6 @@ from ravden.core.errors import need, need_above, need_in
 from ravden.core.record import CARES
 
 LAMP_MW_CM2 = 20.0  # [A] a hand lamp at the work, until its own rating is told
-LIGHT_SPARE = 1.3  # [A] dose given over the one that cures the nominal film down to the wood
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

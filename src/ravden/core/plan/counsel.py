@@ -8,7 +8,7 @@ from ravden.core.film.advice import Choice, choices
 from ravden.core.film.coats import CoatsLeft, coats_left
 from ravden.core.film.ledger import Flag
 from ravden.core.materials.mixing import landed_solids, thinned_solids
-from ravden.core.plan.held import thin_when_done
+from ravden.core.plan.held import deciding, thin_when_done
 from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Act, Air, Coat, Sanding
 
@@ -79,7 +79,9 @@ def counsel(found: Outlook, odds: float = ODDS_WANTED) -> Counsel:
     return Counsel(
         risk_zone=risk,
         measure=tuple(choices(found.ledger, risk, next_um, landed)) if project.coats else (),
-        coats=coats_left(found.ledger, material.coat_dry_um, removals(found), floor, planned, odds, own, thin)
+        coats=coats_left(
+            found.ledger, material.coat_dry_um, removals(found), floor, planned, odds, deciding(found), thin
+        )
         if own and floor > 0
         else None,
         sinks=sinks(found),

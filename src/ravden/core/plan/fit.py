@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from ravden.core.film.coats import coats_left
 from ravden.core.method.steps import Stage
-from ravden.core.plan.held import thin_when_done
+from ravden.core.plan.held import deciding, thin_when_done
 from ravden.core.plan.outlook import Outlook
 
 ODDS_WANTED = 0.90  # [A] of holding the least film once all sanding is done
@@ -38,13 +38,13 @@ def fitted(found: Outlook, odds: float = ODDS_WANTED) -> Fit | None:
     if not own or floor <= 0 or not ahead:
         return None
     removals = {z.name: sum(s.share(z) for s in found.forward.sandings) for z in project.zones if z.name in own}
-    thin = thin_when_done(found)
+    thin, asked = thin_when_done(found), deciding(found)
     coat_um = project.material.coat_dry_um
     counts = [method.stage[i].count for i in ahead]
     if ahead[0] == found.progress.index:
         counts[0] -= found.progress.coats_in_stage
     planned = sum(counts)
-    needed = coats_left(found.ledger, coat_um, removals, floor, planned, odds, own, thin)
+    needed = coats_left(found.ledger, coat_um, removals, floor, planned, odds, asked, thin)
     room = OF_MOST * project.material.max_film_um - max(found.ledger.mean_um(n) for n in own)
     most = max(int(room / (coat_um * max(z.k_mean for z in project.zones if z.name in own))), len(ahead))
     wanted = most if needed.coats is None else needed.coats
@@ -52,7 +52,7 @@ def fitted(found: Outlook, odds: float = ODDS_WANTED) -> Fit | None:
     stages = list(method.stage)
     for i, count, was in zip(ahead, _shared(total, counts), counts, strict=True):
         stages[i] = replace(stages[i], count=stages[i].count - was + count)
-    held = coats_left(found.ledger, coat_um, removals, floor, total, odds, own, thin)
+    held = coats_left(found.ledger, coat_um, removals, floor, total, odds, asked, thin)
     return Fit(
         stage=tuple(stages), coats=sum(s.count for s in stages if _own(s)), before=method.coats, odds=held.odds_planned,
         zone=held.zone, capped=wanted > most,

@@ -1,19 +1,21 @@
 """What is to come: the rest of the method, dated by the cure engine and the shop's hours."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.cure.film import History, goes_on
-from ravden.core.cure.windows import Windows, windows
+from ravden.core.cure.light import full_dose
+from ravden.core.cure.models import LightCure
+from ravden.core.cure.windows import Windows, cut_hours, windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, left, progress
-from ravden.core.plan.aim import coats_after
+from ravden.core.plan.aim import SANDED, coats_after
 from ravden.core.plan.beside import Beside
-from ravden.core.plan.history import cure, film_events, scale_of, thickest
+from ravden.core.plan.history import LEAST_LEFT_UM, cure, drinks_of, film_events, scale_of, thickest
 from ravden.core.plan.hours import HORIZON_H, PlannedStep, WorkHours, work
 from ravden.core.plan.rubout import Sands
-from ravden.core.record import Coat, Project, Sanding
+from ravden.core.record import Coat, Exposure, Project, Sanding, Zone
 
 P90_Z = 1.2816
 
@@ -41,13 +43,15 @@ class WhatIf:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Forward:
-    """The rest of the plan: every step of it, coats and sandings in nominal um, and the windows waited for."""
+    """The rest of the plan: every step of it, coats and sandings in nominal um, the light its coats want, and the
+    windows waited for."""
 
     coats: tuple[Coat, ...]
     sandings: tuple[Sanding, ...]
     windows: tuple[WindowRange, ...]
     finished_h: float | None
     steps: tuple[PlannedStep, ...] = ()
+    light: tuple[Exposure, ...] = ()
 
     @property
     def hands_h(self) -> float:
@@ -98,27 +102,44 @@ def plan_forward(
     base = past if past is not None or not laid else cure(project, laid, cuts, (now_h,), now_h)
     new_coats: list[Coat] = []
     new_cuts: list[Sanding] = []
+    drinks = list(drinks_of(project, zone, now_h))
+    lit: list[Exposure] = []
+    stages = _stages_left(method, left(method, done), change.coats)
 
-    def ahead() -> Windows | None:
+    def cut_samples(end: float) -> Sequence[float]:
+        """Hours at which the depth of a level's cut will be asked about, where the plan has one with coats after it."""
+        if not any(_cut_um(sands, method, at) for at, _ in stages):
+            return ()
+        found_from = now_h if base is None else float(base.end_state[0])
+        asked = cut_hours(max(c.at_h for c in laid), end).tolist()
+        return [found_from, *(h for h in asked if h > found_from)] if math.isfinite(found_from) else asked
+
+    def ahead() -> History | None:
         if base is None and not new_coats:
             return None
         end = max(t, *(c.at_h for c in laid)) + HORIZON_H
+        asked = cut_samples(end)
         if goes_on(project.models(""), new_coats, base):
-            found = cure(project, new_coats, new_cuts, (), end, rough=not ranges, after=base)
-        else:
-            found = cure(project, laid, cuts, (), end, rough=True)
-        return windows(found, project.instrument.bench_C)
+            return cure(project, new_coats, new_cuts, asked, end, rough=not ranges, after=base, light=lit)
+        return cure(project, laid, cuts, asked, end, rough=True, light=lit)
 
-    def stretched(rate: float) -> Windows | None:
+    def stretched(rate: float) -> History | None:
         end = max(t, *(c.at_h for c in laid)) + HORIZON_H
-        return windows(cure(project, laid, cuts, (), end, rate, rough=True), project.instrument.bench_C)
+        return cure(project, laid, cuts, cut_samples(end), end, rate, rough=True, light=lit)
 
-    ends: tuple[Windows | None, ...] = ()
-    opens: Windows | None = None
-    solved_for = (-1, -1)  # how many planned coats and sandings the windows at hand are for
+    def since() -> History:
+        last = max(c.at_h for c in laid)
+        return cure(project, laid, cuts, cut_hours(last, now_h + 1.0).tolist(), now_h + 1.0, rough=True)
+
+    def open_at(history: History | None, cut_um: float | None) -> Windows | None:
+        return None if history is None else windows(history, project.instrument.bench_C, cut_um)
+
+    ends: tuple[History | None, ...] = ()
+    opens: History | None = None
+    solved_for = (-1, -1)  # how many planned coats and sandings the history at hand is for
     steps: list[PlannedStep] = []
     beside = Beside(project, now_h, hours)
-    for place, stage in _stages_left(method, left(method, done), change.coats):
+    for place, stage in stages:
         began = t
         if stage.zones:
             beside.date(place, stage, t)
@@ -140,21 +161,33 @@ def plan_forward(
                     at = hours.next_open(t if fresh or last is None else max(t, hours.next_morning(last)))
                     in_session = 0
                 coats.append(Coat(at_h=at, dry_um=dry_um, bare=project.bare, finish=stage.finish))
-                laid.append(Coat(at_h=at, dry_um=dry_um * zone.k_mean * scale, finish=stage.finish))
+                gone = drinks.pop(0) if drinks else 0.0
+                own_um = max((dry_um * zone.k_mean - gone) * scale, LEAST_LEFT_UM)
+                laid.append(Coat(at_h=at, dry_um=own_um, finish=stage.finish))
                 new_coats.append(laid[-1])
                 in_session, last, t = in_session + 1, at, at
+                model = project.models("")[stage.finish]
+                if isinstance(model, LightCure):
+                    # It levels and loses vapour, then the lamp: nothing hardens before.
+                    film_um = max(sum(c.dry_um for c in laid) - sum(s.um for s in cuts), 1.0)
+                    t = at + model.rest_min / 60.0
+                    lit.append(Exposure(at_h=t, dose_mJ_cm2=full_dose(model, film_um)))
                 began = at if nth == 0 else began
             steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=stage.hours * stage.count))
             ends = ()
         elif stage.kind == "wait":
             if solved_for != (len(new_coats), len(new_cuts)):
                 opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
-            likely = _window(opens, stage.window)
+            cut_um = _next_cut_um(sands, method, place, zone) if stage.window == "level" else None
+            likely = _window(open_at(opens, cut_um), stage.window)
+            if cut_um is not None and likely is not None and likely[0] <= now_h:
+                # Open already: since when, only the whole of its past can tell.
+                likely = _window(open_at(since(), cut_um), stage.window)
             if likely is None:
                 found.append(_range(stage, None, None, None, None))
                 return Forward(
                     coats=(*coats, *beside.coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None,
-                    steps=tuple(sorted([*steps, *beside.steps], key=_begins)),
+                    steps=tuple(sorted([*steps, *beside.steps], key=_begins)), light=tuple(lit),
                 )  # fmt: skip
             if not ranges:
                 found.append(_range(stage, None, likely[0], None, likely[1]))
@@ -163,7 +196,8 @@ def plan_forward(
                 continue
             if not ends:
                 ends = (stretched(math.exp(P90_Z * spread)), opens, stretched(math.exp(-P90_Z * spread)))
-            early, late = _ends(ends, stage.window, likely[0], max(c.at_h for c in laid))
+            told = tuple(open_at(e, cut_um) for e in ends)
+            early, late = _ends(told, stage.window, likely[0], max(c.at_h for c in laid))
             found.append(_range(stage, early, likely[0], late, likely[1]))
             t = max(t, hours.next_open(likely[0]))
             steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=0.0))
@@ -172,26 +206,27 @@ def plan_forward(
                 # Paper on a film that is still wet tears it: the scuff waits for its own window.
                 if solved_for != (len(new_coats), len(new_cuts)):
                     opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
-                bears = _window(opens, "scuff")
+                bears = _window(open_at(opens, None), "scuff")
                 if bears is None:
                     found.append(_range(replace(stage, window="scuff"), None, None, None, None))
                     return Forward(
                         coats=(*coats, *beside.coats), sandings=tuple(sandings), windows=tuple(found),
-                        finished_h=None, steps=tuple(sorted([*steps, *beside.steps], key=_begins)),
+                        finished_h=None, steps=tuple(sorted([*steps, *beside.steps], key=_begins)), light=tuple(lit),
                     )  # fmt: skip
                 t = max(t, bears[0])
             planned, hands = _sanded(sands, method, place, stage)
-            t = hours.next_open(t)
-            steps.append(PlannedStep(index=place, from_h=t, to_h=t + hands, hands_h=hands))
+            # Hands are on it for its hours, in the shop's hours and over as many days as it takes.
+            began, t = work(hours, t, hands)
+            steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=hands))
             um = stage.um if stage.um is not None else planned
-            sandings.append(Sanding(at_h=t, um=um, purpose=stage.kind))
+            sandings.append(Sanding(at_h=began, um=um, purpose=stage.kind))
             share = min(um * zone.sanding, max(_dry(laid, cuts) - 0.5, 0.01))
-            cuts.append(Sanding(at_h=t, um=share, purpose=stage.kind))
+            cuts.append(Sanding(at_h=began, um=share, purpose=stage.kind))
             new_cuts.append(cuts[-1])
     return Forward(
         coats=(*coats, *beside.coats), sandings=tuple(sandings), windows=tuple(found),
         finished_h=None if beside.unready else max(t, beside.t),
-        steps=tuple(sorted([*steps, *beside.steps], key=_begins)),
+        steps=tuple(sorted([*steps, *beside.steps], key=_begins)), light=tuple(lit),
     )  # fmt: skip
 
 
@@ -205,6 +240,21 @@ def _sanded(sands: Sands, method: Method, place: int, stage: Stage) -> tuple[flo
     else:
         um, hours = sands.rubout_um, sands.rubout_h
     return um, stage.hours or hours
+
+
+def _cut_um(sands: Sands, method: Method, at: int) -> float | None:
+    """What a level takes off the flats that coats follow [um]; None: it is none."""
+    stage = method.stage[at]
+    if stage.kind != "level" or coats_after(method, at) is None:
+        return None
+    return stage.um if stage.um is not None else sands.key_um
+
+
+def _next_cut_um(sands: Sands, method: Method, place: int, zone: Zone) -> float | None:
+    """The cut of the level that a wait is for, on a zone [um]; None: it is the last one."""
+    at = next((i for i in range(place, len(method.stage)) if method.stage[i].kind in SANDED), None)
+    cut = None if at is None else _cut_um(sands, method, at)
+    return None if cut is None else cut * max(zone.sanding, 0.1)
 
 
 def _begins(step: PlannedStep) -> float:

@@ -4,10 +4,19 @@ from collections.abc import Callable
 
 from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.film.ledger import Ledger
+from ravden.core.plan.history import drinks_of
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.rubout import zone_left
 
 USUAL_CV = 0.15  # [ENG] unevenness of what a block takes off
+
+
+def deciding(found: Outlook) -> tuple[str, ...]:
+    """Zones that decide how many coats are laid: of its own finish, without the small ones, which a ladder spares."""
+    project, job = found.project, found.rub_out.job
+    small = {z.name for z in job.zones if job.small(z)}
+    own = [z for z in project.zones if z.name not in project.bare]
+    return tuple(z.name for z in own if z.label not in small) or tuple(z.name for z in own)
 
 
 def thin_when_done(found: Outlook) -> Callable[[Ledger], dict[str, float]]:
@@ -33,4 +42,11 @@ def thin_when_done(found: Outlook) -> Callable[[Ledger], dict[str, float]]:
             )
             for z in own
         }
+        # Where a step says itself what it takes off, that is what it takes.
+        planned = [s.um for s in ahead if s.purpose != "scuff"]
+        more_um = sum(planned) - sum(s.remove_um for s in ladder.steps) if planned else 0.0
+        lost = {z.name: lost[z.name] + more_um * z.sanding for z in own}
+    for z in own:
+        # A coat to come on bare wood leaves so much less.
+        lost[z.name] += sum(drinks_of(project, z, found.now_h)) if found.forward.coats else 0.0
     return lambda ledger: {z.name: zone_odds(zone_left(z, ledger), lost[z.name], cv, floor) for z in own}

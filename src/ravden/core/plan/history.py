@@ -80,10 +80,12 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
     return ledger
 
 
-def planned(project: Project, ledger: Ledger, act: Coat | Sanding) -> Ledger:
-    """The ledger after an act still to come: nobody has looked, so nothing is learnt from it."""
+def planned(project: Project, ledger: Ledger, act: Coat | Sanding, before: Sequence[Act] = ()) -> Ledger:
+    """The ledger after an act still to come: nobody has looked, so nothing is learnt from it. before: what came before
+    it, so that bare wood drinks of the coats to come too."""
     if isinstance(act, Coat):
-        return ledger.coat(act.dry_um, [z.name for z in project.zones if act.covers(z.name)])
+        laid = ledger.coat(act.dry_um, [z.name for z in project.zones if act.covers(z.name)])
+        return _drunk(project, laid, act, before)
     return ledger.worn({z.name: act.share(z) for z in project.zones if z.name not in project.bare})
 
 
@@ -160,6 +162,12 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
     return laid, cuts
 
 
+def drinks_of(project: Project, zone: Zone, until_h: float) -> tuple[float, ...]:
+    """Dry film [um] that the wood of a zone will still drink of its next coats."""
+    had = round(sum(c.likely_count for c in project.coats if c.at_h <= until_h and c.covers(zone.name)))
+    return project.drunk.get(zone.name, ())[had:]
+
+
 def scale_of(project: Project, zone: Zone, ledger: Ledger, until_h: float) -> float:
     """How much thicker than nominal this zone's coats must have been for the ledger's film to be there now [-].
 
@@ -182,14 +190,16 @@ def thickest(project: Project, ledger: Ledger) -> Zone:
 def cure(
     project: Project, laid: Sequence[Coat], cuts: Sequence[Sanding], sample_h: Sequence[float], until_h: float,
     rate_factor: float = 1.0, rough: bool = False, after: History | None = None, zone: str = "",
+    light: Sequence[Exposure] = (),
 ) -> History:  # fmt: skip
     """The cure of a zone's film in this project's air; rough: for the ends of a range, at a quarter of the cost;
-    after: a history to go on from; zone: whose film it is, the instrument's own finish by default."""
+    after: a history to go on from; zone: whose film it is, the instrument's own finish by default; light: exposures
+    still to come."""
     start = -math.inf if after is None else float(after.end_state[0])
     return harden(
         project.models(zone), laid, sandings=cuts, air=project.air, sample_h=sample_h, until_h=until_h,
         rate_factor=rate_factor * project.rate, rough=rough, after=after,
-        exposures=[e for e in project.light_on(zone) if start < e.at_h <= until_h],
+        exposures=[e for e in (*project.light_on(zone), *light) if start < e.at_h <= until_h],
     )  # fmt: skip
 
 

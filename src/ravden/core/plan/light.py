@@ -1,13 +1,11 @@
 """Curing a film by lamp, face by face: how long each face wants, and which is next."""
 
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from ravden.core.cure.light import full_dose
 from ravden.core.cure.models import LightCure
-from ravden.core.errors import need_above
-from ravden.core.method.habit import LIGHT_SPARE, LightHabit
-from ravden.core.plan.waits import HARD_DOSE
+from ravden.core.method.habit import LightHabit
 from ravden.core.plan.wet_edge import Place
 from ravden.core.record import Coat, Exposure, LightOn, Project
 
@@ -40,20 +38,6 @@ def faces(project: Project, places: Mapping[str, Place]) -> tuple[tuple[str, tup
             place = places.get(zone.name)
             out.setdefault(place.face_label if place else zone.label, []).append(zone.name)
     return tuple((label, tuple(zones)) for label, zones in out.items())
-
-
-def full_dose(model: LightCure, film_um: float) -> float:
-    """Dose that cures a film down to the wood [mJ/cm2].
-
-    .. math:: D = D_{gel}\\, e^{h / \\delta}\\, \\frac{\\ln 10}{\\ln 2}\\, s
-
-    film_um: nominal film [um]; s: spare. Source: the working curve of light cure [S]; its constants and s are [A].
-
-    >>> round(full_dose(LightCure(depth_um=150, gel_mJ_cm2=20, rest_min=15, Tg0_C=-60, Tg1_C=78, bend=.45), 300))
-    638
-    """
-    need_above(film_um, 0, "film_um", 5000)
-    return model.gel_mJ_cm2 * math.exp(film_um / model.depth_um) * HARD_DOSE * LIGHT_SPARE
 
 
 def lamp_turn(

@@ -27,7 +27,7 @@ def one_more(found: Outlook, coat_um: float) -> OneMore:
     zone = thickest(found.project, found.ledger)
     coat = Coat(at_h=found.now_h, dry_um=coat_um)
     more = replace(found.project, acts=(*found.project.acts, coat))
-    after = planned(found.project, found.ledger, coat)
+    after = planned(found.project, found.ledger, coat, found.project.acts)
     out: list[float | None] = []
     for project, ledger in ((found.project, found.ledger), (more, after)):
         laid, cuts = film_events(project, zone, scale_of(project, zone, ledger, found.now_h), found.now_h)

@@ -25,7 +25,7 @@ from ravden.core.plan.history import (
 from ravden.core.plan.hours import WorkHours
 from ravden.core.plan.rubout import Ask, Drawer, RubFilm, RubOut, Sands, rub_out, sands, zone_left
 from ravden.core.plan.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
-from ravden.core.record import Coat, Project, Sanding, Zone
+from ravden.core.record import Act, Coat, Project, Sanding, Zone
 
 if TYPE_CHECKING:
     from ravden.core.plan.counsel import Counsel
@@ -92,7 +92,7 @@ def outlook(
     done = progress(method, project.acts, now_h, project.body)
     film = RubFilm(
         project=project, ledger=ledger, margin_K=lambda um: _told(soft.over_top_K(um + POLISHED_UM)),
-        whole_K=_told(soft.least_K),
+        whole_K=_told(soft.least_K), warmed_K=_told(soft.warmed_K),
         texture_um=method.texture_um, at_h=now_h, aim=aim_of(project, method, done.index),
     )  # fmt: skip
     first = rub_out(film, drawer, Ask())
@@ -102,10 +102,12 @@ def outlook(
     built = ledger
     sanded_h = next((s.at_h for s in ahead.sandings if s.purpose in SANDED), math.inf)
     scuffs = [s for s in ahead.sandings if s.purpose not in SANDED]
-    before: list[Coat | Sanding] = [*ahead.coats, *scuffs]
-    for act in sorted(before, key=lambda a: a.at_h):
+    laid: list[Act] = list(project.acts)
+    coming: list[Coat | Sanding] = [*ahead.coats, *scuffs]
+    for act in sorted(coming, key=lambda a: a.at_h):
         if act.at_h <= sanded_h or not film.aim.key:
-            built = planned(project, built, act)
+            built = planned(project, built, act, laid)
+            laid.append(act)
     rub = first.on(project, built)
     floor = project.instrument.min_film_um
     floors = {z.name: floor for z in project.zones} | {n: m.min_film_um for n, m in project.finishes.items()}
@@ -180,6 +182,13 @@ class _Softness:
         if self.found is None:
             return None
         return float(self.found.column("Tg_min_C")[-1]) - self.project.instrument.bench_C
+
+    @property
+    def warmed_K(self) -> float | None:
+        """Least margin over what a wheel warms [K]; None without film."""
+        if self.found is None:
+            return None
+        return float(self.found.column("Tg_warmed_C")[-1]) - self.project.instrument.bench_C
 
     @property
     def shrink_um(self) -> float:

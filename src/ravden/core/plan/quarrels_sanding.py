@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from ravden.core.abrasive.ladder import evaluate
 from ravden.core.abrasive.schools import schools
+from ravden.core.cure.windows import BUFF_MARGIN_K, LEVEL_MARGIN_K
 from ravden.core.plan.quarrel import Case, Quarrel, told_min
 
 FLAT_UM, HEAVY_UM = 6.0, 25.0  # [A] textures of the careful and of the hasty gun
@@ -123,8 +124,8 @@ def machine(case: Case) -> Quarrel | None:
     )  # fmt: skip
     pad = sum(s.minutes for s in polish)
     hand = sum(s.minutes for s in by_hand.steps if s.rung.abrasive.kind == "polish")
-    margin = rub.film.whole_K
-    soft = margin is not None and margin < 15.0
+    warmed, whole = rub.film.warmed_K, rub.film.whole_K
+    soft = (warmed is not None and warmed < BUFF_MARGIN_K) or (whole is not None and whole < LEVEL_MARGIN_K)
     return Quarrel(
         id="machine", question="The last gloss by machine or by hand?",
         answer=f"By machine it is {told_min(pad)} of compounds on these {rub.job.area_cm2 / 1e4:.2f} m2, by cloth "

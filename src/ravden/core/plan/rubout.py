@@ -98,13 +98,15 @@ class RubFilm:
     """The film a ladder is worked out for: what is on every zone, how soft it is at a depth, what was done to it.
 
     margin_K: of a depth [um], the least softening point over the bench to that depth; None without film; whole_K: the
-    same of the whole film; at_h: the moment asked about; aim: what the next sanding is for.
+    same of the whole film, warmed_K: of what a wheel warms; at_h: the moment asked about; aim: what the next sanding is
+    for.
     """
 
     project: Project
     ledger: Ledger
     margin_K: Callable[[float], float | None]
     whole_K: float | None
+    warmed_K: float | None = None
     texture_um: float
     at_h: float
     aim: Aim = SHEEN
@@ -231,6 +233,10 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
             ladder = plan(job, rungs, explain=full)
     except InputError as error:
         refusal = error.sentence
+    if ladder is not None and target == KEY:
+        # The same depth as the window asks about: the whole cut, and what lies just below it.
+        margin = film.margin_K(ladder.film_used_um)
+        soft = margin is None or margin < least_K
     found = RubOut(
         ladder=ladder, refusal=refusal, margin_K=margin, at_cured=soft, ask=ask, texture_um=texture, target=target,
         mode=ask.mode, job=job, drawer=rungs, held=drawer, film=film, remarks=remarks,

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 from ravden.core.cure.film import ROUGH_TOLERANCE, History, goes_on, harden
 from ravden.core.film.ledger import Ledger
 from ravden.core.plan.forward import Forward
-from ravden.core.plan.history import LEAST_LEFT_UM, Known, film_events, planned, scale_of
-from ravden.core.record import Coat, Project, Sanding
+from ravden.core.plan.history import LEAST_LEFT_UM, Known, drinks_of, film_events, planned, scale_of
+from ravden.core.record import Coat, Exposure, Project, Sanding
 
 Floats = NDArray[np.float64]
 
@@ -82,15 +82,18 @@ def line_ahead(
     cuts: list[Sanding] = []
     states = [(now_h - 1e-6, ledger)]
     acts: list[Coat | Sanding] = [*ahead.coats, *ahead.sandings]
+    before, drinks = list(project.acts), list(drinks_of(project, zone, now_h))
     for act in sorted(acts, key=lambda a: a.at_h):
         um = act.share(zone) * (scale if isinstance(act, Coat) else 1.0)
         if isinstance(act, Coat) and um > 0:
+            um = max(um - scale * (drinks.pop(0) if drinks else 0.0), LEAST_LEFT_UM)
             laid.append(Coat(at_h=act.at_h, dry_um=um, finish=act.finish))
             film += um
         elif isinstance(act, Sanding) and (um := min(um, film - LEAST_LEFT_UM)) > 0:
             cuts.append(Sanding(at_h=act.at_h, um=um, purpose=act.purpose))
             film -= um
-        ledger = planned(project, ledger, act)
+        ledger = planned(project, ledger, act, before)
+        before.append(act)
         states.append((act.at_h, ledger))
     if past is None and not laid:
         return None
@@ -99,7 +102,7 @@ def line_ahead(
     start = now_h if past is not None else laid[0].at_h
     end = max([now_h + LEAST_AHEAD_H, *marks]) + 24.0
     hours = [h for h in _sample_hours([start, *marks], end) if past is None or h > now_h]
-    return _solved(project, zone_name, laid, cuts, states, hours, end, scale, past, rough)
+    return _solved(project, zone_name, laid, cuts, states, hours, end, scale, past, rough, ahead.light)
 
 
 def timeline(past: Line | None, ahead: Line | None) -> FilmTimeline | None:
@@ -125,7 +128,7 @@ def timeline(past: Line | None, ahead: Line | None) -> FilmTimeline | None:
 def _solved(
     project: Project, zone_name: str, laid: Sequence[Coat], cuts: Sequence[Sanding],
     states: Sequence[tuple[float, Ledger]], hours: Sequence[float], end_h: float, scale: float, past: Line | None,
-    rough: bool = False,
+    rough: bool = False, light: Sequence[Exposure] = (),
 ) -> Line:  # fmt: skip
     start = -np.inf if past is None else float(past.found.end_state[0])
     models = project.models(zone_name)
@@ -138,7 +141,7 @@ def _solved(
         models, laid, sandings=cuts, air=project.air, sample_h=hours, until_h=end_h,
         after=None if past is None else past.found, tolerance=ROUGH_TOLERANCE if rough else None,
         rate_factor=project.rate,
-        exposures=[e for e in project.light_on(zone_name) if start < e.at_h <= end_h],
+        exposures=[e for e in (*project.light_on(zone_name), *light) if start < e.at_h <= end_h],
     )  # fmt: skip
     at = np.array(hours)
     dry, wet = found.column("dry_um"), found.column("film_um")

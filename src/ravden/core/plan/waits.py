@@ -11,19 +11,20 @@ import numpy as np
 
 from ravden.core.climate.air import evaporation_factor
 from ravden.core.cure.film import History, harden
+from ravden.core.cure.light import HARD_DOSE
 from ravden.core.cure.models import LightCure, Oxidation
-from ravden.core.cure.windows import Windows, windows
+from ravden.core.cure.windows import Windows, cut_hours, windows
+from ravden.core.plan.aim import SANDED
 from ravden.core.plan.forward import P90_Z
 from ravden.core.plan.history import air_at, film_events, scale_of
 from ravden.core.plan.hours import HORIZON_H
 from ravden.core.plan.outlook import Outlook
-from ravden.core.record import Air, Coat, Exposure, Project, Sanding
+from ravden.core.record import Air, Coat, Exposure, Project, Sanding, Zone
 
 NAMES = ("next_coat", "scuff", "level", "buff", "case")
 WARMER_K, FAN, THINNER, SPREAD = 5.0, 3.0, 0.8, 24.0
 SESSION_GAP_H = 8.0  # coats closer than this were one session
 DRAWS = 200
-HARD_DOSE = math.log(10) / math.log(2)  # [S] dose at which nine tenths are cured, in doses that set it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,12 +61,23 @@ class Why:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Rushed:
+    """A coat that went on so long after the last [h], which wanted so long [h]; coat: its number."""
+
+    coat: int
+    after_h: float
+    wanted_h: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Now:
-    """How the film stands now: least margin and that of the top over the bench [K], mean solvent [-], shrink still to
-    come as a share of the film [-], and the degree of cure of the top of a reacting film [-]."""
+    """How the film stands now: least margin, that of the top and of what a wheel warms, over the bench [K], mean
+    solvent [-], shrink still to come as a share of the film [-], and the degree of cure of the top of a reacting film
+    [-]."""
 
     least_K: float
     top_K: float
+    warmed_K: float
     solvent: float
     shrink: float
     cured: float
@@ -86,7 +98,7 @@ class Waits:
     levers: tuple[Lever, ...]
     still_wet: int
     underlit: tuple[str, ...]
-    buried: tuple[int, ...]
+    rushed: Rushed | None
     keyless_range_h: tuple[float, float] | None
     flash_s: float
     flash_range_s: tuple[float, float]
@@ -108,6 +120,7 @@ class _Film:
     cuts: tuple[Sanding, ...]
     light: tuple[Exposure, ...]
     end_h: float
+    cut_um: float | None = None  # of the level that coats follow, where one is next
 
     def solve(
         self, *, rate: float = 1.0, thick: float = 1.0, rough: bool = True, air: tuple[Air, ...] | None = None,
@@ -115,6 +128,8 @@ class _Film:
     ) -> History:  # fmt: skip
         coats = [replace(c, dry_um=c.dry_um * thick) for c in (laid or self.laid)]
         cuts = [replace(s, um=s.um * thick) for s in self.cuts]
+        if self.cut_um is not None and not sample_h:
+            sample_h = tuple(cut_hours(coats[-1].at_h, self.end_h).tolist())
         return harden(
             self.project.models(self.zone), coats, sandings=cuts, air=air or self.project.air, exposures=self.light,
             sample_h=sample_h, until_h=self.end_h, airflow=airflow, rate_factor=rate * self.project.rate,
@@ -122,7 +137,7 @@ class _Film:
         )  # fmt: skip
 
     def windows(self, found: History) -> Windows:
-        return windows(found, self.project.instrument.bench_C)
+        return windows(found, self.project.instrument.bench_C, self.cut_um)
 
 
 def _film(found: Outlook) -> _Film | None:
@@ -133,8 +148,16 @@ def _film(found: Outlook) -> _Film | None:
     return _Film(
         project=project, zone=zone.name, laid=tuple(laid), cuts=tuple(cuts),
         light=tuple(e for e in project.light_on(zone.name) if e.at_h <= found.now_h),
-        end_h=max(found.now_h, laid[-1].at_h) + HORIZON_H,
+        end_h=max(found.now_h, laid[-1].at_h) + HORIZON_H, cut_um=_cut(found, zone),
     )  # fmt: skip
+
+
+def _cut(found: Outlook, zone: Zone) -> float | None:
+    """What the next level takes off this zone, where coats follow it [um]."""
+    if not found.rub_out.film.aim.key:
+        return None
+    at = next(i for i in range(found.progress.index, len(found.method.stage)) if found.method.stage[i].kind in SANDED)
+    return (found.method.stage[at].um or found.sands.key_um) * max(zone.sanding, 0.1)
 
 
 def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
@@ -160,7 +183,7 @@ def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
     return Waits(
         zone=found.zone, waits=tuple(out), keyless_until_h=likely.keyless_until_h, why=_why(found, film, now),
         levers=_levers(found, film, base), still_wet=_still_wet(found, film), underlit=_underlit(found),
-        buried=_buried(now), keyless_range_h=_keyless_range(drawn), flash_s=flash_s,
+        rushed=_rushed(film, now), keyless_range_h=_keyless_range(drawn), flash_s=flash_s,
         flash_range_s=(flash_s * math.exp(-P90_Z * rate), flash_s * math.exp(P90_Z * rate)), now=_now(found, now),
         session_h=_session(found), slower=_slower(film), unlit=_unlit(found, film), unknown_h=_unknown(found, film),
         draws=draws,
@@ -220,7 +243,8 @@ def _now(found: Outlook, now: History) -> Now | None:
     if row[1] <= 0:
         return None
     return Now(
-        least_K=float(row[5]) - bench, top_K=float(row[6]) - bench, solvent=float(row[3]),
+        least_K=float(row[5]) - bench, top_K=float(row[6]) - bench, warmed_K=float(row[10]) - bench,
+        solvent=float(row[3]),
         shrink=float(1.0 - row[1] / row[2]), cured=float(row[8]),
     )  # fmt: skip
 
@@ -297,11 +321,12 @@ def _session(found: Outlook) -> float | None:
 
 
 def _slower(film: _Film) -> float:
-    """A coat of an oil that the wood no longer drinks is thicker, and takes longer with the square of it."""
+    """A coat of an oil that the wood no longer drinks is thicker, and takes longer with the square of its own film."""
     model = film.project.models(film.zone)[film.laid[-1].finish]
     if not isinstance(model, Oxidation):
         return 1.0
-    first, last = (1 + (c.dry_um / model.thick_um) ** 2 for c in (film.laid[0], film.laid[-1]))
+    own_um = model.coat_um or model.thick_um
+    first, last = (1 + (c.dry_um / own_um) ** 2 for c in (film.laid[0], film.laid[-1]))
     return last / first
 
 
@@ -321,8 +346,15 @@ def _still_wet(found: Outlook, film: _Film) -> int:
     return len(getattr(part, "wet", ())) if part is not None else 0
 
 
-def _buried(now: History) -> tuple[int, ...]:
-    return tuple(b.coat + 1 for b in getattr(now, "buried", ()))
+def _rushed(film: _Film, now: History) -> Rushed | None:
+    """The last coat that went on too soon, and how long the one under it wanted."""
+    found = getattr(now, "buried", ())
+    if not found:
+        return None
+    under = found[-1].coat
+    laid, over = film.laid[under], film.laid[under + 1]
+    ready = film.windows(film.solve(laid=film.laid[: under + 1])).next_coat_h
+    return Rushed(coat=under + 2, after_h=over.at_h - laid.at_h, wanted_h=None if ready is None else ready - laid.at_h)
 
 
 def _underlit(found: Outlook) -> tuple[str, ...]:

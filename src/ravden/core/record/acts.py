@@ -7,6 +7,7 @@ from ravden.core.record.instrument import Zone
 from ravden.core.record.material import MAX_FILM_UM
 
 PURPOSES = ("scuff", "level", "rub-out")
+CABINET_AIRFLOW = 3.0  # [A]
 EDGE_WORKED = 1.5  # [A] film lost on an edge that a block runs over, against the flat
 MAX_HOURS = 24 * 366 * 100.0
 MAX_COUNT = 200  # coats in one entry
@@ -147,7 +148,8 @@ class Reading:
 class Air:
     """The shop's air from an hour on: temperature [C] and relative humidity as a share [-].
 
-    source: told (by hand), log, forecast, usual (for the month) or cabinet.
+    source: told (by hand), log, forecast, usual (for the month) or cabinet. airflow: 1 still, 3 a fan; 0: as its source
+    has it.
     """
 
     at_h: float
@@ -155,11 +157,18 @@ class Air:
     rh: float = 0.5
     source: str = "told"
     id: int = 0
+    airflow: float = 0.0
 
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need_in(self.temp_C, -20, 80, "temp_C", "C")
         need_in(self.rh, 0, 1, "rh")
+        need_in(self.airflow, 0, 20, "airflow")
+
+    @property
+    def moves(self) -> float:
+        """How it moves over the work: a warm cabinet has a fan in it [-, A]."""
+        return self.airflow or (CABINET_AIRFLOW if self.source == "cabinet" else 1.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

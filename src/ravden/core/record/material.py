@@ -22,8 +22,9 @@ class SolventLoss(CureModel):
     solids: polymer volume over volume as applied [-]; D0_um2_h: diffusivity at 20 C in the dry film [um2/h];
     beta, gamma: its rise with solvent [-]; Ea_J_mol: its activation energy [J/mol]; ke20_um_h: evaporation at the
     surface at 20 C [um/h]; chi: Flory-Huggins [-]; Tg_dry_C, Tg_solvent_C: glass transitions [C]; water_share: water
-    to dry film by volume, which must leave first, and water_um_h: its pace into dry air at 20 C [um/h]; recoat_h: how
-    long a layering film takes the next coat without a scuff [h].
+    to dry film by volume, which must leave first, and water_um_h: its pace into dry air at 20 C, its mean to the end
+    [um/h]; recoat_h: how long a layering film takes the next coat without a scuff [h]; scuff_K: margin of the top from
+    which it takes a scuff [K]: grains of a waterborne film are hard before they are dry.
     """
 
     model: str = "evaporative"
@@ -39,8 +40,10 @@ class SolventLoss(CureModel):
     water_share: float = 0.0
     water_um_h: float = 0.0
     recoat_h: float = 0.0
+    scuff_K: float = 0.0
 
     def __post_init__(self) -> None:
+        need_in(self.scuff_K, -100, 50, "scuff_K", "K")
         need_in(self.water_share, 0, 50, "water_share")
         need(
             self.water_share == 0 or self.water_um_h > 0, "water_um_h", "a film with water needs the pace it leaves at"

@@ -12,7 +12,7 @@ from ravden.core.cure.windows import (
     BUFF_SHRINK,
     CASE_MARGIN_K,
     LEVEL_MARGIN_K,
-    NEXT_COAT_PHI,
+    NEXT_COAT_MARGIN_K,
     SCUFF_MARGIN_K,
 )
 from ravden.core.plan import waits as core
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from ravden.core.plan.outlook import Outlook
-    from ravden.core.plan.waits import Wait, Waits
+    from ravden.core.plan.waits import Rushed, Wait, Waits
     from ravden.ui.session import ShopSession
 
 LABELS = {"next_coat": "Next coat", "scuff": "Scuff", "level": "Level sand", "buff": "Buff", "case": "Case"}
@@ -78,9 +78,8 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
         lines.append(
             ("warn", f"Not cured to the wood yet: {', '.join(waits.underlit).lower()}. Turn them to the light.")
         )
-    for number in waits.buried[:1]:
-        lines.append(("warn", f"Coat {number} was covered before it had dried through: what lies on it dries slower "
-                      "and may wrinkle or crack."))  # fmt: skip
+    if waits.rushed is not None:
+        lines.append(("warn", _rushed(waits.rushed)))
     if waits.unknown_h > 1:
         gone = words.wait(waits.unknown_h)
         lines.append(("warn", f"Nobody knows the air of {gone} since the first coat: these dates are less sure."))
@@ -88,6 +87,14 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
     zone = found.project.zone(waits.zone).label.lower()
     return WaitsShown(
         rows=rows, lines=tuple(lines), note=f"The {zone} as it is now, without the coats planned; 10–90 %, {how}."
+    )
+
+
+def _rushed(rushed: Rushed) -> str:
+    wanted = "" if rushed.wanted_h is None else f"; it wanted {words.wait(rushed.wanted_h)}"
+    return (
+        f"Coat {rushed.coat} went on {words.wait(rushed.after_h)} after the last{wanted}. It takes about twice as "
+        "long, and may wrinkle."
     )
 
 
@@ -136,10 +143,13 @@ def _reason(name: str, found: Outlook, waits: Waits) -> str:
         if isinstance(model, Crosslink | Oxidation):
             ready = model.tack_share if isinstance(model, Crosslink) else model.buried_share
             return f"top {100 * now.cured:.0f} % cured, {100 * ready:.0f} % wanted"
-        return f"{100 * now.solvent:.0f} % solvent, {100 * NEXT_COAT_PHI:.0f} % allowed"
-    margin = now.top_K if name == "scuff" else now.least_K
-    asked = {"scuff": SCUFF_MARGIN_K, "level": LEVEL_MARGIN_K, "buff": BUFF_MARGIN_K, "case": CASE_MARGIN_K}[name]
-    where = "top" if name == "scuff" else "softest"
+        return f"top {words.kelvin(now.top_K)}, {words.kelvin(NEXT_COAT_MARGIN_K)} wanted"
+    if name == "level" and found.rub_out.film.aim.key:
+        return "to the depth of the cut: the coats to come count what lies deeper"
+    scuff_K = getattr(found.project.finish(found.zone).cure, "scuff_K", SCUFF_MARGIN_K)
+    asked = {"scuff": scuff_K, "level": LEVEL_MARGIN_K, "buff": BUFF_MARGIN_K, "case": CASE_MARGIN_K}[name]
+    margin = {"scuff": now.top_K, "buff": now.warmed_K}.get(name, now.least_K)
+    where = {"scuff": "top", "buff": "what a wheel warms"}.get(name, "softest")
     text = f"{where} {words.kelvin(margin)}, {words.kelvin(asked)} wanted"
     if name == "buff" and now.shrink > BUFF_SHRINK:
         text += f"; shrink {100 * now.shrink:.0f} %, {100 * BUFF_SHRINK:.0f} % allowed"

@@ -60,15 +60,11 @@ def show(session: ShopSession, found: Outlook, fit: Fit | None) -> PlanShown:
 
 def _fit_words(session: ShopSession, fit: Fit, differs: bool) -> str:
     odds = f"{100 * min(fit.odds, 0.99):.0f} %"
-    held = f"{words.plural(fit.coats, 'coat')} would leave the least film on every zone as a whole with odds of {odds}"
+    held = f"{words.plural(fit.coats, 'coat')} would leave the least film everywhere with odds of {odds}"
     if fit.capped:
-        return f"{held}; the finish takes no more, so the sanding must take less. "
-        f"{_plan_has(fit) if differs else ''}".strip()
-    return (
-        f"{held}. {_plan_has(fit)}"
-        if differs
-        else f"The film asks for no other number: {held}. Thin spots are told in Rub-out."
-    )
+        said = f"{held}; the finish takes no more, so the sanding must take less."
+        return f"{said} {_plan_has(fit)}" if differs else said
+    return f"{held}. {_plan_has(fit)}" if differs else f"The film asks for no other number: {held}."
 
 
 def _plan_has(fit: Fit) -> str:
