@@ -25,7 +25,7 @@ def bare(method, kind="parlour-guitar", air=AIRS[0]):
     material = CATALOGUE.material(method.material)
     item = Instrument(
         id="x", name="Plover", kind=kind, measures=assemble.measures_of(found), material=material.id, method=method.id,
-        sheen="satin" if "satin" in method.id else "gloss", min_film_um=material.min_film_um,
+        sheen="satin" if "satin" in method.id else "gloss", min_film_um=method.least_um(material),
     )  # fmt: skip
     # A light-cured film is given its light on the second day.
     acts = [Air(at_h=0.0, temp_C=air[0], rh=air[1])]

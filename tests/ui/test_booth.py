@@ -306,7 +306,8 @@ class WhatIsShown(WindowTest):
         self.session.select("plover", "test")
         self.session.log(PassLogged(), instrument="plover")
         body = act(self.session, None)
-        self.assertEqual((body.finish, body.dry_um), ("shellac-pad", 3.0))
+        self.assertEqual(body.finish, "shellac-pad")
+        self.assertAlmostEqual(body.dry_um, 2.97, places=2)  # 22 um of wet film from a cloth, .135 of it solids
 
     def test_the_soonest_stands_first(self):
         self.session.log(PassLogged(), instrument="heron")

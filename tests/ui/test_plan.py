@@ -94,7 +94,8 @@ class Editing(PlanTest):
         self.assertEqual(self.session.rack.method, self.session.catalogue.method("lacquer-fine-start"))
 
     def test_coats_are_fitted_to_the_film(self):
-        self.assertIn("asks for no other number", self.plan.fit_words.text())
+        self.assertIn("9 coats would leave the least film everywhere", self.plan.fit_words.text())
+        self.assertIn("The plan has 10", self.plan.fit_words.text())
         self.pick("Build")
         self.plan.form.numbers["count"].setText("4")
         self.press(self.plan.form.keep)
@@ -103,6 +104,7 @@ class Editing(PlanTest):
         fitted = self.session.rack.method.coats
         self.assertGreater(fitted, 4)
         self.assertTrue(self.plan.fit.isHidden())
+        self.assertIn("asks for no other number", self.plan.fit_words.text())
         self.assertEqual(len(self.window.places.film_found.forward.coats), fitted)
 
     def test_a_way_of_colouring_is_put_in(self):

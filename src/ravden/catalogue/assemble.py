@@ -100,8 +100,30 @@ def project(
         rate_ln=rate_ln,
         finishes={z: catalogue.material(m) for z, m in (finishes or {}).items() if z in there},
         layers={f: catalogue.material(f) for f in (*_layers(catalogue, instrument, acts), *also)},
-        drunk={z.name: catalogue.drunk(_ground(catalogue, instrument, acts, z.name)) for z in parts},
+        wet_um={by: catalogue.tool(by).wet_um for by in ("brush", "pad", "wipe")},
+        own_way=catalogue.applied,
+        # A gun lays what it lays, and the wood takes its share; by hand one feeds it until the film stands on it.
+        drunk={
+            z.name: catalogue.drunk(_ground(catalogue, instrument, acts, z.name))
+            for z in parts
+            if first_way(catalogue, instrument) == "spray"
+        },
     )
+
+
+def ground(catalogue: Catalogue, made: Project, zone: str) -> str:
+    """What the first coats of a zone of an instrument meet."""
+    return _ground(catalogue, made.instrument, made.acts, zone)
+
+
+def first_way(catalogue: Catalogue, instrument: Instrument) -> str:
+    """How the first coats on the bare wood of an instrument are laid."""
+    method = catalogue.methods.get(instrument.method)
+    stages = () if method is None else method.stage
+    first = next((s for s in stages if s.kind == "coats" and not s.zones), None)
+    if first is None:
+        return catalogue.applied[instrument.material]
+    return first.by or catalogue.applied[first.finish or instrument.material]
 
 
 def _ground(catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...], zone: str) -> str:

@@ -118,7 +118,7 @@ def write_method(method: Method) -> str:
     head = msgspec.to_builtins(method)
     stages, parts = head.pop("stage"), head.pop("zone")
     blank = msgspec.to_builtins(Stage(kind="wait", label="-", window="case"))
-    lines = [f"{k} = {_toml(v)}" for k, v in head.items() if v not in ("", [], ()) or k in REQUIRED]
+    lines = [f"{k} = {_toml(v)}" for k, v in head.items() if v not in (None, "", [], ()) or k in REQUIRED]
     for part in parts:
         lines += ["", "[[zone]]", *(f"{k} = {_toml(v)}" for k, v in part.items())]
     for stage in stages:

@@ -82,13 +82,17 @@ class Texture:
 
 
 class Ground(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
-    """What the wood drinks of the first three coats, dry um, and how its pores are left."""
+    """What the wood drinks of the first three coats, dry um of a lacquer and ml of any finish to a square metre, and
+    how its pores are left."""
 
     id: str
     label: str
     first_um: float
     second_um: float
     third_um: float
+    first_ml_m2: float
+    second_ml_m2: float
+    third_ml_m2: float
     pores: str
     basis: str
 
@@ -206,6 +210,11 @@ class Catalogue:
         g = self.grounds[ground]
         lost = (g.first_um, g.second_um, g.third_um)
         return lost if any(lost) else ()
+
+    def drinks_ml_m2(self, ground: str) -> tuple[float, ...]:
+        """Finish that wood of this ground drinks of its first coats by brush, pad or cloth [ml/m2]."""
+        g = self.grounds[ground]
+        return (g.first_ml_m2, g.second_ml_m2, g.third_ml_m2)
 
     @functools.cached_property
     def families(self) -> dict[str, Family]:

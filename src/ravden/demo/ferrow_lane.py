@@ -39,7 +39,7 @@ def _added(kind_id: str, name: str, method_id: str, sheen: str, promised: dateti
     material = catalogue.material(catalogue.method(method_id).material)
     return InstrumentAdded(
         id=name.lower(), name=name, instrument_kind=kind_id, measures=measures_of(kind), material=material.id,
-        method=method_id, sheen=sheen, min_film_um=material.min_film_um,
+        method=method_id, sheen=sheen, min_film_um=catalogue.method(method_id).least_um(material),
         promised=None if promised is None else iso(promised),
     )  # fmt: skip
 

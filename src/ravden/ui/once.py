@@ -9,8 +9,8 @@ WAITS = "waits"
 SAID = {
     WAITS: (
         "Waits are reckoned anew: by the top for the next coat, by the depth of the cut for a level that coats follow, "
-        "by what a wheel warms for the buffer; waterborne, two parts and oils dry as the trade finds them. The rate your "
-        "witness cards taught multiplies the new figures: hang one again before you rely on it."
+        "by what a wheel warms for the buffer; waterborne, two parts and oils dry as the trade finds them. The rate "
+        "your witness cards taught multiplies the new figures: hang one again before you rely on it."
     ),
     TIMES: (
         "Sanding is reckoned anew: hands lap, look, wipe and rinse, so a paper by hand takes about three times as long "

@@ -13,6 +13,7 @@ from msgspec import structs
 from ravden.catalogue.assemble import drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
+from ravden.core.method.steps import progress
 from ravden.core.record import Reading, Sanding
 from ravden.core.units import Units
 from ravden.journal.entries import (
@@ -173,7 +174,7 @@ class ShopSession:
         rack = self.rack
         if rack is None:
             raise InputError("", "add an instrument first (N)")
-        return self.log(CoatLogged(dry_um=rack.project.material.coat_dry_um), instrument=self.selected, origin=origin)
+        return self.log(CoatLogged(dry_um=usual_coat_um(rack, self.now)), instrument=self.selected, origin=origin)
 
     def bring_in(self, raw: bytes, file: str, origin: str = "") -> str:
         """Bring an instrument's file into the shop, all of it or nothing; returns its id here."""
@@ -282,8 +283,8 @@ class ShopSession:
             e for e in effective(self.entries) if isinstance(e.body, InstrumentAdded) and e.body.id == instrument_id
         )
         assert isinstance(entry.body, InstrumentAdded)
-        body = structs.replace(entry.body, method=method.id, material=material.id, min_film_um=material.min_film_um,
-                               plan=plan)  # fmt: skip
+        least_um = method.least_um(material)
+        body = structs.replace(entry.body, method=method.id, material=material.id, min_film_um=least_um, plan=plan)
         return self.correct(entry.id, body, origin=origin)
 
     def take_back(self, entry_id: int, origin: str = "") -> str:
@@ -346,3 +347,14 @@ def _teaches(rack: OnRack) -> bool:
     return any(
         (isinstance(a, Sanding) and a.minutes > 0) or (isinstance(a, Reading) and a.what == "gloss") for a in rack.acts
     )
+
+
+def usual_coat_um(rack: OnRack, now: datetime) -> float:
+    """Dry film of the coat the plan has next of an instrument's own finish [um]; the material's usual one past it."""
+    project, now_h = rack.project, rack.hours(now)
+    at = progress(rack.method, project.acts, now_h, project.body).index
+    ahead = (s for s in rack.method.stage[at:] if s.kind == "coats" and not s.zones)
+    stage = next(ahead, None)
+    if stage is None or stage.finish:
+        return project.material.coat_dry_um
+    return project.dry_um(project.material, stage.by, stage.um)

@@ -83,13 +83,16 @@ def _check(coat_um: float, removed_um: float, floor_um: float) -> None:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CoatsLeft:
     """What the ledger says of the coats still to lay: how many, the zone that decides, the odds of its floor with that
-    many and with what is planned, and the likely film of the thickest zone at the end [um]."""
+    many and with what is planned, how many those are, the odds asked for, and the likely film of the thickest zone at
+    the end [um]."""
 
     coats: int | None
     zone: str
     odds: float
     odds_planned: float
     thickest_um: float
+    planned: int
+    asked: float
 
 
 def coats_left(
@@ -123,7 +126,15 @@ def coats_left(
     while worst(high)[1] < odds:
         if high >= MOST_COATS:
             zone, held = worst(planned)
-            return CoatsLeft(coats=None, zone=zone, odds=held, odds_planned=held, thickest_um=thickest_um)
+            return CoatsLeft(
+                coats=None,
+                zone=zone,
+                odds=held,
+                odds_planned=held,
+                thickest_um=thickest_um,
+                planned=planned,
+                asked=odds,
+            )
         low, high, step = high + 1, min(high + step, MOST_COATS), 2 * step
     while low < high:
         middle = (low + high) // 2
@@ -133,7 +144,7 @@ def coats_left(
             low = middle + 1
     return CoatsLeft(
         coats=low, zone=worst(max(low - 1, 0))[0], odds=worst(low)[1], odds_planned=worst(planned)[1],
-        thickest_um=thickest_um,
+        thickest_um=thickest_um, planned=planned, asked=odds,
     )  # fmt: skip
 
 

@@ -4,7 +4,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 
 from ravden.core.errors import need, need_above, need_in
-from ravden.core.record import Act, Coat, Sanding, StepDone
+from ravden.core.record import Act, Coat, Material, Sanding, StepDone
 
 WORK_KINDS = ("prepare", "colour", "pores", "mask", "finish")  # done by hand, with no film of the finish on or off
 STAGE_KINDS = (*WORK_KINDS, "coats", "wait", "scuff", "level", "rub-out")
@@ -82,7 +82,8 @@ class Method:
 
     why: what speaks for it, against: what speaks against it; looks: what it feels and looks like; skill: 1 a first
     time, 2 some practice, 3 a practised hand; for_families: bodies it suits, empty for all; zone: parts in another
-    finish, where nobody says otherwise.
+    finish, where nobody says otherwise; min_film_um: the least film an instrument starts from, where it is not the
+    material's.
     """
 
     id: str
@@ -97,12 +98,18 @@ class Method:
     against: str = ""
     for_families: tuple[str, ...] = ()
     zone: tuple[ZoneFinish, ...] = ()
+    min_film_um: float | None = None
 
     def __post_init__(self) -> None:
+        need_in(self.min_film_um or 0.0, 0, 5000, "min_film_um", "um")
         need(1 <= self.skill <= 3, "skill", f"must be 1, 2 or 3 (got {self.skill})")
         need(len(self.stage) <= 500, "stage", "a method has at most 500 steps")
         need(len(self.stage) > 0, "stage", "a method needs at least one stage")
         need_above(self.texture_um, 0, "texture_um", 500)
+
+    def least_um(self, material: Material) -> float:
+        """The least film an instrument starts from [um]."""
+        return material.min_film_um if self.min_film_um is None else self.min_film_um
 
     @property
     def coats(self) -> int:

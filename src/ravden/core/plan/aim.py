@@ -45,7 +45,7 @@ def aim_at(project: Project, method: Method, at: int) -> Aim:
     if coats is None:
         return SHEEN
     material = project.layers.get(coats.finish, project.material) if coats.finish else project.material
-    thin = material.coat_dry_um <= PADDED_COAT_UM
+    thin = project.dry_um(material, coats.by, coats.um) <= PADDED_COAT_UM
     before = "satin" if material.flatted else "padded" if thin else "plain"
     return Aim(target=KEY, key_um=PADDED_KEY_UM if thin else KEY_UM, before=before)
 

@@ -1,12 +1,12 @@
 """How much to mix for everything a session is to lay."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ravden.core.errors import need_above, need_in
 from ravden.core.film.deposit import GUN_ON_WORK, material_ml
 from ravden.core.materials.mixing import thinned_solids
-from ravden.core.record import Material
+from ravden.core.record import Material, Zone
 
 SPARE = 0.15  # [A] left in the cup, the strainer and the hose
 
@@ -14,11 +14,12 @@ SPARE = 0.15  # [A] left in the cup, the strainer and the hose
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Layer:
     """Coats of one session on one instrument: how many, of which nominal dry film [um], on how much [cm2, weighed by
-    how much lands there]."""
+    how much lands there]; drinks_ml: what bare wood drinks of them, where they are not sprayed [ml]."""
 
     coats: int
     dry_um: float
     area_cm2: float
+    drinks_ml: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,18 +31,25 @@ class Mix:
     thinner_ml: float
 
 
+def drinks_ml(zones: Sequence[Zone], ml_m2: Mapping[str, Sequence[float]], first: int, coats: int) -> float:
+    """What bare wood drinks of coats number ``first`` on [ml]. ml_m2: by zone, of its first, second, ... coat."""
+    return sum(z.area_cm2 * z.k_mean * 1e-4 * sum(ml_m2[z.name][first - 1 : first - 1 + coats]) for z in zones)
+
+
 def mix(material: Material, way: str, transfer: float, layers: Sequence[Layer]) -> Mix:
     """The mix for all these layers.
 
-    .. math:: V = (1 + s) \\sum_i \\frac{n_i A_i h_i}{VS'\\; TE\\; \\eta}
+    .. math:: V = \\sum_i \\frac{(1 + s) n_i A_i h_i / VS' + w_i}{TE\\; \\eta}
 
-    transfer: share of solids that lands [-]; VS' the solids as thinned, s what stays in cup and hose [A]. Source:
-    volume balance [S] (docs/maths.md).
+    transfer: share of solids that lands [-]; VS' the solids as thinned, s what stays in cup, cloth or hose [A], w what
+    bare wood drinks, which a gun does not push in. Source: volume balance [S] (docs/maths.md).
     """
     need_above(transfer, 0, "transfer", 1 + 1e-9)
     need_in(len(layers), 1, 1000, "layers")
     solids = thinned_solids(material.volume_solids, material.thinner_ratio)
     on_work = GUN_ON_WORK if way == "spray" else 1.0
     total = sum(a.coats * material_ml(a.area_cm2, a.dry_um, solids, transfer, on_work) for a in layers) * (1.0 + SPARE)
+    if way != "spray":
+        total += sum(a.drinks_ml for a in layers) / transfer
     supplied = total / (1.0 + material.thinner_ratio)
     return Mix(total_ml=total, supplied_ml=supplied, thinner_ml=total - supplied)

@@ -30,7 +30,7 @@ class Beside:
     def _coats(self, place: int, stage: Stage) -> None:
         mine = [c for c in self._project.coats if c.finish == stage.finish and c.at_h <= self._now_h]
         material = self._project.finishes.get(stage.zones[0]) or self._project.layers.get(stage.finish)
-        dry_um = self._project.material.coat_dry_um if material is None else material.coat_dry_um
+        dry_um = self._project.dry_um(material or self._project.material, stage.by, stage.um)
         last = self.coats[-1].at_h if self.coats else max((c.at_h for c in mine), default=None)
         today = 0 if last is None else sum(last - c.at_h < 8.0 for c in [*mine, *self.coats])
         began = self.t

@@ -42,6 +42,7 @@ class Turn:
     index: int = 0
     finish: str = ""
     by: str = ""
+    um: float | None = None
     before: str = ""
     what: str = ""
     how: str = ""
@@ -104,8 +105,8 @@ def _body(
     if stage.kind != "coats":
         return replace(made, kind="other", label=stage.label, finish=stage.finish)
     made = replace(
-        made, kind="coat", label=stage.label, finish=stage.finish, by=stage.by, per_session=stage.per_session,
-        coat=done.coats_done + (0 if stage.finish else 1),
+        made, kind="coat", label=stage.label, finish=stage.finish, by=stage.by, um=stage.um,
+        per_session=stage.per_session, coat=done.coats_done + (0 if stage.finish else 1),
     )  # fmt: skip
     # A coat on some zones of the body ends its own passes, and is waited for too.
     coats = [c.at_h for c in project.coats if c.at_h <= now_h and (c.zones is None or not c.finish)]
@@ -150,7 +151,7 @@ def _beside(project: Project, method: Method, habits: Habits, done: Progress, no
             kind="coat", due_h=None if last is None else last + stage.between_h, since_h=last,
             coat=whole - stage.count + 1, coats=whole, nth_pass=1, passes=1, in_session=len(since),
             per_session=stage.per_session, label=stage.label, index=index, finish=stage.finish, by=stage.by,
-            zones=stage.zones,
+            um=stage.um, zones=stage.zones,
         )  # fmt: skip
         every = [c.at_h for c in project.coats if c.at_h <= now_h]
         return with_passes(project, made, habits, max(every, default=-1e18), now_h)

@@ -99,7 +99,7 @@ def _risks(found: Outlook, method: Method, odds: tuple[str, float]) -> tuple[str
     if any(w.likely_h is None for w in found.windows):
         out.append("a window does not open within sight in this air")
     if found.project.material.cure.model == "light":
-        out.append("it needs light it has not been given: the waits count from the exposure")
+        out.append("its waits count from the exposure: it needs a lamp, or the sun")
     if method.against:
         out.append(method.against[:1].lower() + method.against[1:].rstrip("."))
     return tuple(out)

@@ -5,14 +5,12 @@ from dataclasses import dataclass
 
 from ravden.core.film import layers, pores
 from ravden.core.film.advice import Choice, choices
-from ravden.core.film.coats import CoatsLeft, coats_left
+from ravden.core.film.coats import CoatsLeft
 from ravden.core.film.ledger import Flag
 from ravden.core.materials.mixing import landed_solids, thinned_solids
-from ravden.core.plan.held import deciding, thin_when_done
+from ravden.core.plan.building import building, wanted
 from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Act, Air, Coat, Sanding
-
-ODDS_WANTED = 0.90  # [A] of holding the floor
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,32 +56,21 @@ class Counsel:
     entries: tuple[Entry, ...]
 
 
-def removals(found: Outlook) -> dict[str, float]:
-    """Film that the sandings still planned will take, by zone [um]."""
-    own = [z for z in found.project.zones if z.name not in found.project.bare]
-    return {z.name: sum(s.share(z) for s in found.forward.sandings) for z in own}
-
-
-def counsel(found: Outlook, odds: float = ODDS_WANTED) -> Counsel:
-    """Advice from an outlook; odds: how sure one wants to be of the least film."""
+def counsel(found: Outlook, odds: float | None = None) -> Counsel:
+    """Advice from an outlook; odds: how sure one wants to be of the least film, None for the usual."""
     project = found.project
     own = tuple(z.name for z in project.zones if z.name not in project.bare)
     floor = project.instrument.min_film_um
     below = found.ledger.odds_below_floor(floor)
-    thin = thin_when_done(found)
+    plan = building(found)
     risk = max(own, key=lambda n: below[n]) if own else project.zones[0].name
     material = project.material
-    planned = sum(not c.finish for c in found.forward.coats)
-    next_um = material.coat_dry_um if planned else None
+    next_um = plan.coat_um if plan.planned else None
     landed = landed_solids(thinned_solids(material.volume_solids, material.thinner_ratio), material.flight_loss)
     return Counsel(
         risk_zone=risk,
         measure=tuple(choices(found.ledger, risk, next_um, landed)) if project.coats else (),
-        coats=coats_left(
-            found.ledger, material.coat_dry_um, removals(found), floor, planned, odds, deciding(found), thin
-        )
-        if own and floor > 0
-        else None,
+        coats=wanted(found, plan, plan.planned, odds) if own and floor > 0 else None,
         sinks=sinks(found),
         witness=witness(found),
         entries=_entries(found),

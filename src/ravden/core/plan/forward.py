@@ -84,7 +84,6 @@ def plan_forward(
     already ends now.
     """
     change = change or WhatIf()
-    coat_um = change.coat_um or project.material.coat_dry_um
     zone = thickest(project, ledger)
     scale = scale_of(project, zone, ledger, now_h)
     laid, cuts = film_events(project, zone, scale, now_h)
@@ -137,6 +136,7 @@ def plan_forward(
     ends: tuple[History | None, ...] = ()
     opens: History | None = None
     solved_for = (-1, -1)  # how many planned coats and sandings the history at hand is for
+    fresh = False  # whether a coat was laid that no wait has followed yet
     steps: list[PlannedStep] = []
     beside = Beside(project, now_h, hours)
     for place, stage in stages:
@@ -144,12 +144,21 @@ def plan_forward(
         if stage.zones:
             beside.date(place, stage, t)
         elif stage.kind in WORK_KINDS:
+            if fresh:
+                # Hands leave prints in a coat just laid: the work waits until it takes a scuff.
+                if solved_for != (len(new_coats), len(new_cuts)):
+                    opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
+                dry = _window(open_at(opens, None), "scuff")
+                t = max(t, dry[0]) if dry is not None else t
+                fresh = False
             began, t = work(hours, t, stage.hours)
             steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=stage.hours))
             t += stage.rest_h
         elif stage.kind == "coats":
             other = project.layers.get(stage.finish)
-            dry_um = coat_um if other is None else other.coat_dry_um
+            dry_um = project.dry_um(other or project.material, stage.by, stage.um)
+            if other is None and change.coat_um is not None:
+                dry_um = change.coat_um
             for nth in range(stage.count):
                 same_session = last is not None and 0 < in_session < stage.per_session and t - last < 12.0
                 if same_session and last is not None:
@@ -173,9 +182,11 @@ def plan_forward(
                     t = at + model.rest_min / 60.0
                     lit.append(Exposure(at_h=t, dose_mJ_cm2=full_dose(model, film_um)))
                 began = at if nth == 0 else began
+            t += stage.hours  # of the last coat
             steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=stage.hours * stage.count))
-            ends = ()
+            ends, fresh = (), True
         elif stage.kind == "wait":
+            fresh = False
             if solved_for != (len(new_coats), len(new_cuts)):
                 opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
             cut_um = _next_cut_um(sands, method, place, zone) if stage.window == "level" else None

@@ -47,6 +47,7 @@ def thin_when_done(found: Outlook) -> Callable[[Ledger], dict[str, float]]:
         more_um = sum(planned) - sum(s.remove_um for s in ladder.steps) if planned else 0.0
         lost = {z.name: lost[z.name] + more_um * z.sanding for z in own}
     for z in own:
-        # A coat to come on bare wood leaves so much less.
-        lost[z.name] += sum(drinks_of(project, z, found.now_h)) if found.forward.coats else 0.0
+        # A coat to come on bare wood leaves so much less, and never less than nothing.
+        coming = [c.share(z) for c in found.forward.coats if c.covers(z.name)]
+        lost[z.name] += sum(map(min, drinks_of(project, z, found.now_h), coming))
     return lambda ledger: {z.name: zone_odds(zone_left(z, ledger), lost[z.name], cv, floor) for z in own}

@@ -16,7 +16,8 @@ class Project:
 
     masked: zones that get no finish for now; finishes: zones under another finish; drunk: dry film [um] that the wood
     of each zone drinks from its first, second, ... coat; layers: other materials laid under or over its own finish;
-    rate_ln: mean and sd of ln of the rate factor of its finish in this shop; air_gaps: hours nobody knows the air of.
+    rate_ln: mean and sd of ln of the rate factor of its finish in this shop; air_gaps: hours nobody knows the air of;
+    wet_um: wet film of a coat by the way it is laid; own_way: how each material is usually laid, by its id.
     """
 
     instrument: Instrument
@@ -29,6 +30,21 @@ class Project:
     layers: Mapping[str, Material] = field(default_factory=dict)
     rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
     air_gaps: tuple[tuple[float, float], ...] = ()
+    wet_um: Mapping[str, float] = field(default_factory=dict)
+    own_way: Mapping[str, str] = field(default_factory=dict)
+
+    def dry_um(self, material: Material, by: str = "", um: float | None = None) -> float:
+        """Dry film of one coat [um]: as its step says, or by the way it is laid, or as is usual for the material.
+
+        by: brush, pad or wipe: their wet film times the solids as thinned. Oils and waxes are wiped off again, and keep
+        the material's own.
+        """
+        if um is not None:
+            return um
+        wet = self.wet_um.get(by)
+        if wet is None or by == self.own_way.get(material.id) or material.family.startswith("oil"):
+            return material.coat_dry_um
+        return wet * material.volume_solids / (1.0 + material.thinner_ratio)
 
     @property
     def rate(self) -> float:

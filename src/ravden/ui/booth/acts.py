@@ -50,7 +50,9 @@ def act(session: ShopSession, found: Outlook | None) -> Body:
     if not here.ends_coat:
         return PassLogged()
     material = session.catalogue.material(here.finish) if here.finish else rack.project.material
-    return CoatLogged(dry_um=material.coat_dry_um, finish=here.finish, zones=here.zones or None)
+    return CoatLogged(
+        dry_um=rack.project.dry_um(material, here.by, here.um), finish=here.finish, zones=here.zones or None
+    )
 
 
 def _light_given(session: ShopSession, here: Turn) -> ExposureLogged:

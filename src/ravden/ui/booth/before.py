@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
-from ravden.core.plan.batch import Layer, Mix, mix
+from ravden.catalogue.assemble import ground
+from ravden.core.plan.batch import Layer, Mix, drinks_ml, mix
 from ravden.core.plan.booth import Turn
 from ravden.journal.booth_entries import SessionPart
 from ravden.ui import words
@@ -229,7 +230,14 @@ def mix_for(session: ShopSession, rows: list[tuple[str, Turn]]) -> dict[tuple[st
         zones = [z for z in project.zones if (z.name in here.zones if here.zones else z.name not in project.bare)]
         area = sum(z.area_cm2 * z.k_mean for z in zones)
         count = _coats_of_session(session, name, here)
-        layers.setdefault((material.id, way), []).append(Layer(coats=count, dry_um=material.coat_dry_um, area_cm2=area))
+        um, drinks = project.dry_um(material, here.by, here.um), 0.0
+        if way != "spray":
+            ml_m2 = {z.name: session.catalogue.drinks_ml_m2(ground(session.catalogue, project, z.name)) for z in zones}
+            had = sum(round(c.likely_count) for c in project.coats)
+            drinks = drinks_ml(zones, ml_m2, had + 1, count)
+        layers.setdefault((material.id, way), []).append(
+            Layer(coats=count, dry_um=um, area_cm2=area, drinks_ml=drinks)
+        )  # fmt: skip
     return {
         key: mix(session.catalogue.material(key[0]), key[1], session.catalogue.tool(key[1]).transfer, laid)
         for key, laid in layers.items()

@@ -77,7 +77,7 @@ def conditions(session: ShopSession, here: Turn, live: LiveAir | None, instrumen
         return Conditions(air=text, air_tone=tone, finish=" ".join(told), finish_tone=finish_tone)
     flow = family.flow
     if flow.blushes:
-        wet = material.coat_dry_um / landed_solids(
+        wet = rack.project.dry_um(material, here.by, here.um) / landed_solids(
             thinned_solids(material.volume_solids, material.thinner_ratio), material.flight_loss
         )
         spare = spare_K(wet, air.temp_C, air.rh)
@@ -139,7 +139,9 @@ def open_for(session: ShopSession, here: Turn) -> str:
         return ""
     rack = session.shop.on_rack(session.selected)
     air = air_at(rack.project_at(session.now), rack.hours(session.now))
-    wet = material.coat_dry_um / thinned_solids(material.volume_solids, material.thinner_ratio)
+    wet = rack.project.dry_um(material, here.by, here.um) / thinned_solids(
+        material.volume_solids, material.thinner_ratio
+    )
     seconds = open_s(family.flow, _at(material, air), wet)
     if seconds is None:
         return ""

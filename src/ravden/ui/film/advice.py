@@ -44,15 +44,15 @@ def plan(session: ShopSession, found: Outlook, advice: Counsel) -> PlanShown:
     lines: list[tuple[str, str]] = []
     coats = advice.coats
     if coats is not None:
-        planned = sum(not c.finish for c in found.forward.coats)
+        planned, asked = coats.planned, f"{100 * coats.asked:.0f} %"
         zone = project.zone(coats.zone).label.lower()
         held = f"{100 * min(coats.odds_planned, 0.99):.0f} %"
         if coats.coats is None:
-            lines.append(("warn", f"No number of coats gives 9 in 10 odds of {units.film(floor)} on the {zone}."))
+            lines.append(("warn", f"No number of coats gives {asked} odds of {units.film(floor)} on the {zone}."))
         elif coats.coats > planned:
             more = words.plural(coats.coats, "more coat")
             lines.append(
-                ("warn", f"{more} for 9 in 10 odds of {units.film(floor)} everywhere when all is sanded; "
+                ("warn", f"{more} for {asked} odds of {units.film(floor)} everywhere when all is sanded; "
                  f"{planned} planned, which gives {held}. The thinnest is the {zone}.")
             )  # fmt: skip
         else:

@@ -85,9 +85,8 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
         lines.append(("warn", f"Nobody knows the air of {gone} since the first coat: these dates are less sure."))
     how = f"from {waits.draws} samples" if waits.draws else "a first estimate"
     zone = found.project.zone(waits.zone).label.lower()
-    return WaitsShown(
-        rows=rows, lines=tuple(lines), note=f"The {zone} as it is now, without the coats planned; 10–90 %, {how}."
-    )
+    without = ", without the coats planned" if found.forward.coats else ""
+    return WaitsShown(rows=rows, lines=tuple(lines), note=f"The {zone} as it is now{without}; 10–90 %, {how}.")
 
 
 def _rushed(rushed: Rushed) -> str:

@@ -196,7 +196,7 @@ class InstrumentPage(QWidget):
             return
         method = self._catalogue.method(self._data("method"))
         material = self._catalogue.material(method.material)
-        self._edit("min_film_um").setText(self._units.film_number(material.min_film_um))
+        self._edit("min_film_um").setText(self._units.film_number(method.least_um(material)))
         self.method_words.setText(presenter.method_words(self._catalogue, method.id, self._units))
         self.cautions.setText("\n".join(material.cautions))
 

@@ -123,7 +123,7 @@ def candidates(session: ShopSession, chosen: tuple[str, ...]) -> list[Candidate]
     for method_id in chosen:
         method = session.catalogue.method(method_id)
         material = session.catalogue.material(method.material)
-        item = replace(here.instrument, method=method.id, material=material.id, min_film_um=material.min_film_um)
+        item = replace(here.instrument, method=method.id, material=material.id, min_film_um=method.least_um(material))
         made = assemble.project(session.catalogue, item, air, here.masked, {})
         way = session.catalogue.applied[material.id]
         tool = {"spray": "gun-low-pressure", "pad": "pad", "brush": "brush"}.get(way, "cloth")

@@ -15,11 +15,11 @@ from ravden.ui.methods.presenter import KIND
 NUMBERS = (
     ("count", "Coats"), ("per_session", "Coats a session"), ("between_h", "Hours between coats"), ("hours", "Hours "
     "of hands"),
-    ("rest_h", "Hours of rest after it"), ("um", "Film it takes, µm"),
+    ("rest_h", "Hours of rest after it"), ("um", "Film a coat leaves, or the paper takes, µm"),
 )  # fmt: skip
 SHOWN_FOR = {
     "count": ("coats",), "per_session": ("coats",), "between_h": ("coats",), "hours": (*WORK_KINDS, "coats", "scuff"),
-    "rest_h": WORK_KINDS, "um": ("scuff", "level", "rub-out"),
+    "rest_h": WORK_KINDS, "um": ("coats", "scuff", "level", "rub-out"),
 }  # fmt: skip
 TEXTS = (("how", "What to do"), ("inspect", "Look for"), ("wrong", "Goes wrong"))
 WINDOW_WORDS = {
