@@ -76,8 +76,8 @@ in_bare_root() {
 
 unpacked() {
   ROOT=$(mktemp -d) && trap 'rm -rf "$ROOT"' EXIT
-  dpkg-deb -x "$DEB" "$ROOT/root"
-  mkdir "$ROOT/home" "$ROOT/empty" && mount -t tmpfs none /opt && mkdir /opt/ravden && mount --bind "$ROOT/root/opt/ravden" /opt/ravden
+  dpkg-deb -x "$DEB" "$ROOT/tree"
+  mkdir "$ROOT/home" "$ROOT/empty" && mount -t tmpfs none /opt && mkdir /opt/ravden && mount --bind "$ROOT/tree/opt/ravden" /opt/ravden
   # This system's Python out of the way: no library of it can be found by the package's own.
   for there in /usr/lib/python3* /usr/local/lib/python3*; do [ ! -d "$there" ] || mount --bind "$ROOT/empty" "$there"; done
   user() { env -i PATH=/opt/ravden:/usr/bin:/bin HOME="$ROOT/home" CASES="$CASES" LANG=C.UTF-8 bash -euo pipefail -c "$1"; }
@@ -85,7 +85,7 @@ unpacked() {
   program
   for file in usr/bin/ravden usr/share/applications/ravden.desktop usr/share/mime/packages/ravden-shop.xml \
     usr/share/metainfo/org.ravden.ravden.metainfo.xml usr/share/man/man1/ravden.1.gz usr/share/doc/ravden/copyright; do
-    say "$file" test -L "$ROOT/root/$file" -o -s "$ROOT/root/$file"
+    say "$file" test -L "$ROOT/tree/$file" -o -s "$ROOT/tree/$file"
   done
 }
 

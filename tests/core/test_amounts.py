@@ -3,12 +3,14 @@
 import unittest
 
 from ravden.catalogue import assemble
+from ravden.catalogue.amounts import own_coats_left
 from ravden.core.method.steps import Stage
 from ravden.core.plan.batch import Layer, drinks_ml, mix
+from ravden.core.plan.outlook import outlook
 from ravden.core.record import Instrument
 from tests import practice
-from tests.core.test_methods import METHODS, bare
-from tests.core.test_plan import CATALOGUE
+from tests.core.test_methods import METHODS, NINE, bare
+from tests.core.test_plan import CATALOGUE, DRAWER
 
 
 def amount(instrument, material, by, coat, coats, ground):
@@ -23,15 +25,15 @@ def amount(instrument, material, by, coat, coats, ground):
     return mix(finish, by, CATALOGUE.tool(by).transfer, [layer]).total_ml, layer.dry_um
 
 
+def answers(case):
+    """What the cases ask of an amount."""
+    ml, dry_um = amount(**case["input"])
+    return {"ml": ml, "dry_um": dry_um, "bodies_per_125_ml": 125 / ml}
+
+
 class Amounts(unittest.TestCase):
     def test_every_case_is_inside_the_trade_s_range(self):
-        cases = [c for c in practice.CASES.values() if c["kind"] == "amount"]
-        self.assertEqual(len(cases), 3)
-        for case in cases:
-            with self.subTest(case=case["id"], why=case["why"]):
-                ml, dry_um = amount(**case["input"])
-                found = {"ml": ml, "dry_um": dry_um, "bodies_per_125_ml": 125 / ml}
-                self.assertEqual(practice.outside(case, found), [])
+        practice.hold(self, "amount", 3, answers)
 
     def test_the_wood_drinks_of_the_first_coats_only(self):
         wiped = [amount("parlour-guitar", "shellac-pad", "wipe", n, 1, "close-grain")[0] for n in (1, 2, 3, 4, 5)]
@@ -53,6 +55,18 @@ class Amounts(unittest.TestCase):
         self.assertEqual(mix(lacquer, "spray", 0.5, [layer]), mix(lacquer, "spray", 0.5, [thirsty]))
         by_hand = [mix(lacquer, "brush", 0.8, [each]).total_ml for each in (layer, thirsty)]
         self.assertAlmostEqual(by_hand[1] - by_hand[0], 40.0 / 0.8)
+
+
+class OfAPlan(unittest.TestCase):
+    def test_the_coats_left_take_what_the_same_coats_take_in_the_booth(self):
+        found = outlook(
+            bare(METHODS["shellac-under-waterborne"]), METHODS["shellac-under-waterborne"], DRAWER, 0.0, NINE
+        )
+        left = own_coats_left(CATALOGUE, found)
+        self.assertEqual(list(left), ["wipe"])
+        # The two wipes of waterborne are the third and fourth coat on this wood.
+        ml, _ = amount("parlour-guitar", "waterborne", "wipe", 3, 2, found.project.instrument.ground)
+        self.assertAlmostEqual(left["wipe"].total_ml, ml)
 
 
 class OneCoat(unittest.TestCase):

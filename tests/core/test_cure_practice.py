@@ -33,18 +33,19 @@ def waits(history, laid):
     return {name: None if (h := opens.at(name)) is None else h - last for name in NAMES}
 
 
+def answers(case):
+    """What the cases ask of a film, and how its level compares with another case's."""
+    told = practice.cure(case["input"])
+    for e in case["expect"]:
+        if e["what"].startswith("ratio_level:"):
+            other = practice.cure(practice.CASES[e["what"].split(":")[1]]["input"])
+            told[e["what"]] = told["level_h"] / other["level_h"]
+    return told
+
+
 class Practice(unittest.TestCase):
     def test_every_case_is_inside_the_trade_s_range(self):
-        cases = practice.of_kind("cure")
-        self.assertEqual(len(cases), 15)
-        for case in cases:
-            with self.subTest(case=case["id"], why=case["why"]):
-                told = practice.cure(case["input"])
-                for e in case["expect"]:
-                    if e["what"].startswith("ratio_level:"):
-                        other = practice.cure(practice.CASES[e["what"].split(":")[1]]["input"])
-                        told[e["what"]] = told["level_h"] / other["level_h"]
-                self.assertEqual(practice.outside(case, told), [])
+        practice.hold(self, "cure", 15, answers)
 
 
 class Reference(unittest.TestCase):

@@ -6,10 +6,11 @@ from typing import Any, Literal
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue
 from ravden.core.abrasive.choice import plan
+from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.explain import changes
 from ravden.core.abrasive.grades import Abrasive, custom, find
 from ravden.core.abrasive.job import KEY, KEY_UM, Job
-from ravden.core.abrasive.ladder import Ladder, evaluate
+from ravden.core.abrasive.ladder import evaluate
 from ravden.core.abrasive.remarks import Remark, ambiguous, judge
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft, odds_class
 from ravden.core.abrasive.schools import schools

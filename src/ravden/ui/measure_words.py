@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
     from ravden.core.film.advice import Choice
-    from ravden.core.plan.counsel import Counsel
+    from ravden.core.plan.advice import Counsel
     from ravden.core.plan.outlook import Outlook
     from ravden.ui.session import ShopSession
 

@@ -12,8 +12,9 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
+from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.job import KEY, Job, finishes, reachable
-from ravden.core.abrasive.ladder import Ladder, evaluate, flatted_words, removes_of, score
+from ravden.core.abrasive.ladder import evaluate, flatted_words, removes_of, score
 from ravden.core.abrasive.sandthrough import most_removal_um
 from ravden.core.abrasive.scratch import COVERAGE, PAPER_MOST, PAPER_MOST_EXPONENT, TEXTURE_SHARE, Rung
 from ravden.core.abrasive.sequence import Path, affordable, cheapest, more_film_um

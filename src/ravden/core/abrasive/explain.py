@@ -3,8 +3,9 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.job import KEY, Job, may_follow
-from ravden.core.abrasive.ladder import Ladder, totals
+from ravden.core.abrasive.ladder import totals
 from ravden.core.abrasive.scratch import Rung, removal_um
 
 

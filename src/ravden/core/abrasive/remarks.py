@@ -4,9 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ravden.core.abrasive.choice import plan
+from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.grades import Abrasive, ambiguous_words, candidates, is_ambiguous
 from ravden.core.abrasive.job import KEY, SAME_GRADE, Job, finishes, may_follow, roughest_start_um, sheen_after
-from ravden.core.abrasive.ladder import Ladder, evaluate, flatted_words, totals
+from ravden.core.abrasive.ladder import evaluate, flatted_words, totals
 from ravden.core.abrasive.scratch import Rung, removal_um
 from ravden.core.errors import InputError
 

@@ -1,15 +1,10 @@
 """What a film says to a ladder, in the words of the bench. Film in um, for the window to turn into its own units."""
 
-from __future__ import annotations
-
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
 
+from ravden.core.abrasive.climb import Ladder
+from ravden.core.abrasive.job import Job
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft, odds_class
-
-if TYPE_CHECKING:
-    from ravden.core.abrasive.job import Job
-    from ravden.core.abrasive.ladder import Ladder
 
 MOST_NAMED = 3  # zones to measure that are named: one gun laid them all
 GAUGE = "gauge"

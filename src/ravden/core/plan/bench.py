@@ -4,7 +4,8 @@ to stop. Told by the journal and the ladder, so that a bench session goes on whe
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
-from ravden.core.abrasive.ladder import Step, most_um
+from ravden.core.abrasive.climb import Step
+from ravden.core.abrasive.ladder import most_um
 from ravden.core.abrasive.sandthrough import safe_passes
 from ravden.core.abrasive.scratch import Rung, per_pass_um, pieces_of_paper, rubbing_minutes
 from ravden.core.abrasive.scuff import ScuffHabit, scuff

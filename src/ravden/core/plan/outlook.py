@@ -28,7 +28,7 @@ from ravden.core.plan.timeline import FilmTimeline, Line, line_ahead, past_line,
 from ravden.core.record import Act, Coat, Project, Sanding, Zone
 
 if TYPE_CHECKING:
-    from ravden.core.plan.counsel import Counsel
+    from ravden.core.plan.advice import Counsel
 
 POLISHED_UM = 3.0  # [A] film the finer rungs and compounds reach below the texture
 

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from ravden.core.abrasive.choice import plan
-from ravden.core.abrasive.ladder import Ladder
+from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.prep import PrepHabit
 from ravden.core.abrasive.scratch import Rung, hardness_from_margin_MPa
 from ravden.core.abrasive.scuff import ScuffHabit, chemistry

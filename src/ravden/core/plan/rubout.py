@@ -4,11 +4,12 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ravden.core.abrasive.choice import plan
+from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.explain import Change, changes
 from ravden.core.abrasive.grades import Abrasive
 from ravden.core.abrasive.hands import Hands
 from ravden.core.abrasive.job import KEY, Job, finishes
-from ravden.core.abrasive.ladder import Ladder, evaluate
+from ravden.core.abrasive.ladder import evaluate
 from ravden.core.abrasive.remarks import Remark, judge
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft
 from ravden.core.abrasive.schools import School, schools

@@ -17,8 +17,8 @@ from ravden.ui.measure_words import measure_next
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
+    from ravden.core.plan.advice import Counsel
     from ravden.core.plan.aftermath import Aftermath
-    from ravden.core.plan.counsel import Counsel
     from ravden.core.plan.outlook import Outlook
 
 

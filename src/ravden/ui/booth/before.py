@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
-from ravden.catalogue.assemble import ground
-from ravden.core.plan.batch import Layer, Mix, drinks_ml, mix
+from ravden.catalogue.amounts import coats_had, layer
+from ravden.core.plan.batch import Layer, Mix, mix
 from ravden.core.plan.booth import Turn
 from ravden.journal.booth_entries import SessionPart
 from ravden.ui import words
@@ -228,19 +228,12 @@ def mix_for(session: ShopSession, rows: list[tuple[str, Turn]]) -> dict[tuple[st
         material, way = beside.material_of(session, here, name)
         project = session.shop.racked[name].project
         zones = [z for z in project.zones if (z.name in here.zones if here.zones else z.name not in project.bare)]
-        area = sum(z.area_cm2 * z.k_mean for z in zones)
-        count = _coats_of_session(session, name, here)
-        um, drinks = project.dry_um(material, here.by, here.um), 0.0
-        if way != "spray":
-            ml_m2 = {z.name: session.catalogue.drinks_ml_m2(ground(session.catalogue, project, z.name)) for z in zones}
-            had = sum(round(c.likely_count) for c in project.coats)
-            drinks = drinks_ml(zones, ml_m2, had + 1, count)
-        layers.setdefault((material.id, way), []).append(
-            Layer(coats=count, dry_um=um, area_cm2=area, drinks_ml=drinks)
-        )  # fmt: skip
+        um, count = project.dry_um(material, here.by, here.um), _coats_of_session(session, name, here)
+        laid = layer(session.catalogue, project, zones, way, um, count, coats_had(project))
+        layers.setdefault((material.id, way), []).append(laid)
     return {
-        key: mix(session.catalogue.material(key[0]), key[1], session.catalogue.tool(key[1]).transfer, laid)
-        for key, laid in layers.items()
+        key: mix(session.catalogue.material(key[0]), key[1], session.catalogue.tool(key[1]).transfer, each)
+        for key, each in layers.items()
     }
 
 

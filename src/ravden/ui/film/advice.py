@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ravden.core.film import deposit, pores
-from ravden.core.materials.mixing import thinned_solids
+from ravden.catalogue.amounts import own_coats_left
+from ravden.core.film import pores
+from ravden.core.plan.batch import SPARE
 from ravden.core.record import Coat, Exposure, Mishap, Reading, Sanding, StepDone
 from ravden.ui import words
 
 if TYPE_CHECKING:
-    from ravden.core.plan.counsel import Counsel, Entry
+    from ravden.core.plan.advice import Counsel, Entry
     from ravden.core.plan.outlook import Outlook
     from ravden.ui.session import ShopSession
 
@@ -115,20 +116,17 @@ def _steps(session: ShopSession, found: Outlook) -> tuple[tuple[str, str], ...]:
 
 
 def _material_needed(session: ShopSession, found: Outlook) -> list[tuple[str, str]]:
-    project, material = found.project, found.project.material
-    dry = sum(c.dry_um for c in found.forward.coats if not c.finish)
-    if dry <= 0:
+    material, mixes = found.project.material, own_coats_left(session.catalogue, found)
+    if not mixes:
         return []
-    area = sum(z.area_cm2 * z.k_mean for z in project.zones if z.name not in project.bare)
-    way = session.catalogue.applied[material.id]
-    tool = session.catalogue.tool(way)
-    share = thinned_solids(material.volume_solids, material.thinner_ratio)
-    ml = deposit.material_ml(area, dry, share, tool.transfer, deposit.GUN_ON_WORK if way == "spray" else 1.0)
-    what = f"{_round(ml)} ml"
+    total, thinner = (sum(getattr(m, part) for m in mixes.values()) for part in ("total_ml", "thinner_ml"))
+    what = f"{_round(total)} ml"
     if material.thinner_ratio > 0:
-        base = ml / (1 + material.thinner_ratio)
-        what = f"{_round(base)} ml of {material.label.lower()} and {_round(ml - base)} ml of thinner"
-    return [("plain", f"The coats planned take about {what} ({100 * tool.transfer:.0f} % stays on the work).")]
+        what = f"{_round(total - thinner)} ml of {material.label.lower()} and {_round(thinner)} ml of thinner"
+    stays = " and ".join(f"{100 * session.catalogue.tool(way).transfer:.0f} %" for way in mixes)
+    return [
+        ("plain", f"The coats planned take about {what} ({stays} stays on the work, {100 * SPARE:.0f} % to spare).")
+    ]
 
 
 def _round(ml: float) -> str:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from ravden.core.abrasive import buffing
-from ravden.core.abrasive.ladder import Ladder
+from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.prep import prep
 from ravden.core.abrasive.scratch import hardness_from_margin_MPa
 from ravden.core.abrasive.scuff import ScuffRung, chemistry, scuff
