@@ -3,7 +3,7 @@
 import json
 from pathlib import Path
 
-from ravden.exchange import compute
+from ravden.app import compute
 
 CASES = {c["id"]: c for c in json.loads((Path(__file__).parent / "data" / "practice.json").read_text())["cases"]}
 GRAVE = ("START_SOFT", "START_TOO_FINE", "CANNOT_ERASE", "BACKWARD", "AFTER_WOOL", "FILM_CAP")

@@ -11,8 +11,8 @@ from pathlib import Path
 from unittest import mock
 
 from ravden import cli
+from ravden.app import compute
 from ravden.core.errors import InputError
-from ravden.exchange import compute
 
 REFERENCE = json.loads((Path(__file__).parent / "data" / "cure.json").read_text())["cases"]
 COAT = {"at_h": 0, "dry_um": 10}
@@ -280,7 +280,7 @@ class CommandLine(unittest.TestCase):
         return code, out.getvalue(), err.getvalue()
 
     def test_list_schema_and_what_is_wrong(self):
-        self.assertEqual(self.inside("compute", "--list")[1].split(), ["cure", "film", "rubout"])
+        self.assertEqual(self.inside("compute", "--list")[1].split(), ["cure", "film", "rubout", "plan"])
         code, out, _ = self.inside("compute", "film", "--schema")
         self.assertEqual((code, "$defs" in json.loads(out)), (0, True))
         self.assertEqual(self.inside("compute", "magic", "--schema")[0], 2)
@@ -305,5 +305,7 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(len(json.loads(out)["entries"]), len(ferrow_lane.entries(start)))
 
     def test_a_bug_is_not_dressed_as_bad_input(self):
-        with mock.patch.dict(compute.KINDS, {"cure": (compute.CureIn, lambda case, catalogue: {"x": float("nan")})}):
+        with mock.patch.dict(
+            compute.KINDS, {"cure": (compute.KINDS["cure"][0], lambda case, catalogue: {"x": float("nan")})}
+        ):
             self.assertRaises(RuntimeError, run, "cure", CURE)

@@ -15,6 +15,7 @@ from pathlib import Path
 import msgspec
 from icalendar import Calendar
 
+from ravden.app.plan_of import plan_of, steps_out
 from ravden.catalogue.method_files import write_method
 from ravden.catalogue.tables import shipped
 from ravden.cli import main
@@ -23,7 +24,6 @@ from ravden.demo import ferrow_lane
 from ravden.exchange import instrument
 from ravden.exchange.calendar import calendar
 from ravden.exchange.journal_csv import journal_csv
-from ravden.exchange.plan_of import plan_of, steps_out
 from ravden.journal.entries import (
     CoatLogged,
     MethodKept,

@@ -77,7 +77,7 @@ def _parser() -> argparse.ArgumentParser:
 def _compute(args: argparse.Namespace) -> int:
     import json
 
-    from ravden.exchange import compute
+    from ravden.app import compute
 
     if args.list:
         print("\n".join(compute.KINDS))
@@ -116,8 +116,8 @@ def _export(args: argparse.Namespace) -> int:
     if args.form == "csv":
         sys.stdout.write(journal_csv.journal_csv(entries, args.instrument))
     elif args.instrument:
+        from ravden.app.plan_of import plan_of, steps_out
         from ravden.catalogue.tables import shipped
-        from ravden.exchange.plan_of import plan_of, steps_out
         from ravden.journal.shop import fold
 
         shop, now = fold(entries, shipped()), datetime.now().astimezone()

@@ -8,6 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from ravden.app import compute
 from ravden.catalogue.tables import DEFAULT_DRAWER
 from ravden.core.abrasive import sandthrough
 from ravden.core.abrasive.choice import plan
@@ -19,7 +20,6 @@ from ravden.core.abrasive.verdict import gauged
 from ravden.core.abrasive.verdict_words import kept_off, to_measure
 from ravden.core.errors import InputError
 from ravden.core.plan.rubout import Drawer
-from ravden.exchange import compute
 from tests import practice
 from tests.core.rubbing import CATALOGUE, find, job, zone
 

@@ -5,6 +5,7 @@ import unittest
 from dataclasses import replace
 
 from ravden.catalogue import assemble
+from ravden.catalogue.amounts import stage_amounts
 from ravden.catalogue.method_files import line_of, read_method_file, write_method
 from ravden.core.errors import InputError
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, progress
@@ -66,8 +67,8 @@ class EveryMethod(unittest.TestCase):
         for s in steps:
             self.assertGreaterEqual(s.to_h, s.from_h)
             if method.stage[s.index].kind in WORK_KINDS:
-                hour = (s.from_h + NINE.hour_at_zero) % 24
-                self.assertTrue(NINE.opens - 1e-6 <= hour <= NINE.closes + 1e-6, (s, hour))
+                hour = NINE.local(s.from_h)[1]
+                self.assertTrue(8 - 1e-6 <= hour <= 20 + 1e-6, (s, hour))
         coats, sandings = found.forward.coats, found.forward.sandings
         if sandings:
             self.assertGreater(sandings[0].at_h, coats[0].at_h)
@@ -134,14 +135,13 @@ class StepsDone(unittest.TestCase):
         self.assertEqual(progress(m, (*two, stranger), 9).index, progress(m, two, 9).index)
 
     def test_long_work_goes_on_the_next_morning(self):
-        began, ended = work(NINE, 0.0, 14.0)
-        self.assertEqual((began, ended), (0.0, 26.0))
-        self.assertEqual(work(NINE, 14.0, 1.0), (23.0, 24.0))
+        self.assertEqual(work(NINE, 0.0, 14.0), ((0.0, 11.0), (23.0, 26.0)))
+        self.assertEqual(work(NINE, 14.0, 1.0), ((23.0, 24.0),))
 
 
 class SideBySide(unittest.TestCase):
     def offers(self, *ids):
-        return {i: offer(bare(METHODS[i]), METHODS[i], DRAWER, 0.0, NINE, 0.65) for i in ids}
+        return {i: offer(bare(METHODS[i]), METHODS[i], DRAWER, 0.0, NINE) for i in ids}
 
     def test_what_a_finisher_would_expect(self):
         found = self.offers("lacquer-fine-start", "oil-and-wax", "shellac-pad-rounds")
@@ -150,7 +150,11 @@ class SideBySide(unittest.TestCase):
         self.assertLess(oil.hands_h, pad.hands_h)
         self.assertGreater(pad.sessions, lacquer.sessions)
         self.assertGreater(lacquer.film_um[0], pad.film_um[0])
-        self.assertGreater(lacquer.material_ml, pad.material_ml)
+        ml = {}
+        for o in found.values():
+            amounts = stage_amounts(CATALOGUE, o.project, enumerate(o.method.stage)).values()
+            ml[o.method.id] = sum(a.mix.total_ml for a in amounts)
+        self.assertGreater(ml["lacquer-fine-start"], ml["oil-and-wax"])
         for o in found.values():
             early, likely, late = o.ready_h
             self.assertTrue(early is None or late is None or early <= likely <= late, (o.method.id, o.ready_h))
@@ -158,7 +162,7 @@ class SideBySide(unittest.TestCase):
 
     def test_cold_takes_longer(self):
         m = METHODS["lacquer-fine-start"]
-        warm, cold = (offer(bare(m, air=a), m, DRAWER, 0.0, NINE, 0.65) for a in (AIRS[2], AIRS[1]))
+        warm, cold = (offer(bare(m, air=a), m, DRAWER, 0.0, NINE) for a in (AIRS[2], AIRS[1]))
         self.assertGreater(cold.ready_h[1], warm.ready_h[1])
 
 

@@ -1,13 +1,29 @@
 """How much of a finish the coats of a plan take, bare wood and way of laying included: one reckoning."""
 
-from collections.abc import Sequence
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from ravden.catalogue.assemble import ground
 from ravden.catalogue.tables import Catalogue
-from ravden.core.method.steps import left
+from ravden.core.method.steps import Stage, left
 from ravden.core.plan.batch import Layer, Mix, drinks_ml, mix
-from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Project, Zone
+
+if TYPE_CHECKING:
+    from ravden.core.plan.outlook import Outlook
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Amount:
+    """What the coats of one step take: of which material, laid which way; own: the instrument's own finish."""
+
+    material: str
+    way: str
+    mix: Mix
+    own: bool
 
 
 def layer(
@@ -26,18 +42,36 @@ def coats_had(project: Project) -> int:
     return sum(round(c.likely_count) for c in project.coats)
 
 
+def stage_amounts(catalogue: Catalogue, project: Project, stages: Iterable[tuple[int, Stage]]) -> dict[int, Amount]:
+    """What the coats of these steps of a plan take, by their place in it."""
+    body = [z for z in project.zones if z.name not in project.bare]
+    out: dict[int, Amount] = {}
+    had = coats_had(project)
+    for place, stage in stages:
+        if stage.kind != "coats":
+            continue
+        zones = [z for z in project.zones if z.name in stage.zones] if stage.zones else body
+        if not zones:
+            continue
+        material = catalogue.material(stage.finish) if stage.finish else project.material
+        way = stage.by or catalogue.applied[material.id]
+        um = project.dry_um(material, stage.by, stage.um)
+        laid = layer(catalogue, project, zones, way, um, stage.count, 0 if stage.zones else had)
+        made = mix(material, way, catalogue.tool(way).transfer, [laid])
+        out[place] = Amount(material=material.id, way=way, mix=made, own=not stage.finish)
+        had += 0 if stage.zones else stage.count
+    return out
+
+
 def own_coats_left(catalogue: Catalogue, found: Outlook) -> dict[str, Mix]:
     """What the coats of its own finish still planned take, by the way they are laid; empty: none are planned."""
-    project, material = found.project, found.project.material
-    body = [z for z in project.zones if z.name not in project.bare]
-    layers: dict[str, list[Layer]] = {}
-    had = coats_had(project)
-    for _, stage in left(found.method, found.progress):
-        if stage.kind != "coats" or stage.zones:
-            continue
-        if not stage.finish:
-            way = stage.by or catalogue.applied[material.id]
-            um = project.dry_um(material, stage.by, stage.um)
-            layers.setdefault(way, []).append(layer(catalogue, project, body, way, um, stage.count, had))
-        had += stage.count
-    return {way: mix(material, way, catalogue.tool(way).transfer, laid) for way, laid in layers.items()}
+    return by_way(stage_amounts(catalogue, found.project, left(found.method, found.progress)).values())
+
+
+def by_way(amounts: Iterable[Amount]) -> dict[str, Mix]:
+    """What coats of the own finish take, by the way they are laid."""
+    out: dict[str, Mix] = {}
+    for amount in amounts:
+        if amount.own:
+            out[amount.way] = amount.mix + out[amount.way] if amount.way in out else amount.mix
+    return out

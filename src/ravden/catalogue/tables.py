@@ -16,7 +16,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 import msgspec
 
 from ravden.catalogue.shipped_files import DATA
-from ravden.core.errors import InputError
+from ravden.core.errors import InputError, need
 from ravden.core.method.steps import Method, ZoneFinish
 from ravden.core.record import CureModel, Material
 
@@ -391,6 +391,7 @@ def read_cure(raw: Any) -> CureModel:
 
 def _materials(text: str, file: str) -> tuple[dict[str, Material], dict[str, str]]:
     materials, applied = {}, {}
+    words = {row["code"]: row["words"] for row in csv.DictReader(text_of("cautions.csv").splitlines())}
     for raw in read_toml(text, file).get("material", []):
         raw = dict(raw)
         where = f"{file}, material {raw.get('id', '?')}"
@@ -399,6 +400,10 @@ def _materials(text: str, file: str) -> tuple[dict[str, Material], dict[str, str
             raw["cure"] = read_cure(raw.get("cure"))
         except InputError as error:
             raise error.within("cure").within(where) from None
+        codes = raw.get("cautions", [])
+        for code in codes:
+            need(code in words, f"{where}, cautions", f"{code} is in no row of cautions.csv")
+        raw |= {"caution_codes": codes, "cautions": [words[code] for code in codes]}
         material = convert(raw, Material, where)
         materials[material.id] = material
     return materials, applied

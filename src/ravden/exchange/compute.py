@@ -1,8 +1,8 @@
-"""``ravden compute KIND``: one JSON object in, one out. The interface calls the same functions of the core."""
+"""A case of ``ravden compute``, taken apart and checked; and the kinds that ask one science alone."""
 
 import json
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any, Literal, TypeVar
 
 import msgspec
@@ -20,6 +20,7 @@ from ravden.exchange.case import Case
 from ravden.exchange.compute_rubout import RubOutIn, rubout
 
 T = TypeVar("T")
+C = TypeVar("C", bound=Case)
 MAX_BYTES, MAX_COATS, MAX_AIR = 10_000_000, 5_000, 100_000
 MAX_APPLICATORS = 5
 
@@ -310,16 +311,13 @@ def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
     }  # fmt: skip
 
 
-KINDS: dict[str, tuple[type[Case], Callable[[Any, Catalogue], dict[str, Any]]]] = {
+Kinds = Mapping[str, tuple[type[Case], Callable[[Any, Catalogue], dict[str, Any]]]]
+
+KINDS: Kinds = {
     "cure": (CureIn, _cure),
     "film": (FilmIn, _film),
     "rubout": (RubOutIn, rubout),
 }
-
-
-def schema(kind: str) -> dict[str, Any]:
-    """The JSON Schema of a kind's input."""
-    return msgspec.json.schema(KINDS[kind][0])
 
 
 def _from_validation(error: msgspec.ValidationError) -> InputError:
@@ -328,20 +326,24 @@ def _from_validation(error: msgspec.ValidationError) -> InputError:
     return InputError(where.rstrip("`").lstrip("."), text[:1].lower() + text[1:])
 
 
-def run(kind: str, raw: bytes) -> dict[str, Any]:
+def run(kinds: Kinds, kind: str, raw: bytes) -> dict[str, Any]:
     """Compute one case. Raises InputError, with the path of the wrong field, for any bad input."""
-    if kind not in KINDS:
-        raise InputError("KIND", f"must be one of {', '.join(KINDS)} (got {kind})")
+    if kind not in kinds:
+        raise InputError("KIND", f"must be one of {', '.join(kinds)} (got {kind})")
+    shape, compute = kinds[kind]
+    return _finite(compute(decoded(raw, shape), shipped()))
+
+
+def decoded(raw: bytes, shape: type[C]) -> C:
+    """A case read. Raises InputError, with the path of the wrong field."""
     if len(raw) > MAX_BYTES:
         raise InputError("input", f"is larger than {MAX_BYTES // 1_000_000} MB")
-    shape, compute = KINDS[kind]
     try:
-        case = msgspec.json.decode(raw, type=shape)
+        return msgspec.json.decode(raw, type=shape)
     except msgspec.ValidationError as error:
         raise _from_validation(error) from None
     except (msgspec.DecodeError, UnicodeDecodeError) as error:
         raise InputError("input", f"is not JSON: {error}") from None
-    return _finite(compute(case, shipped()))
 
 
 def _finite(value: Any) -> Any:

@@ -115,7 +115,7 @@ def rubout(case: RubOutIn, catalogue: Catalogue) -> dict[str, Any]:
         every = [*rungs(owned, "owned"), *[drawer.rung(a, case.mode, hardness) for a in own]]
         found = judge(job, mine, every)
         grave = next((r for r in found if r.grave), None)
-        out = _ladder_out(evaluate(job, mine), job, every, [*said, *found])
+        out = ladder_out(evaluate(job, mine), job, every, [*said, *found])
         return out | ({"verdict": "refused", "reason": out["reason"] or grave.text} if grave else {})
     every = [*rungs(owned, "owned"), *[drawer.rung(a, case.mode, hardness) for a in own]]
     try:
@@ -124,7 +124,7 @@ def rubout(case: RubOutIn, catalogue: Catalogue) -> dict[str, Any]:
         if error.path in ("owned", "target"):
             return _refused(error.sentence)
         raise
-    out = _ladder_out(ladder, job, every, said)
+    out = ladder_out(ladder, job, every, said)
     out["equally_good"] = [[r.abrasive.id for r in path] for path in equally_good(job, every)]
     out["schools"] = [
         {"name": s.name, "sequence": [r.abrasive.id for r in s.ladder.rungs], "minutes": s.ladder.minutes,
@@ -176,7 +176,8 @@ def _wear(case: RubOutIn, grade: Abrasive, known: Sequence[Abrasive]) -> float:
     return USUAL_WEAR
 
 
-def _ladder_out(ladder: Ladder, job: Job, drawer: Sequence[Rung], said: Sequence[Remark]) -> dict[str, Any]:
+def ladder_out(ladder: Ladder, job: Job, drawer: Sequence[Rung], said: Sequence[Remark]) -> dict[str, Any]:
+    """A ladder as plain data."""
     remarks = list(said)
     told = {(r.code, r.at) for r in remarks}
     for i, s in enumerate(ladder.steps):

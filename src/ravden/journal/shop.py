@@ -79,6 +79,7 @@ class OnRack:
     cabinets: tuple[Cabinet, ...] = ()
     rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
     plan: tuple[Stage, ...] = ()
+    lamp_mW_cm2: float = 0.0
 
     @functools.cached_property
     def method(self) -> Method:
@@ -112,7 +113,7 @@ class OnRack:
             self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln,
             also=dict.fromkeys(s.finish for s in self.plan if s.finish),
         )  # fmt: skip
-        return replace(made, air_gaps=tuple((g.from_h, g.to_h) for g in gaps))
+        return replace(made, air_gaps=tuple((g.from_h, g.to_h) for g in gaps), lamp_mW_cm2=self.lamp_mW_cm2)
 
     def hours(self, moment: datetime) -> float:
         return (moment - self.zero).total_seconds() / 3600.0
@@ -151,7 +152,7 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
             added[entry.body.id] = entry
     racked: dict[str, OnRack] = {}
     catalogue = catalogue.with_methods(_methods(counting, catalogue))
-    air = shop_air(counting)
+    air, lamp = shop_air(counting), _lamp(counting)
     rates = {e.body.material: (e.body.ln_mean, e.body.ln_sd) for e in counting if isinstance(e.body, RateAccepted)}
     for instrument_id, entry in added.items():
         assert isinstance(entry.body, InstrumentAdded)
@@ -177,6 +178,7 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
             zero=zero, added=entry.at, instrument=instrument_of(entry.body, zero), acts=tuple(acts),
             catalogue=catalogue, masked=now.masked, finishes=now.finishes, air=air, cabinets=cabinets,
             rate_ln=rates.get(entry.body.material, (0.0, RATE_LN_SD)), plan=plan,
+            lamp_mW_cm2=lamp,
         )  # fmt: skip
     drawers = [e.body for e in counting if isinstance(e.body, DrawerSet)]
     prices = {e.body.material: e.body.per_litre for e in counting if isinstance(e.body, PriceSet)}
@@ -184,6 +186,13 @@ def fold(entries: list[Entry], catalogue: Catalogue) -> Shop:
         name=name, racked=racked, air=air, drawer=drawers[-1] if drawers else None, prices=prices,
         catalogue=catalogue, session=_session(counting),
     )  # fmt: skip
+
+
+def _lamp(counting: list[Entry]) -> float:
+    """Strength of the curing lamp as last told [mW/cm2]; 0 where nobody said."""
+    told = [e.body for e in counting if isinstance(e.body, SessionBegun | LightOnLogged)]
+    strengths = [b.lamp_mW_cm2 if isinstance(b, SessionBegun) else b.mW_cm2 for b in told]
+    return next((s for s in reversed(strengths) if s > 0), 0.0)
 
 
 def _session(counting: list[Entry]) -> "BoothSession | None":
@@ -317,7 +326,8 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         if act.finish:
             rack.catalogue.material(act.finish)
         for name in act.zones or ():
-            rack.project.zone(name)
+            label = rack.project.zone(name).label
+            need(name not in rack.masked, "zones", f"{label} is masked: take the tape off it first")
         need(any(act.covers(z.name) for z in rack.project.zones), "zones", "every zone is masked")
     if isinstance(act, StepDone):
         need(any(s.label == act.step for s in rack.method.stage), "step", f"{act.step} is no step of this method")

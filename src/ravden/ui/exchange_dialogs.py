@@ -44,8 +44,8 @@ class ExchangeDialogs:
 
     def write_instrument(self, path: Path) -> None:
         """Write the instrument turned to."""
+        from ravden.app.plan_of import steps_out
         from ravden.exchange import instrument
-        from ravden.exchange.plan_of import steps_out
 
         session, found = self._window.session, self._found()
         steps = steps_out(session.shop, session.selected, found)

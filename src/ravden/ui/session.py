@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec import structs
 
+from ravden.app.outlook_request import OutlookRequest, request
 from ravden.catalogue.assemble import drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
 from ravden.core.method.steps import progress
-from ravden.core.record import Reading, Sanding
 from ravden.core.units import Units
 from ravden.journal.entries import (
     Body,
@@ -30,7 +30,6 @@ from ravden.journal.shop import OnRack, Shop, check, fold
 from ravden.journal.store import Journal, effective, last_to_redo, last_to_undo
 from ravden.ui import entry_words
 from ravden.ui.clock import Clock
-from ravden.ui.outlook_request import OutlookRequest
 
 if TYPE_CHECKING:
     from ravden.core.method.steps import Stage
@@ -319,34 +318,7 @@ class ShopSession:
     def _request(
         self, shop: Shop, now: datetime, memories: dict[str, Memory], instrument_id: str, zone: str, advise: bool
     ) -> OutlookRequest:
-        rack = shop.on_rack(instrument_id)
-        material = rack.instrument.material
-        earlier = [
-            (r, memories.setdefault(i, {}))
-            for i, r in shop.racked.items()
-            if r.instrument.material == material and (r.added, i) < (rack.added, instrument_id)
-        ]
-        earlier.sort(key=lambda pair: pair[0].added)
-        zero = self.local(rack.zero)
-        return OutlookRequest(
-            rack=rack,
-            method=rack.method,
-            drawer=self.drawer,
-            now=now.astimezone(UTC),
-            hour_at_zero=zero.hour + zero.minute / 60,
-            zone=zone,
-            teachers=tuple(r for r in shop.racked.values() if _teaches(r)),
-            memory=memories.setdefault(instrument_id, {}),
-            earlier=tuple(earlier),
-            advise=advise,
-        )
-
-
-def _teaches(rack: OnRack) -> bool:
-    """Whether an instrument's record says something of the user's own removal or scratch."""
-    return any(
-        (isinstance(a, Sanding) and a.minutes > 0) or (isinstance(a, Reading) and a.what == "gloss") for a in rack.acts
-    )
+        return request(shop, instrument_id, self.drawer, now, self.local, memories, zone, advise)
 
 
 def usual_coat_um(rack: OnRack, now: datetime) -> float:

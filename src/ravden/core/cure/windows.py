@@ -95,10 +95,12 @@ def windows(history: History, bench_C: float = 20.0, cut_um: float | None = None
     top = history.top if isinstance(history, StackHistory) else history
     still_wet = isinstance(top, CureHistory) and bool(top.wet)
     never = isinstance(top, LayerHistory) and isinstance(top.model, NeverHard)
-    handled = None if not never or start is None else start + _handled_after(top)
+    handled = wiped = None
+    if start is not None and isinstance(top, LayerHistory) and isinstance(top.model, NeverHard):
+        handled, wiped = start + top.model.handle_h, start + top.model.wipe_min / 60.0
     if start is None or still_wet or never:
         return Windows(
-            touch_dry_h=None, scuff_h=None, level_h=None, buff_h=None, case_h=handled, next_coat_h=handled,
+            touch_dry_h=None, scuff_h=None, level_h=None, buff_h=None, case_h=handled, next_coat_h=wiped,
             keyless_until_h=None, shrink_left_um=dict.fromkeys(WINDOW_NAMES),
         )  # fmt: skip
     rows = history.steps[history.steps[:, 0] > start]
@@ -128,7 +130,7 @@ def cut_hours(start_h: float, end_h: float) -> Floats:
     """Hours at which a history must be sampled for cut_window."""
     if end_h - start_h <= CUT_FIRST_H:
         return np.array([end_h])
-    return np.asarray(start_h + np.geomspace(CUT_FIRST_H, end_h - start_h, CUT_SAMPLES))
+    return np.minimum(start_h + np.geomspace(CUT_FIRST_H, end_h - start_h, CUT_SAMPLES), end_h)
 
 
 def cut_window(history: History, cut_um: float, bench_C: float = 20.0) -> float | None:
@@ -143,10 +145,6 @@ def cut_window(history: History, cut_um: float, bench_C: float = 20.0) -> float 
     at = np.flatnonzero(history.samples[:, 0] > start)
     least = [history.least_Tg_over_top_C(int(i), cut_um + CUT_BELOW_UM) for i in at]
     return _opens(history.samples[at], np.array(least) - bench_C - LEVEL_MARGIN_K, start)
-
-
-def _handled_after(top: CureHistory | LayerHistory) -> float:
-    return top.model.handle_h if isinstance(top, LayerHistory) and isinstance(top.model, NeverHard) else 0.0
 
 
 def _ready(model: Reacting) -> float:

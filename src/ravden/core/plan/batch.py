@@ -30,6 +30,12 @@ class Mix:
     supplied_ml: float
     thinner_ml: float
 
+    def __add__(self, other: "Mix") -> "Mix":
+        return Mix(
+            total_ml=self.total_ml + other.total_ml, supplied_ml=self.supplied_ml + other.supplied_ml,
+            thinner_ml=self.thinner_ml + other.thinner_ml,
+        )  # fmt: skip
+
 
 def drinks_ml(zones: Sequence[Zone], ml_m2: Mapping[str, Sequence[float]], first: int, coats: int) -> float:
     """What bare wood drinks of coats number ``first`` on [ml]. ml_m2: by zone, of its first, second, ... coat."""

@@ -12,8 +12,10 @@ from ravden.core.record import Coat, Project
 class Beside:
     """Dates the stages of zones in another finish, one after the other; ``t`` is where it has come to [h]."""
 
-    def __init__(self, project: Project, now_h: float, hours: WorkHours) -> None:
+    def __init__(self, project: Project, now_h: float, hours: WorkHours, body: Sequence[PlannedStep]) -> None:
+        """body: the steps of the body, whose hands are not free."""
         self._project, self._now_h, self._hours = project, now_h, hours
+        self._busy = sorted(stint for s in body for stint in s.hands)
         self.t = now_h
         self.coats: list[Coat] = []
         self.steps: list[PlannedStep] = []
@@ -33,18 +35,30 @@ class Beside:
         dry_um = self._project.dry_um(material or self._project.material, stage.by, stage.um)
         last = self.coats[-1].at_h if self.coats else max((c.at_h for c in mine), default=None)
         today = 0 if last is None else sum(last - c.at_h < 8.0 for c in [*mine, *self.coats])
-        began = self.t
+        began, stints = self.t, []
         for nth in range(stage.count):
-            at = self._hours.next_open(self.t)
+            soonest = self.t
             if last is not None:
-                soonest = last + stage.between_h
+                soonest = max(soonest, last + stage.between_h)
                 if today >= stage.per_session:
                     soonest, today = max(soonest, self._hours.next_morning(last)), 0
-                at = self._hours.next_open(max(self.t, soonest))
+            at = self._free(soonest, stage.hours)
             self.coats.append(Coat(at_h=at, dry_um=dry_um, zones=stage.zones, finish=stage.finish))
-            last, self.t, today = at, at, today + 1
+            stints.append((at, at + stage.hours))
+            last, self.t, today = at, at + stage.hours, today + 1
             began = at if nth == 0 else began
-        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=stage.hours * stage.count))
+        self.steps.append(
+            PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=stage.hours * stage.count, hands=tuple(stints))
+        )
+
+    def _free(self, at_h: float, hands_h: float) -> float:
+        """The first hour from which the shop is open and no hand of it is on the body for so long."""
+        at = self._hours.fits(at_h, hands_h)
+        while True:
+            taken = [b for a, b in self._busy if a < at + hands_h - 1e-9 and at < b - 1e-9]
+            if not taken:
+                return at
+            at = self._hours.fits(max(taken), hands_h)
 
     def _wait(self, place: int, stage: Stage) -> None:
         zone = self._project.zone(stage.zones[0])

@@ -3,8 +3,6 @@
 from dataclasses import dataclass, replace
 
 from ravden.core.abrasive.sandthrough import ODDS_LIMIT
-from ravden.core.film.deposit import material_ml
-from ravden.core.materials.mixing import thinned_solids
 from ravden.core.method.steps import Method
 from ravden.core.plan.fit import Fit, fitted
 from ravden.core.plan.hours import WorkHours
@@ -34,20 +32,14 @@ class Offer:
     film_um: tuple[float, float]
     floor_um: float
     odds: tuple[str, float]
-    material_ml: float
     risks: tuple[str, ...]
     line: FilmTimeline | None
     steps: tuple[tuple[str, float, float], ...]
     fit: Fit | None = None
 
 
-def offer(
-    project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, transfer: float,
-) -> Offer:  # fmt: skip
-    """A method worked out on a project with nothing on it yet, its coats fitted to the film wanted.
-
-    transfer: share of the material that stays on it.
-    """
+def offer(project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours) -> Offer:
+    """A method worked out on a project with nothing on it yet, its coats fitted to the film wanted."""
     fit = fitted(outlook(project, method, drawer, now_h, hours, whole=False))
     if fit is not None:
         method = replace(method, stage=fit.stage)
@@ -60,23 +52,15 @@ def offer(
     odds = ("", 0.0)
     if ladder is not None and any(s.kind in ("level", "rub-out") for s in method.stage):
         odds = max(ladder.odds.items(), key=lambda pair: pair[1] / ODDS_LIMIT[_kind(project, pair[0])])
-    own = sum(c.dry_um for c in ahead.coats if not c.finish)
-    area = sum(z.area_cm2 * z.k_mean for z in project.zones if z.name not in project.bare)
-    share = thinned_solids(project.material.volume_solids, project.material.thinner_ratio)
-    last = ahead.windows[-1] if ahead.windows else None
-    ready: tuple[float | None, float | None, float | None] = (None, ahead.finished_h, None)
-    if last is not None and ahead.finished_h is not None:
-        ready = (last.early_h, max(ahead.finished_h, last.likely_h or 0.0), last.late_h)
     return Offer(
         method=method,
         project=project,
-        ready_h=ready,
+        ready_h=ahead.ready_h,
         hands_h=ahead.hands_h,
-        sessions=len({int((c.at_h + hours.hour_at_zero) // 24) for c in ahead.coats}),
+        sessions=len({hours.local(c.at_h)[0] for c in ahead.coats}),
         film_um=(max(film.mean_um - taken, 0.0), film.sd_um),
         floor_um=project.instrument.min_film_um,
         odds=odds,
-        material_ml=material_ml(area, own, share, transfer, 1.0),
         risks=_risks(found, method, odds),
         line=found.timeline,
         steps=tuple((method.stage[s.index].kind, s.from_h, s.to_h) for s in ahead.steps),

@@ -1,23 +1,26 @@
 """What is to come: the rest of the method, dated by the cure engine and the shop's hours."""
 
-import math
-from collections.abc import Callable, Sequence
+import bisect
+import itertools
+from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import NoReturn
 
-from ravden.core.cure.film import History, goes_on
-from ravden.core.cure.light import full_dose
-from ravden.core.cure.models import LightCure
-from ravden.core.cure.windows import Windows, cut_hours, windows
+from ravden.core.cure.film import History
+from ravden.core.cure.windows import Windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, left, progress
 from ravden.core.plan.aim import SANDED, coats_after
 from ravden.core.plan.beside import Beside
-from ravden.core.plan.history import LEAST_LEFT_UM, cure, drinks_of, film_events, scale_of, thickest
+from ravden.core.plan.coming import Bond, Coming
+from ravden.core.plan.history import thickest
 from ravden.core.plan.hours import HORIZON_H, PlannedStep, WorkHours, work
 from ravden.core.plan.rubout import Sands
-from ravden.core.record import Coat, Exposure, Project, Sanding, Zone
+from ravden.core.record import Air, Coat, Exposure, Material, Project, Sanding, Zone
 
-P90_Z = 1.2816
+SCUFF_H = 0.4  # [A] hands on a scuff that the method does not name
+LIGHT_H = 0.25  # [A] hands on turning an instrument to the light, face by face
+THIN_SHARE = 0.2  # [A] of a thin coat that a light scuff takes at most
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,7 +47,12 @@ class WhatIf:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Forward:
     """The rest of the plan: every step of it, coats and sandings in nominal um, the light its coats want, and the
-    windows waited for."""
+    windows waited for.
+
+    between: what has to be done between coats that the method does not name: light, and scuffs where a coat comes too
+    late to hold by itself; stuck: the place of the step that nothing in sight lets begin, None where all are dated;
+    hindered: what of the air keeps the film from drying there (cold or damp), and that air.
+    """
 
     coats: tuple[Coat, ...]
     sandings: tuple[Sanding, ...]
@@ -52,11 +60,28 @@ class Forward:
     finished_h: float | None
     steps: tuple[PlannedStep, ...] = ()
     light: tuple[Exposure, ...] = ()
+    between: tuple[PlannedStep, ...] = ()
+    stuck: int | None = None
+    hindered: tuple[str, Air] | None = None
 
     @property
     def hands_h(self) -> float:
         """Hours of hands still to come."""
-        return sum(s.hands_h for s in self.steps)
+        return sum(s.hands_h for s in (*self.steps, *self.between))
+
+    @property
+    def ready_h(self) -> tuple[float | None, float | None, float | None]:
+        """Early, likely and late hour at which all of it is done; None: not known, or not within sight."""
+        last = self.windows[-1] if self.windows else None
+        likely = self.finished_h
+        if likely is None or last is None or last.likely_h is None:
+            return None, likely, None
+        # Where it ends with the wait, that cannot be over before the work in front of it is.
+        step = max(self.steps, key=lambda s: s.to_h)
+        ends_waiting = step.hands_h <= 0
+        least, more = (step.from_h, 0.0) if ends_waiting else (0.0, max(likely - last.likely_h, 0.0))
+        early, late = (None if h is None else max(h + more, least) for h in (last.early_h, last.late_h))
+        return None if early is None else min(early, likely), likely, None if late is None else max(late, likely)
 
     @property
     def before_coats(self) -> bool:
@@ -83,162 +108,271 @@ def plan_forward(
     whether the early and late ends are wanted. Nothing planned is dated before now_h; a wait whose window is open
     already ends now.
     """
-    change = change or WhatIf()
     zone = thickest(project, ledger)
-    scale = scale_of(project, zone, ledger, now_h)
-    laid, cuts = film_events(project, zone, scale, now_h)
-    film_now = ledger.film(zone.name)
-    relative_sd = film_now.sd_um / film_now.mean_um if film_now.mean_um > 1 else 0.25
-    spread = math.hypot(project.rate_ln[1], 2 * min(relative_sd, 0.5))  # time goes with the square of the film
+    change = change or WhatIf()
     done = progress(method, project.acts, now_h, project.body)
-    coats: list[Coat] = []
-    sandings: list[Sanding] = []
-    found: list[WindowRange] = []
-    t = now_h
-    in_session, last = done.in_session, done.last_coat_h
-
-    # The past is solved once; what is planned goes on from there, so that a month of waiting costs a few ms.
-    base = past if past is not None or not laid else cure(project, laid, cuts, (now_h,), now_h)
-    new_coats: list[Coat] = []
-    new_cuts: list[Sanding] = []
-    drinks = list(drinks_of(project, zone, now_h))
-    lit: list[Exposure] = []
     stages = _stages_left(method, left(method, done), change.coats)
+    cuts_asked = any(_cut_um(sands, method, at) for at, _ in stages)
+    film = Coming(project, zone, ledger, now_h, past, cuts_asked, ranges)
+    dated = _Dated(project, method, film, hours, sands, change, now_h)
+    dated.last, dated.in_session = done.last_coat_h, done.in_session
+    return dated.date(stages)
 
-    def cut_samples(end: float) -> Sequence[float]:
-        """Hours at which the depth of a level's cut will be asked about, where the plan has one with coats after it."""
-        if not any(_cut_um(sands, method, at) for at, _ in stages):
-            return ()
-        found_from = now_h if base is None else float(base.end_state[0])
-        asked = cut_hours(max(c.at_h for c in laid), end).tolist()
-        return [found_from, *(h for h in asked if h > found_from)] if math.isfinite(found_from) else asked
 
-    def ahead() -> History | None:
-        if base is None and not new_coats:
-            return None
-        end = max(t, *(c.at_h for c in laid)) + HORIZON_H
-        asked = cut_samples(end)
-        if goes_on(project.models(""), new_coats, base):
-            return cure(project, new_coats, new_cuts, asked, end, rough=not ranges, after=base, light=lit)
-        return cure(project, laid, cuts, asked, end, rough=True, light=lit)
+class _Stuck(Exception):
+    """A step waits for what does not come within sight."""
 
-    def stretched(rate: float) -> History | None:
-        end = max(t, *(c.at_h for c in laid)) + HORIZON_H
-        return cure(project, laid, cuts, cut_samples(end), end, rate, rough=True, light=lit)
 
-    def since() -> History:
-        last = max(c.at_h for c in laid)
-        return cure(project, laid, cuts, cut_hours(last, now_h + 1.0).tolist(), now_h + 1.0, rough=True)
+class _Dated:
+    """The stages dated one after the other; t is where the plan has come to [h]."""
 
-    def open_at(history: History | None, cut_um: float | None) -> Windows | None:
-        return None if history is None else windows(history, project.instrument.bench_C, cut_um)
+    def __init__(
+        self, project: Project, method: Method, film: Coming, hours: WorkHours, sands: Sands, change: WhatIf,
+        now_h: float,
+    ) -> None:  # fmt: skip
+        self.project, self.method, self.film, self.hours, self.sands = project, method, film, hours, sands
+        self.change, self.now_h, self.t = change, now_h, now_h
+        self.last: float | None = None
+        self.in_session = 0
+        self.fresh = False  # whether a coat was laid that no wait has followed yet
+        self.coats: list[Coat] = []
+        self.sandings: list[Sanding] = []
+        self.found: list[WindowRange] = []
+        self.steps: list[PlannedStep] = []
+        self.between: list[PlannedStep] = []
+        self.hindered: tuple[str, Air] | None = None
+        self.air = sorted(project.air, key=lambda a: a.at_h)
 
-    ends: tuple[History | None, ...] = ()
-    opens: History | None = None
-    solved_for = (-1, -1)  # how many planned coats and sandings the history at hand is for
-    fresh = False  # whether a coat was laid that no wait has followed yet
-    steps: list[PlannedStep] = []
-    beside = Beside(project, now_h, hours)
-    for place, stage in stages:
-        began = t
-        if stage.zones:
-            beside.date(place, stage, t)
-        elif stage.kind in WORK_KINDS:
-            if fresh:
-                # Hands leave prints in a coat just laid: the work waits until it takes a scuff.
-                if solved_for != (len(new_coats), len(new_cuts)):
-                    opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
-                dry = _window(open_at(opens, None), "scuff")
-                t = max(t, dry[0]) if dry is not None else t
-                fresh = False
-            began, t = work(hours, t, stage.hours)
-            steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=stage.hours))
-            t += stage.rest_h
-        elif stage.kind == "coats":
-            other = project.layers.get(stage.finish)
-            dry_um = project.dry_um(other or project.material, stage.by, stage.um)
-            if other is None and change.coat_um is not None:
-                dry_um = change.coat_um
-            for nth in range(stage.count):
-                same_session = last is not None and 0 < in_session < stage.per_session and t - last < 12.0
-                if same_session and last is not None:
-                    at = max(t, last + stage.between_h)
-                    if at != hours.next_open(at):
-                        same_session = False
-                if not same_session:
-                    fresh = last is None or hours.next_morning(last) <= t
-                    at = hours.next_open(t if fresh or last is None else max(t, hours.next_morning(last)))
-                    in_session = 0
-                coats.append(Coat(at_h=at, dry_um=dry_um, bare=project.bare, finish=stage.finish))
-                gone = drinks.pop(0) if drinks else 0.0
-                own_um = max((dry_um * zone.k_mean - gone) * scale, LEAST_LEFT_UM)
-                laid.append(Coat(at_h=at, dry_um=own_um, finish=stage.finish))
-                new_coats.append(laid[-1])
-                in_session, last, t = in_session + 1, at, at
-                model = project.models("")[stage.finish]
-                if isinstance(model, LightCure):
-                    # It levels and loses vapour, then the lamp: nothing hardens before.
-                    film_um = max(sum(c.dry_um for c in laid) - sum(s.um for s in cuts), 1.0)
-                    t = at + model.rest_min / 60.0
-                    lit.append(Exposure(at_h=t, dose_mJ_cm2=full_dose(model, film_um)))
-                began = at if nth == 0 else began
-            t += stage.hours  # of the last coat
-            steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=stage.hours * stage.count))
-            ends, fresh = (), True
-        elif stage.kind == "wait":
-            fresh = False
-            if solved_for != (len(new_coats), len(new_cuts)):
-                opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
-            cut_um = _next_cut_um(sands, method, place, zone) if stage.window == "level" else None
-            likely = _window(open_at(opens, cut_um), stage.window)
-            if cut_um is not None and likely is not None and likely[0] <= now_h:
-                # Open already: since when, only the whole of its past can tell.
-                likely = _window(open_at(since(), cut_um), stage.window)
-            if likely is None:
-                found.append(_range(stage, None, None, None, None))
-                return Forward(
-                    coats=(*coats, *beside.coats), sandings=tuple(sandings), windows=tuple(found), finished_h=None,
-                    steps=tuple(sorted([*steps, *beside.steps], key=_begins)), light=tuple(lit),
-                )  # fmt: skip
-            if not ranges:
-                found.append(_range(stage, None, likely[0], None, likely[1]))
-                t = max(t, hours.next_open(likely[0]))
-                steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=0.0))
+    def date(self, stages: list[tuple[int, Stage]]) -> Forward:
+        """All of them, up to one that nothing in sight lets begin."""
+        aside: list[tuple[int, Stage, float]] = []
+        stuck = None
+        unlit_h = self.film.unlit_from_h()
+        if unlit_h is not None and stages:
+            at = self.hours.fits(max(self.t, unlit_h), LIGHT_H)
+            self.t = self._turned(stages[0][0], self.film.light_at(at))
+        for place, stage in stages:
+            if stage.zones:
+                aside.append((place, stage, self.t))
                 continue
-            if not ends:
-                ends = (stretched(math.exp(P90_Z * spread)), opens, stretched(math.exp(-P90_Z * spread)))
-            told = tuple(open_at(e, cut_um) for e in ends)
-            early, late = _ends(told, stage.window, likely[0], max(c.at_h for c in laid))
-            found.append(_range(stage, early, likely[0], late, likely[1]))
-            t = max(t, hours.next_open(likely[0]))
-            steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=0.0))
+            try:
+                self._stage(place, stage)
+            except _Stuck:
+                stuck = place
+                break
+        beside = Beside(self.project, self.now_h, self.hours, [*self.steps, *self.between])
+        for place, stage, t in aside:
+            beside.date(place, stage, t)
+        steps = sorted([*self.steps, *beside.steps], key=_begins)
+        return Forward(
+            coats=(*self.coats, *beside.coats), sandings=tuple(self.sandings), windows=tuple(self.found),
+            finished_h=None if stuck is not None or beside.unready else max(self.t, beside.t), steps=tuple(steps),
+            light=tuple(self.film.light), between=tuple(self.between), stuck=stuck,
+            hindered=self.hindered,
+        )  # fmt: skip
+
+    def _stage(self, place: int, stage: Stage) -> None:
+        if stage.kind in WORK_KINDS:
+            if self.fresh:
+                # Hands leave prints in a coat just laid: the work waits until it takes a scuff.
+                self.t = max(self.t, self._scuffs(stage) or self.t)
+                self.fresh = False
+            self._hands(place, stage.hours)
+            self.t += stage.rest_h
+        elif stage.kind == "coats":
+            self._coats(place, stage)
+        elif stage.kind == "wait":
+            self.fresh = False
+            self._wait(place, stage)
         else:
-            if stage.kind == "scuff":
-                # Paper on a film that is still wet tears it: the scuff waits for its own window.
-                if solved_for != (len(new_coats), len(new_cuts)):
-                    opens, solved_for = ahead(), (len(new_coats), len(new_cuts))
-                bears = _window(open_at(opens, None), "scuff")
-                if bears is None:
-                    found.append(_range(replace(stage, window="scuff"), None, None, None, None))
-                    return Forward(
-                        coats=(*coats, *beside.coats), sandings=tuple(sandings), windows=tuple(found),
-                        finished_h=None, steps=tuple(sorted([*steps, *beside.steps], key=_begins)), light=tuple(lit),
-                    )  # fmt: skip
-                t = max(t, bears[0])
-            planned, hands = _sanded(sands, method, place, stage)
-            # Hands are on it for its hours, in the shop's hours and over as many days as it takes.
-            began, t = work(hours, t, hands)
-            steps.append(PlannedStep(index=place, from_h=began, to_h=t, hands_h=hands))
-            um = stage.um if stage.um is not None else planned
-            sandings.append(Sanding(at_h=began, um=um, purpose=stage.kind))
-            share = min(um * zone.sanding, max(_dry(laid, cuts) - 0.5, 0.01))
-            cuts.append(Sanding(at_h=began, um=share, purpose=stage.kind))
-            new_cuts.append(cuts[-1])
-    return Forward(
-        coats=(*coats, *beside.coats), sandings=tuple(sandings), windows=tuple(found),
-        finished_h=None if beside.unready else max(t, beside.t),
-        steps=tuple(sorted([*steps, *beside.steps], key=_begins)), light=tuple(lit),
-    )  # fmt: skip
+            self._sand(place, stage)
+
+    def _hands(self, place: int, hands_h: float) -> float:
+        """Hands are on it for its hours, in the shop's hours and over as many days as it takes."""
+        stints = work(self.hours, self.t, hands_h)
+        began, self.t = stints[0][0], stints[-1][1]
+        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=hands_h, hands=stints))
+        return began
+
+    def _scuffs(self, stage: Stage) -> float | None:
+        """When the film so far bears a scuff; None without film. Raises _Stuck where it never does."""
+        found = self.film.windows(None, self.t)
+        if found is None:
+            return None
+        if found.scuff_h is None:
+            if found.next_coat_h is not None and found.level_h is None and found.touch_dry_h is None:
+                return found.next_coat_h  # it never hardens, and is handled all the same
+            self._stuck(replace(stage, window="scuff"))
+        return found.scuff_h
+
+    def _stuck(self, stage: Stage) -> NoReturn:
+        self.found.append(_range(stage, None, None, None, None))
+        raise _Stuck
+
+    def _sand(self, place: int, stage: Stage) -> None:
+        if stage.kind == "scuff":
+            # Paper on a film that is still wet tears it: the scuff waits for its own window.
+            self.t = max(self.t, self._scuffs(stage) or self.t)
+        planned, hands = _sanded(self.sands, self.method, place, stage)
+        began = self._hands(place, hands)
+        um = stage.um if stage.um is not None else planned
+        self._cut(began, um, stage.kind)
+
+    def _cut(self, at_h: float, um: float, purpose: str) -> None:
+        self.sandings.append(Sanding(at_h=at_h, um=um, purpose=purpose))
+        self.film.cut(at_h, um, purpose)
+
+    def _wait(self, place: int, stage: Stage) -> None:
+        film, began = self.film, self.t
+        cut_um = _next_cut_um(self.sands, self.method, place, film.zone) if stage.window == "level" else None
+        likely = _window(film.windows(cut_um, self.t), stage.window)
+        if cut_um is not None and likely is not None and likely[0] <= self.now_h:
+            # Open already: since when, only the whole of its past can tell.
+            likely = _window(film.since(cut_um), stage.window)
+        if likely is None:
+            self._stuck(stage)
+        if likely[0] > self.now_h and film.laid:
+            self._dries(likely[0], film.laid[-1].finish, stage)
+        early = late = None
+        if film.ranges:
+            early, late = _ends(film.ends(cut_um, self.t), stage.window, likely[0], film.last_coat_h)
+        self.found.append(_range(stage, early, likely[0], late, likely[1]))
+        self.t = max(self.t, self.hours.next_open(likely[0]))
+        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0))
+
+    def _coats(self, place: int, stage: Stage) -> None:
+        """Coats by the method's habit, unless the film asks for longer, or for a scuff because it comes too late."""
+        before = self.film.bond() if self.last is not None and not self._sanded_since() else None
+        if before is not None and before.next_h is None:
+            self._stuck(replace(stage, window="next_coat"))
+        mark, kept = self.film.mark(), self._kept()
+        self._lay(place, stage, before, stage.between_h, None)
+        after = self.film.bond()
+        assert self.last is not None
+        if after.next_h is None and stage.count > 1:
+            self._stuck(replace(stage, window="next_coat"))
+        wanted = 0.0 if after.next_h is None else after.next_h - self.last
+        keyless = None if after.keyless_h is None else after.keyless_h - self.last
+        mine = self.coats[-stage.count :]
+        gaps = [b.at_h - a.at_h for a, b in itertools.pairwise(mine)]
+        short = bool(gaps) and min(gaps) < wanted - 1e-6
+        late = keyless is not None and any(g > keyless for g in gaps)
+        if short or late:
+            self.film.back(mark)
+            self._restore(kept)
+            self._lay(place, stage, before, max(stage.between_h, wanted), keyless)
+
+    def _sanded_since(self) -> bool:
+        """Whether the coats before were sanded since, so that nothing of their recoat window is left to ask."""
+        return bool(self.film.cuts) and self.film.cuts[-1].at_h >= self.film.last_coat_h
+
+    def _kept(self) -> tuple[float, float | None, int, list[int]]:
+        made = (self.coats, self.sandings, self.between, self.steps)
+        return self.t, self.last, self.in_session, [len(m) for m in made]
+
+    def _restore(self, kept: tuple[float, float | None, int, list[int]]) -> None:
+        self.t, self.last, self.in_session, counts = kept
+        coats, sandings, between, steps = counts
+        del self.coats[coats:], self.sandings[sandings:], self.between[between:], self.steps[steps:]
+
+    def _lay(self, place: int, stage: Stage, before: Bond | None, between_h: float, keyless: float | None) -> None:
+        """The coats of a stage, the first not before the film under it lets it, the rest so far apart."""
+        dry_um = self._coat_um(stage)
+        stints = []
+        limit = None if before is None else before.keyless_h
+        soonest = max(self.t, before.next_h or self.t) if before is not None else self.t
+        for _ in range(stage.count):
+            at = self._session(stage, soonest, between_h)
+            fair = self._fair(at, stage)
+            if fair > at:
+                self.in_session -= 1
+                at = self._session(stage, fair, between_h)
+            if limit is not None and at > limit:
+                at = self._keyed(place, stage, at, dry_um, between_h)
+            coat = Coat(at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish)
+            self.coats.append(coat)
+            lit = self.film.lay(coat, stage.hours)
+            stints.append((at, at + stage.hours))
+            self.last, self.t = at, at + stage.hours
+            if lit is not None:
+                self.t = max(self.t, self._turned(place, lit))
+            soonest, limit = self.t, None if keyless is None else at + keyless
+        self.steps.append(
+            PlannedStep(
+                index=place, from_h=stints[0][0], to_h=self.t, hands_h=stage.hours * stage.count, hands=tuple(stints)
+            )
+        )
+        self.fresh = True
+
+    def _dries(self, at_h: float, finish: str, stage: Stage) -> None:
+        """Raises _Stuck where the air at an hour keeps a finish from drying to a sound film."""
+        air = self._air_at(at_h)
+        what = self._material(finish).hindered(air.temp_C, air.rh)
+        if what:
+            self.hindered = (what, air)
+            self._stuck(stage)
+
+    def _fair(self, at_h: float, stage: Stage) -> float:
+        """The first hour from at_h on whose air lets a coat dry. Raises _Stuck where none does within sight."""
+        material, air = self._material(stage.finish), self._air_at(at_h)
+        what = material.hindered(air.temp_C, air.rh)
+        if not what:
+            return at_h
+        better = (a.at_h for a in self.air if at_h < a.at_h <= at_h + HORIZON_H)
+        fair = next((h for h in better if not material.hindered(self._air_at(h).temp_C, self._air_at(h).rh)), None)
+        if fair is None:
+            self.hindered = (what, air)
+            self._stuck(replace(stage, window="next_coat"))
+        return fair
+
+    def _air_at(self, at_h: float) -> Air:
+        """The air at an hour: the last row, or 20 C and half humidity."""
+        at = bisect.bisect_right(self.air, at_h, key=lambda a: a.at_h)
+        return self.air[at - 1] if at else Air(at_h=at_h, temp_C=20.0)
+
+    def _material(self, finish: str) -> Material:
+        return self.project.layers.get(finish) or self.project.material
+
+    def _session(self, stage: Stage, soonest: float, between_h: float) -> float:
+        """When the next coat goes on: in this session while it has room, else in that of another day."""
+        hours, last = self.hours, self.last
+        takes_h = self.film.until_lit_h(stage.finish, stage.hours, LIGHT_H)
+        if last is None:
+            self.in_session = 1
+            return hours.fits(soonest, takes_h)
+        at = hours.fits(max(soonest, last + between_h), takes_h)
+        if hours.local(at)[0] == hours.local(last)[0] and self.in_session >= stage.per_session:
+            at = hours.fits(max(soonest, hours.next_morning(last)), takes_h)
+        today = hours.local(at)[0] == hours.local(last)[0]
+        self.in_session = self.in_session + 1 if today else 1
+        return at
+
+    def _keyed(self, place: int, stage: Stage, at: float, dry_um: float, between_h: float) -> float:
+        """A coat that comes too late to hold by itself: the film is scuffed first. Returns when the coat then goes
+        on."""
+        self.in_session -= 1  # the coat it was counted for goes on only now
+        stints = work(self.hours, at, SCUFF_H)
+        began, ended = stints[0][0], stints[-1][1]
+        self._cut(began, min(SCUFF_UM, THIN_SHARE * self.film.dry_um), "scuff")
+        self.between.append(
+            PlannedStep(index=place, from_h=began, to_h=ended, hands_h=SCUFF_H, hands=stints, kind="scuff")
+        )
+        return self._session(stage, ended, between_h)
+
+    def _turned(self, place: int, lit: Exposure) -> float:
+        """An exposure as work: returns when the last face has had its light."""
+        stints = ((lit.at_h, lit.at_h + LIGHT_H),)
+        self.between.append(
+            PlannedStep(index=place, from_h=lit.at_h, to_h=stints[-1][1], hands_h=LIGHT_H, hands=stints, kind="light",
+                        dose_mJ_cm2=lit.dose_mJ_cm2)
+        )  # fmt: skip
+        return stints[-1][1]
+
+    def _coat_um(self, stage: Stage) -> float:
+        other = self.project.layers.get(stage.finish)
+        if other is None and self.change.coat_um is not None:
+            return self.change.coat_um
+        return self.project.dry_um(other or self.project.material, stage.by, stage.um)
 
 
 def _sanded(sands: Sands, method: Method, place: int, stage: Stage) -> tuple[float, float]:
@@ -287,10 +421,6 @@ def _stages_left(method: Method, ahead: list[tuple[int, Stage]], coats: int | No
         return [(last, replace(method.stage[last], count=coats)), *list(enumerate(method.stage))[last + 1 :]]
     changed = [(ahead[at][0], replace(ahead[at][1], count=coats))] if coats else []
     return [*ahead[:at], *changed, *ahead[at + 1 :]]
-
-
-def _dry(laid: list[Coat], cuts: list[Sanding]) -> float:
-    return sum(c.dry_um for c in laid) - sum(s.um for s in cuts)
 
 
 def _window(found: Windows | None, name: str) -> tuple[float, float | None] | None:

@@ -77,10 +77,11 @@ class Outlook:
 
 def outlook(
     project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, zone_name: str = "",
-    memory: Memory | None = None, priors: Priors | None = None, whole: bool = True,
+    memory: Memory | None = None, priors: Priors | None = None, whole: bool = True, ask: Ask | None = None,
 ) -> Outlook:  # fmt: skip
     """Fold journal and method into what is shown. zone_name empty: the thickest zone; memory and priors as for
-    known(); whole: with the ends of the windows' ranges and the film through time, which take most of the work."""
+    known(); whole: with the ends of the windows' ranges and the film through time, which take most of the work; ask:
+    how it will be sanded, wet by hand where nobody says."""
     history = known(project, now_h, memory, priors)
     ledger = history[-1].ledger
     slowest = thickest(project, ledger)
@@ -95,7 +96,7 @@ def outlook(
         whole_K=_told(soft.least_K), warmed_K=_told(soft.warmed_K),
         texture_um=method.texture_um, at_h=now_h, aim=aim_of(project, method, done.index),
     )  # fmt: skip
-    first = rub_out(film, drawer, Ask())
+    first = rub_out(film, drawer, ask or Ask())
     taken = _sands(film, method, drawer, first)
     ahead = plan_forward(project, method, ledger, now_h, hours, taken, soft.found, ranges=whole)
     # A ladder is climbed once the coats before it are laid, so it is judged on the film there will be then.
@@ -147,10 +148,10 @@ def _sands(film: RubFilm, method: Method, drawer: Drawer, first: RubOut) -> Sand
     sheen_too = any(coats_after(method, i) is None for i in levels)
     key = sheen = None
     if keys:
-        key = first if film.aim.key else rub_out(replace(film, aim=_first_key(film, method)), drawer, Ask())
+        key = first if film.aim.key else rub_out(replace(film, aim=_first_key(film, method)), drawer, first.ask)
     if sheen_too:
         plain = not film.aim.key and film.aim.left
-        sheen = first if plain else rub_out(replace(film, aim=SHEEN), drawer, Ask())
+        sheen = first if plain else rub_out(replace(film, aim=SHEEN), drawer, first.ask)
     return sands(film.texture_um, None if sheen is None else sheen.ladder, None if key is None else key.ladder)
 
 

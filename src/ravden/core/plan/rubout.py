@@ -280,7 +280,7 @@ def _after(film: RubFilm, rungs: Sequence[Rung]) -> Rung | None:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sands:
     """What sanding will take: film [um] and hours [h] of levelling (papers) and of rubbing out (the rest) for the
-    sheen, and of a level that coats follow."""
+    sheen, and of a level that coats follow; sheen, key: the ladders this is from, None where there is none."""
 
     level_um: float
     rubout_um: float
@@ -288,6 +288,8 @@ class Sands:
     rubout_h: float = 1.5
     key_um: float
     key_h: float = 1.5
+    sheen: Ladder | None = None
+    key: Ladder | None = None
 
 
 def sands(texture_um: float, sheen: Ladder | None, key: Ladder | None) -> Sands:
@@ -296,11 +298,11 @@ def sands(texture_um: float, sheen: Ladder | None, key: Ladder | None) -> Sands:
     key_um = usual_um if key is None else sum(s.remove_um for s in key.steps)
     key_h = 1.5 if key is None else key.minutes / 60.0
     if sheen is None:
-        return Sands(level_um=usual_um, rubout_um=1.0, key_um=key_um, key_h=key_h)
+        return Sands(level_um=usual_um, rubout_um=1.0, key_um=key_um, key_h=key_h, key=key)
     papers = [s for s in sheen.steps if s.rung.abrasive.kind == "paper"]
     rest = [s for s in sheen.steps if s.rung.abrasive.kind != "paper"]
     return Sands(
         level_um=max(sum(s.remove_um for s in papers), 0.5), rubout_um=max(sum(s.remove_um for s in rest), 0.2),
         level_h=sum(s.minutes for s in papers) / 60.0, rubout_h=sum(s.minutes for s in rest) / 60.0, key_um=key_um,
-        key_h=key_h,
+        key_h=key_h, sheen=sheen, key=key,
     )  # fmt: skip

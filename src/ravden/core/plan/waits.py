@@ -15,7 +15,7 @@ from ravden.core.cure.light import HARD_DOSE
 from ravden.core.cure.models import LightCure, Oxidation
 from ravden.core.cure.windows import Windows, cut_hours, windows
 from ravden.core.plan.aim import SANDED
-from ravden.core.plan.forward import P90_Z
+from ravden.core.plan.coming import P90_Z
 from ravden.core.plan.history import air_at, film_events, scale_of
 from ravden.core.plan.hours import HORIZON_H
 from ravden.core.plan.outlook import Outlook

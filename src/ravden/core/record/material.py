@@ -80,13 +80,24 @@ class Material:
     cure: CureModel
     dust_colour: str = ""
     cautions: tuple[str, ...] = ()
+    caution_codes: tuple[str, ...] = ()
     basis: str = ""
     flow: str = ""  # its row in the table of how finishes flow
     thinner_ratio: float = 0.0  # usual thinner to material by volume
     flash_s: float = 60.0  # [A] flash-off between passes at 20 C
     flatted: bool = False  # dulled by particles all through
+    dries_C: float = 5.0  # air colder than this does not dry it to a sound film
+    dries_rh: float = 0.90  # nor does air damper than this
 
     def __post_init__(self) -> None:
         need_above(self.volume_solids, 0, "volume_solids", 1.0 + 1e-9)
         need_above(self.coat_dry_um, 0, "coat_dry_um", MAX_FILM_UM)
         need_in(self.flight_loss, 0, 0.9, "flight_loss")
+        need_in(self.dries_C, -10, 40, "dries_C", "C")
+        need_in(self.dries_rh, 0.1, 1, "dries_rh")
+
+    def hindered(self, temp_C: float, rh: float) -> str:
+        """What keeps it from drying to a sound film in this air: cold, damp, or nothing."""
+        if temp_C < self.dries_C:
+            return "cold"
+        return "damp" if rh > self.dries_rh else ""

@@ -17,7 +17,8 @@ class Project:
     masked: zones that get no finish for now; finishes: zones under another finish; drunk: dry film [um] that the wood
     of each zone drinks from its first, second, ... coat; layers: other materials laid under or over its own finish;
     rate_ln: mean and sd of ln of the rate factor of its finish in this shop; air_gaps: hours nobody knows the air of;
-    wet_um: wet film of a coat by the way it is laid; own_way: how each material is usually laid, by its id.
+    wet_um: wet film of a coat by the way it is laid; own_way: how each material is usually laid, by its id;
+    lamp_mW_cm2: strength of the curing lamp at the work, 0 where nobody said.
     """
 
     instrument: Instrument
@@ -32,6 +33,7 @@ class Project:
     air_gaps: tuple[tuple[float, float], ...] = ()
     wet_um: Mapping[str, float] = field(default_factory=dict)
     own_way: Mapping[str, str] = field(default_factory=dict)
+    lamp_mW_cm2: float = 0.0
 
     def dry_um(self, material: Material, by: str = "", um: float | None = None) -> float:
         """Dry film of one coat [um]: as its step says, or by the way it is laid, or as is usual for the material.

@@ -157,8 +157,8 @@ class MethodsControl(QObject):
         if rack is None or not self._left:
             return
         hours, drawer, mine = self._hours(rack), self.session.drawer, self._round
-        (project, method, now_h, transfer), *self._left = self._left
-        self._job.submit(lambda: (mine, offer(project, method, drawer, now_h, hours, transfer)))
+        (project, method, now_h), *self._left = self._left
+        self._job.submit(lambda: (mine, offer(project, method, drawer, now_h, hours)))
 
     def _ready(self, outcome: Outcome) -> None:
         if not self.live:
@@ -199,7 +199,7 @@ class MethodsControl(QObject):
         if rack is None or rack.project.coats:
             self.told.emit("coats were laid already; another method is chosen before the first one")
             return
-        project, method, now_h, _ = presenter.candidates(self.session, (method_id,))[0]
+        project, method, now_h = presenter.candidates(self.session, (method_id,))[0]
         hours, drawer, chosen = self._hours(rack), self.session.drawer, self.session.selected
         self._use_job.submit(
             lambda: (chosen, method, fitted(outlook(project, method, drawer, now_h, hours, whole=False)))
@@ -220,10 +220,9 @@ class MethodsControl(QObject):
         self.settled.emit()
 
     def _hours(self, rack: OnRack) -> WorkHours:
-        from ravden.core.plan.hours import WorkHours
+        from ravden.app.shop_hours import work_hours
 
-        zero = self.session.local(rack.zero)
-        return WorkHours(hour_at_zero=zero.hour + zero.minute / 60)
+        return work_hours(rack.zero, self.session.local, self.session.now)
 
     def write(self, method_id: str, path: Path) -> str:
         """Write a method to a file; returns what was done, in words."""

@@ -26,7 +26,7 @@ KIND = {
 }  # fmt: skip
 
 
-Candidate: TypeAlias = "tuple[Project, Method, float, float]"
+Candidate: TypeAlias = "tuple[Project, Method, float]"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,7 +111,7 @@ def usual_choice(session: ShopSession) -> tuple[str, ...]:
 
 
 def candidates(session: ShopSession, chosen: tuple[str, ...]) -> list[Candidate]:
-    """Each method on this instrument with nothing on it: project, method, hour of now, share that stays on the work."""
+    """Each method on this instrument with nothing on it: project, method, hour of now."""
     rack = session.rack
     if rack is None:
         return []
@@ -125,10 +125,7 @@ def candidates(session: ShopSession, chosen: tuple[str, ...]) -> list[Candidate]
         material = session.catalogue.material(method.material)
         item = replace(here.instrument, method=method.id, material=material.id, min_film_um=method.least_um(material))
         made = assemble.project(session.catalogue, item, air, here.masked, {})
-        way = session.catalogue.applied[material.id]
-        tool = {"spray": "gun-low-pressure", "pad": "pad", "brush": "brush"}.get(way, "cloth")
-        transfer = session.catalogue.applicators[tool].transfer if tool in session.catalogue.applicators else 0.9
-        out.append((made, method, now_h, transfer))
+        out.append((made, method, now_h))
     return out
 
 
@@ -151,7 +148,7 @@ def offer_shown(session: ShopSession, offer: Offer, now_h: float) -> OfferShown:
     numbers = (
         f"{offer.hands_h:.0f} h of hands · "
         f"{words.plural(offer.method.coats, 'coat')} on {words.plural(offer.sessions, 'day')} · "
-        f"{units.film(mean)} left ({units.film_range(low, high)}) · {_ml(offer.material_ml)}{_cost(session, offer)} · "
+        f"{units.film(mean)} left ({units.film_range(low, high)}) · {_material(session, offer)} · "
         f"{SKILL[offer.method.skill]}"
     )
     if zone and odds >= 0.05:
@@ -174,14 +171,17 @@ def offer_shown(session: ShopSession, offer: Offer, now_h: float) -> OfferShown:
     )
 
 
-def _cost(session: ShopSession, offer: Offer) -> str:
-    """What the material costs, where the shop has said what a litre does."""
-    price = session.shop.prices.get(offer.project.material.id)
-    return "" if price is None else f", costing {price * offer.material_ml / 1000:.2f}"
+def _material(session: ShopSession, offer: Offer) -> str:
+    """How much of its finishes it takes as laid, and what that costs, where the shop has said what each litre does."""
+    from ravden.catalogue.amounts import stage_amounts
 
-
-def _ml(ml: float) -> str:
-    return f"{ml:.0f} ml" if ml < 100 else f"{round(ml, -1):.0f} ml"
+    amounts = stage_amounts(session.catalogue, offer.project, enumerate(offer.method.stage)).values()
+    ml = sum(a.mix.total_ml for a in amounts)
+    prices = session.shop.prices
+    cost = ""
+    if all(a.material in prices for a in amounts):
+        cost = f", costing {sum(prices[a.material] * a.mix.supplied_ml for a in amounts) / 1000:.2f}"
+    return (f"{ml:.0f} ml" if ml < 100 else f"{round(ml, -1):.0f} ml") + cost
 
 
 def page(session: ShopSession, method_id: str) -> MethodShown:

@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import TYPE_CHECKING
 
+from ravden.app.outlook_request import request
 from ravden.catalogue.assemble import drawer_of
-from ravden.core.plan.hours import WorkHours
-from ravden.core.plan.outlook import Outlook, outlook
 from ravden.exchange.instrument import StepOut
 from ravden.journal.shop import Shop
 
+if TYPE_CHECKING:
+    from ravden.core.plan.outlook import Outlook
+
 
 def plan_of(shop: Shop, instrument_id: str, now: datetime) -> Outlook:
-    """The outlook of one instrument; now carries the shop's time zone, whose hours are its opening hours."""
-    rack = shop.on_rack(instrument_id)
-    zero = rack.zero.astimezone(now.tzinfo)
-    hours = WorkHours(hour_at_zero=zero.hour + zero.minute / 60)
-    return outlook(rack.project_at(now), rack.method, drawer_of(shop.catalogue, shop.drawer), rack.hours(now), hours)
+    """The outlook of one instrument, by the same request the window makes, in the hours of the machine's own zone."""
+    drawer = drawer_of(shop.catalogue, shop.drawer)
+    return request(shop, instrument_id, drawer, now, datetime.astimezone, {}).run()
 
 
 def steps_out(shop: Shop, instrument_id: str, found: Outlook) -> list[StepOut]:

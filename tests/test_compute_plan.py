@@ -1,0 +1,267 @@
+"""``ravden compute plan``: what the trade would accept, what the shop's hours allow, and what is refused."""
+
+import itertools
+import json
+import unittest
+from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from ravden.app import compute
+from ravden.app.plan_of import plan_of
+from ravden.catalogue.tables import shipped
+from ravden.core.errors import InputError
+from ravden.journal.entries import CoatLogged, Entry, SandingLogged, ZonesSet
+from ravden.journal.shop import fold
+from tests import practice
+
+BERLIN = ZoneInfo("Europe/Berlin")
+EVENINGS = {
+    "mon": [["18:00", "21:00"]], "tue": [["18:00", "21:00"]], "thu": [["18:30", "22:00"]],
+    "sat": [["09:00", "12:00"], ["13:00", "17:30"]],
+}  # fmt: skip
+DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
+
+
+def plan(**case):
+    """The answer for a case from nine in the morning of a day in winter."""
+    whole = {"start": "2026-01-12T09:00:00+00:00", "now_h": 0} | case
+    return compute.run("plan", json.dumps(whole).encode())
+
+
+def at(text):
+    return datetime.fromisoformat(text)
+
+
+def hands(answer):
+    """Every stretch of hands, in order, with the step it is of."""
+    rows = [(at(a), at(b), s) for s in answer["steps"] for a, b in s.get("hands", ())]
+    return sorted(rows, key=lambda row: row[0])
+
+
+def answers(case):
+    """What the cases ask of a plan: fitted to the least film at 20 C and 50 %, worked eight to eight."""
+    given = {"kind" if k == "instrument" else k: v for k, v in case["input"].items()}
+    found = plan(instrument=given)
+    ladder = found["ladder"]["sequence"]
+    out = {
+        "own_coats": found["coats"]["planned"], "film_um": max(z["mean_um"] for z in found["zones"]),
+        "refused": float(not ladder), "ladder_steps": len(ladder),
+        "ladder_polishes": sum(s["grade"].startswith("COMPOUND") for s in ladder),
+    }  # fmt: skip
+    last, nth, windows = None, 0, iter(found["windows"])
+    window = None
+    for step in found["steps"]:
+        if step["kind"] == "coats" and "zones" not in step:
+            last = at(step["hands"][-1][0])
+        elif step["kind"] == "wait":
+            window = next(windows)
+        elif step["kind"] == "level":
+            for end in ("early", "likely", "late"):
+                hours = (at(window[end]) - last).total_seconds() / 3600
+                out[f"level_{'wait' if end == 'likely' else end}_h:{nth}"] = hours
+            nth += 1
+    return out
+
+
+class Practice(unittest.TestCase):
+    def test_every_plan_is_inside_the_trade_s_range(self):
+        practice.hold(self, "plan", 4, answers)
+
+
+class InTheShopsHours(unittest.TestCase):
+    def check(self, answer, hours, closed=()):
+        rows = hands(answer)
+        self.assertGreater(len(rows), 8)
+        for (_, end, one), (begin, _, other) in itertools.pairwise(rows):
+            self.assertLessEqual(end, begin, (one["label"], other["label"]))
+        for begin, end, step in rows:
+            here, there = begin.astimezone(BERLIN), end.astimezone(BERLIN)
+            self.assertNotIn(here.date().isoformat(), closed)
+            spans = hours.get(DAYS[here.weekday()], [])
+            inside = any(a <= f"{here:%H:%M}" and f"{there:%H:%M}" <= b for a, b in spans)
+            self.assertTrue(inside and here.date() == there.date(), (step["label"], here, there))
+
+    def test_evenings_and_a_saturday_with_a_holiday(self):
+        for method in ("lacquer-fine-start", "two-part-clear", "light-cured-polyester", "violin-varnish"):
+            kind = "violin" if method.startswith("violin") else "solid-body"
+            closed = ["2026-03-17", "2026-03-21"]
+            found = plan(
+                start="2026-03-09T09:00+01:00", zone="Europe/Berlin", hours=EVENINGS, closed=closed,
+                instrument={"kind": kind, "method": method, "ground": "close-grain"},
+            )  # fmt: skip
+            with self.subTest(method=method):
+                self.check(found, EVENINGS, closed)
+
+    def test_when_the_clocks_go_forward_the_shop_opens_by_the_clock(self):
+        found = plan(
+            start="2026-03-27T12:00+01:00", zone="Europe/Berlin",
+            hours={d: [["08:00", "12:00"]] for d in DAYS}, instrument={"kind": "solid-body", "method": "oil-wiped"},
+        )  # fmt: skip
+        self.check(found, {d: [["08:00", "12:00"]] for d in DAYS})
+        offsets = {at(b).astimezone(BERLIN).utcoffset() for b, _, _ in [(s[0].isoformat(), 0, 0) for s in hands(found)]}
+        self.assertEqual(len(offsets), 2)
+
+    def test_a_coat_too_late_to_hold_is_scuffed_for(self):
+        weekends = {"sat": [["09:00", "17:00"]]}
+        found = plan(hours=weekends, instrument={"kind": "solid-body", "method": "waterborne-sprayed"})
+        scuffs = [s for s in found["steps"] if s["kind"] == "scuff"]
+        self.assertTrue(any("within" in s for s in scuffs))
+        self.assertIn("LATE_COATS", [r["code"] for r in found["remarks"]])
+        daily = plan(instrument={"kind": "solid-body", "method": "lacquer-fine-start"})
+        self.assertFalse(any("within" in s for s in daily["steps"]))
+
+    def test_cold_air_keeps_coats_further_apart_than_habit(self):
+        one = {"kind": "solid-body", "method": "kit-in-a-week"}
+        gaps = []
+        for temp_C in (22, 8):
+            found = plan(instrument=one, air=[{"at_h": 0, "temp_C": temp_C, "rh": 0.5}])
+            build = next(s for s in found["steps"] if s["kind"] == "coats" and s["coats"] > 2)
+            starts = [at(a) for a, _ in build["hands"]]
+            gaps.append(min(b - a for a, b in itertools.pairwise(starts)))
+        self.assertEqual(gaps[0], timedelta(hours=1))
+        self.assertGreater(gaps[1], timedelta(hours=1.5))
+
+
+class TheSameAsTheWindow(unittest.TestCase):
+    START = datetime(2026, 5, 4, 7, tzinfo=UTC)
+
+    def test_steps_and_film_are_those_of_the_journal(self):
+        bodies = [(30.0, CoatLogged(dry_um=12.0, count=3)), (54.0, CoatLogged(dry_um=12.0, count=3)),
+                  (80.0, SandingLogged(um=2.0, purpose="scuff")), (81.0, ZonesSet(masked=("head",)))]  # fmt: skip
+        acts = [
+            {"at_h": 30.0, "kind": "coat", "dry_um": 12.0, "count": 3},
+            {"at_h": 54.0, "kind": "coat", "dry_um": 12.0, "count": 3},
+            {"at_h": 80.0, "kind": "sanding", "um": 2.0, "purpose": "scuff"},
+            {"at_h": 81.0, "kind": "zones", "masked": ["head"]},
+        ]
+        case = {"start": self.START.isoformat(), "now_h": 90.0, "acts": acts, "fit": False,
+                "instrument": {"kind": "solid-body", "method": "lacquer-fine-start"}}  # fmt: skip
+        found = compute.run("plan", json.dumps(case).encode())
+        from ravden.app.plan_case import PlanIn, told
+        from ravden.exchange.compute import decoded
+
+        shop = told(decoded(json.dumps(case).encode(), PlanIn), shipped()).shop
+        first = next(iter(shop.racked.values()))
+        entries = [Entry(id=1, at=self.START, logged_at=self.START, instrument="", body=_added(first))]
+        entries += [
+            Entry(id=i, at=self.START + timedelta(hours=h), logged_at=self.START, instrument="instrument", body=b)
+            for i, (h, b) in enumerate(bodies, start=2)
+        ]
+        window = plan_of(fold(entries, shipped()), "instrument", self.START + timedelta(hours=90))
+        ahead = {window.method.stage[s.index].label: s.from_h for s in window.forward.steps}
+        mine = {
+            s["label"]: (at(s["begins"]) - self.START).total_seconds() / 3600
+            for s in found["steps"] if s["begins"] and "within" not in s and s["state"] != "done"
+        }  # fmt: skip
+        self.assertEqual(list(mine), list(ahead))
+        for label, hour in ahead.items():
+            self.assertAlmostEqual(mine[label], hour, delta=1 / 1800)
+        for z in found["zones"]:
+            self.assertAlmostEqual(z["now_um"], next(w for w in window.zones if w.name == z["name"]).film.mean_um)
+        head = next(z for z in found["zones"] if z["name"] == "head")
+        self.assertEqual(head["now_state"], "masked")
+        self.assertEqual(found["coats"]["laid"], 6)
+
+    def test_done_next_and_skipped_are_told(self):
+        found = plan(
+            now_h=6, acts=[{"at_h": 2, "kind": "step", "step": "Sand the bare wood"},
+                           {"at_h": 3, "kind": "step", "step": "Fill the pores", "skipped": True}],
+            instrument={"kind": "solid-body", "method": "lacquer-fine-start"},
+        )  # fmt: skip
+        states = [s["state"] for s in found["steps"]]
+        self.assertEqual(states[:3], ["done", "skipped", "next"])
+        self.assertEqual(set(states[3:]), {"planned"})
+        self.assertEqual(found["steps"][0]["ends"], "2026-01-12T11:00:00+00:00")
+
+
+def _added(rack):
+    from ravden.journal.entries import InstrumentAdded
+
+    i = rack.instrument
+    return InstrumentAdded(
+        id=i.id, name=i.name, instrument_kind=i.kind, measures=i.measures, material=i.material, method=i.method,
+        sheen=i.sheen, min_film_um=i.min_film_um, ground=i.ground,
+    )  # fmt: skip
+
+
+class WhatIsSaid(unittest.TestCase):
+    def test_where_nothing_dries_it_says_so(self):
+        for air, method in (((20, 0.97), "waterborne-sprayed"), ((2, 0.5), "two-part-clear")):
+            found = plan(
+                air=[{"at_h": 0, "temp_C": air[0], "rh": air[1]}], instrument={"kind": "solid-body", "method": method}
+            )
+            with self.subTest(method=method):
+                last = found["windows"][-1]
+                self.assertIsNone(last["likely"])
+                remark = next(r for r in found["remarks"] if r["code"] == "NEVER_DRIES")
+                self.assertEqual((remark["temp_C"], remark["rh"]), air)
+                self.assertEqual(found["ready"]["likely"], None)
+
+    def test_light_is_a_step_and_a_lamp_is_asked_for(self):
+        one = {"kind": "solid-slab", "method": "light-cured-polyester"}
+        found = plan(instrument=one)
+        lights = [s for s in found["steps"] if s["kind"] == "light"]
+        coats = sum(s["coats"] for s in found["steps"] if s["kind"] == "coats")
+        self.assertEqual(len(lights), coats)
+        self.assertIn("NO_LAMP", [r["code"] for r in found["remarks"]])
+        self.assertGreater(lights[-1]["dose_mJ_cm2"], 3 * lights[0]["dose_mJ_cm2"])
+        for light in lights:
+            self.assertGreater(light["hands_min"], 5)
+
+    def test_amounts_are_by_material(self):
+        found = plan(
+            instrument={"kind": "parlour-guitar", "method": "shellac-under-waterborne", "ground": "open-grain"}
+        )
+        by_step = [s for s in found["steps"] if "ml" in s]
+        self.assertEqual(set(found["ml_total"]), {"shellac-pad", "waterborne"})
+        self.assertAlmostEqual(sum(s["ml"] for s in by_step), sum(found["ml_total"].values()))
+
+    def test_the_ladder_s_grades_are_in_the_steps(self):
+        found = plan(instrument={"kind": "solid-body", "method": "lacquer-fine-start"}, machine="orbital")
+        level, rub = (next(s for s in found["steps"] if s["kind"] == k) for k in ("level", "rub-out"))
+        self.assertEqual(level["grades"] + rub["grades"], [s["grade"] for s in found["ladder"]["sequence"]])
+        self.assertEqual(set(found["ladder"]["zones"].values()) - {"worked", "lightly", "kept_off"}, set())
+
+
+class Refused(unittest.TestCase):
+    def refused(self, path, words, **case):
+        one = {"kind": "solid-body", "method": "lacquer-fine-start"}
+        with self.assertRaises(InputError) as caught:
+            plan(**({"instrument": one} | case))
+        self.assertEqual(caught.exception.path, path)
+        self.assertIn(words, caught.exception.sentence)
+
+    def test_bad_input_names_its_field(self):
+        one = {"kind": "solid-body", "method": "lacquer-fine-start"}
+        self.refused("start", "offset", start="2026-01-12T09:00")
+        self.refused("start", "date and time", start="tomorrow")
+        self.refused("zone", "no time zone", zone="Nowhere/Land")
+        self.refused("now_h", "", now_h=-1)
+        self.refused("instrument.method", "unknown", instrument={**one, "method": "magic"})
+        self.refused("instrument.measures.nose_mm", "no measure", instrument={**one, "measures": {"nose_mm": 3}})
+        self.refused("instrument.measures.length_mm", "", instrument={**one, "measures": {"length_mm": 3}})
+        self.refused("instrument.sheen", "must be one of", instrument={**one, "sheen": "shiny"})
+        self.refused("hours", "never open", hours={"mon": []})
+        self.refused("hours.mon", "such as 08:00", hours={"mon": [["8 am", "12:00"]]})
+        self.refused("hours.monday", "must be one of", hours={"monday": [["08:00", "12:00"]]})
+        self.refused("hours", "follow one another", hours={"mon": [["12:00", "08:00"]]})
+        self.refused("air[1].at_h", "backwards", air=[{"at_h": 5, "temp_C": 20}, {"at_h": 1, "temp_C": 20}])
+        self.refused("drawer[0]", "not in the table", drawer=["FEPA-P:P3"])
+        self.refused("wear.FEPA-P:P800", "", wear={"FEPA-P:P800": 3})
+        self.refused("usual_air", "each month", usual_air=[[20, 0.5]])
+
+    def test_acts_are_refused_as_the_window_refuses_them(self):
+        coat = {"at_h": 3, "kind": "coat", "dry_um": 12}
+        self.refused("acts[0].at_h", "must not be after", acts=[coat])
+        self.refused("acts[1].at_h", "backwards", now_h=9, acts=[coat, {**coat, "at_h": 1}])
+        self.refused("acts[0].um", "no film", now_h=9, acts=[{"at_h": 3, "kind": "sanding", "um": 3}])
+        self.refused("acts[0]", "dry_mils", now_h=9, acts=[{**coat, "dry_mils": 3}])
+        self.refused("acts[0].kind", "", now_h=9, acts=[{"at_h": 1, "kind": "dance"}])
+        self.refused("acts[0].dose_mJ_cm2", "not cured by light", now_h=9,
+                     acts=[{"at_h": 1, "kind": "light", "dose_mJ_cm2": 100}])  # fmt: skip
+        masked = {"at_h": 1, "kind": "zones", "masked": ["top"]}
+        self.refused("acts[1].zones", "masked", now_h=9, acts=[masked, {**coat, "zones": ["top"]}])
+
+
+if __name__ == "__main__":
+    unittest.main()
