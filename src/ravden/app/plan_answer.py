@@ -9,18 +9,19 @@ from ravden.app.outlook_request import OutlookRequest
 from ravden.app.plan_case import PlanIn, Told, told
 from ravden.catalogue.amounts import Amount, stage_amounts
 from ravden.catalogue.tables import Catalogue
-from ravden.core.abrasive.climb import Ladder
+from ravden.core.abrasive.climb import Ladder, Step
 from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.standing import standing
 from ravden.core.method.steps import Method, Stage, left
-from ravden.core.plan.aim import coats_after
+from ravden.core.plan.aim import SANDED, coats_after
 from ravden.core.plan.fit import Fit, fitted
 from ravden.core.plan.forward import Forward
 from ravden.core.plan.history import air_at
-from ravden.core.plan.hours import PlannedStep
+from ravden.core.plan.hours import BETWEEN_LABEL, PlannedStep
+from ravden.core.plan.light import lamp_minutes
 from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import zone_left
+from ravden.core.plan.rubout import split, zone_left
 from ravden.core.plan.timeline import line_ahead
 from ravden.core.record import StepDone
 from ravden.exchange.compute_rubout import ladder_out
@@ -116,11 +117,11 @@ class _Answer:
             light = b.kind == "light"
             row = {
                 "id": f"{step_id}-{b.kind}-{nth + 1}", "kind": b.kind,
-                "label": "Light, face by face" if light else "Scuff before the next coat",
+                "label": BETWEEN_LABEL[b.kind],
                 "state": "planned", **self._dates(b), "within": step_id,
             }  # fmt: skip
             if light:
-                row["dose_mJ_cm2"] = b.dose_mJ_cm2
+                row |= {"dose_mJ_cm2": b.dose_mJ_cm2, "face_min": lamp_minutes(self._found.project, b.dose_mJ_cm2)}
             out.append(row)
         return out
 
@@ -143,9 +144,7 @@ class _Answer:
         elif stage.kind in ("level", "rub-out"):
             ladder = self._ladder_of(index)
             if ladder is not None:
-                papers = [s.rung.abrasive for s in ladder.steps]
-                wanted = [a.id for a in papers if (a.kind == "paper") == (stage.kind == "level")]
-                out["grades"] = wanted or [a.id for a in papers]
+                out["grades"] = [s.rung.abrasive.id for s in self._share(index, ladder)]
         return out
 
     def _ladder_of(self, index: int) -> Ladder | None:
@@ -154,6 +153,16 @@ class _Answer:
         if found.rub_out.film.aim.left and found.rub_out.film.aim.key == key:
             return found.rub_out.ladder
         return found.sands.key if key else found.sands.sheen
+
+    def _share(self, index: int, ladder: Ladder) -> tuple[Step, ...]:
+        """The steps of a ladder that this sanding takes."""
+        method = self._found.method
+        if coats_after(method, index) is not None:
+            return ladder.steps
+        last = [i for i, s in enumerate(method.stage) if s.kind in SANDED and coats_after(method, i) is None]
+        kinds = {method.stage[i].kind for i in last}
+        level, rest = split(ladder, "level" in kinds, "rub-out" in kinds)
+        return level if method.stage[index].kind == "level" else rest
 
     def _built(self) -> Ledger:
         found = self._found

@@ -74,7 +74,8 @@ def _known_fields(raw: dict[str, Any], text: str, file: str) -> None:
     for part, kind in (("stage", Stage), ("zone", ZoneFinish)):
         rows = raw.get(part, [])
         if isinstance(rows, list):
-            tables += [(f"{part}[{i}].", row, set(kind.__dataclass_fields__)) for i, row in enumerate(rows)]
+            fields = {*kind.__dataclass_fields__, *(("use",) if part == "stage" else ())}
+            tables += [(f"{part}[{i}].", row, fields) for i, row in enumerate(rows)]
     for where, table, known in tables:
         for key in table if isinstance(table, dict) else ():
             if key not in known:

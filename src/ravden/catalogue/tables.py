@@ -263,7 +263,8 @@ class Catalogue:
         from ravden.core.method.compose import Module
 
         files = sorted(DATA.joinpath("colours").glob("*.toml"))
-        found = [convert(read_toml(f.read_text(encoding="utf-8"), f.name), Module, f.name) for f in files]
+        raw = [(whole_steps(read_toml(f.read_text(encoding="utf-8"), f.name), f.name), f.name) for f in files]
+        found = [convert(each, Module, name) for each, name in raw]
         return {m.id: m for m in found}
 
     @functools.cached_property
@@ -370,9 +371,32 @@ def read_toml(text: str, file: str) -> dict[str, Any]:
         raise InputError(file, str(error)) from None
 
 
+@functools.cache
+def shared_steps() -> dict[str, dict[str, Any]]:
+    """Steps that many methods name (``use``) and may override, as raw fields by their file's name."""
+    files = sorted(DATA.joinpath("steps").glob("*.toml"))
+    return {f.stem: read_toml(f.read_text(encoding="utf-8"), f.name) for f in files}
+
+
+def whole_steps(raw: dict[str, Any], file: str) -> dict[str, Any]:
+    """A table of steps with those it only names filled in; its own fields win."""
+    stages = raw.get("stage")
+    if not isinstance(stages, list):
+        return raw
+    known, out = shared_steps(), []
+    for i, stage in enumerate(stages):
+        if isinstance(stage, dict) and "use" in stage:
+            name, here = stage["use"], f"{file}.stage[{i}].use"
+            need(isinstance(name, str) and name in known, here, f"no shared step {name}; known: {', '.join(known)}")
+            out.append({**known[name], **{k: v for k, v in stage.items() if k != "use"}})
+        else:
+            out.append(stage)
+    return {**raw, "stage": out}
+
+
 def read_method(text: str, file: str) -> Method:
     """A method file."""
-    return convert(read_toml(text, file), Method, file)
+    return convert(whole_steps(read_toml(text, file), file), Method, file)
 
 
 def read_cure(raw: Any) -> CureModel:

@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 
 from icalendar import Calendar, Event
 
+from ravden.core.plan.hours import BETWEEN_LABEL
 from ravden.core.plan.outlook import Outlook
 from ravden.journal.shop import Shop
 
@@ -41,5 +42,15 @@ def calendar(shop: Shop, instrument_id: str, found: Outlook, now: datetime) -> b
             event.add("dtstart", begins.replace(second=0, microsecond=0))
             event.add("dtend", max(ends, begins + LEAST).replace(second=0, microsecond=0))
         event.add("description", "\n".join([line for line in told if line] + [DATA_SHEET]))
+        out.add_component(event)
+    for nth, step in enumerate(found.forward.between):
+        event = Event()
+        begins, ends = (rack.moment(h).astimezone(now.tzinfo) for h in (step.from_h, step.to_h))
+        event.add("uid", f"{instrument_id}-{rack.zero:%Y%m%d%H%M%S}-between-{nth}@ravden.invalid")
+        event.add("dtstamp", now)
+        event.add("summary", f"{rack.instrument.name}: {BETWEEN_LABEL[step.kind]}")
+        event.add("dtstart", begins.replace(second=0, microsecond=0))
+        event.add("dtend", max(ends, begins + LEAST).replace(second=0, microsecond=0))
+        event.add("description", DATA_SHEET)
         out.add_component(event)
     return out.to_ical()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING
@@ -33,6 +34,10 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
     if index >= len(stages):
         return NextAct(what="Finished: the method is done", at=None, late=None, open=False, kind="done")
     stage = stages[index]
+    due = _light_due(found)
+    if due is not None:
+        at = session.local(rack.moment(due))
+        return NextAct(what="Light, face by face", at=at, late=None, open=at <= now, kind="light")
     mine = [c for c in found.forward.coats if c.zones is None]
     if stage.kind == "coats" and mine:
         at = session.local(rack.moment(mine[0].at_h))
@@ -42,19 +47,28 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         window = found.forward.windows[0]
         what = {"scuff": "Scuff", "level": "Level sand", "buff": "Rub out", "case": "Case or hang"}[window.name]
         if window.likely_h is None:
-            lit = found.project.material.cure.model == "light"
-            return NextAct(what=what, at=None, late=None, open=False, kind="light" if lit else "wait")
-        at = session.local(rack.moment(window.likely_h))
+            return NextAct(what=what, at=None, late=None, open=False, kind="dry" if found.forward.hindered else "wait")
+        habit_h = next((s.habit_h for s in found.forward.steps if s.index == index), window.likely_h)
+        at = session.local(rack.moment(max(window.likely_h, habit_h)))
         late = session.local(rack.moment(window.late_h)) if window.late_h is not None else None
         return NextAct(what=what, at=at, late=late, open=at <= now, kind="window")
+    if stage.kind == "coats":
+        return NextAct(what=stage.label, at=None, late=None, open=False, kind="dry")
     return NextAct(what=stage.label, at=now, late=None, open=True, kind="work")
+
+
+def _light_due(found: Outlook) -> float | None:
+    """When the film laid already may have the light it waits for [h]; None: it waits for none."""
+    first = min(found.forward.between, key=lambda b: b.from_h, default=None)
+    ahead = min((s.hands[0][0] for s in found.forward.steps if s.hands), default=math.inf)
+    return first.from_h if first is not None and first.kind == "light" and first.from_h <= ahead else None
 
 
 def when_text(act: NextAct, now: datetime) -> str:
     """open since Sat 21 Nov; from today 14:30; about Thu 3 Dec."""
     if act.at is None:
-        if act.kind == "light":
-            return "once light has cured it to the wood"
+        if act.kind == "dry":
+            return "does not dry here: warm or dry the air"
         return "" if act.kind == "done" else "not within sight: warm the room or wait for a reading"
     if act.open:
         if act.kind == "window":

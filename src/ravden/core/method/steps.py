@@ -19,7 +19,8 @@ class Stage:
     finish where it says so), a wait for a window, a scuff, levelling or rubbing out (um).
 
     how: what to do, with what and how much; inspect: what to see before going on; wrong: what usually goes wrong;
-    hours: hands on the work, for coats of each coat; next: for paper on wood, what comes next, and school: how fine;
+    hours: hands on the work, for coats of each coat; rest_h: before the next step, for a wait since the last coat: no
+    sooner by habit, whatever the film says; next: for paper on wood, what comes next, and school: how fine;
     zones: only these, in another finish than the body: a track of its own, beside the body's; by: spray, brush, pad or
     wipe, where it is not the usual way of its finish.
     """

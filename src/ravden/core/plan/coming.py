@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ravden.core.cure.film import History, goes_on
-from ravden.core.cure.layered import cure_depth_um
+from ravden.core.cure.layered import NO_FILM_UM, cure_depth_um
 from ravden.core.cure.light import HARD_DOSE, full_dose
 from ravden.core.cure.models import LightCure
 from ravden.core.cure.windows import Windows, cut_hours, windows
@@ -131,7 +131,9 @@ class Coming:
             return Bond(next_h=None, scuff_h=None, keyless_h=None)
         end = max(self.last_coat_h, self.now_h) + BOND_H
         found = windows(self._solved(end, (), rough=False), self.project.instrument.bench_C)
-        return Bond(next_h=found.next_coat_h, scuff_h=found.scuff_h, keyless_h=found.keyless_until_h)
+        # What the wood drank is no film that a coat could fail to hold on.
+        keyless_h = None if self.laid[-1].dry_um <= NO_FILM_UM else found.keyless_until_h
+        return Bond(next_h=found.next_coat_h, scuff_h=found.scuff_h, keyless_h=keyless_h)
 
     def windows(self, cut_um: float | None, t: float) -> Windows | None:
         """When hands may do what after the last coat so far; cut_um: of the level waited for; t: where the plan is."""

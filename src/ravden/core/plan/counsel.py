@@ -67,6 +67,19 @@ def sinks(found: Outlook) -> tuple[Sink, ...]:
     return tuple(out)
 
 
+def flush_from_h(found: Outlook) -> float | None:
+    """From which hour on an unfilled pore of the zone looked at, levelled flush, sinks too little to be seen [h]: the
+    solvent that then is left shrinks it by no more than shows under gloss. None: not within sight."""
+    line = found.timeline
+    if line is None:
+        return None
+    for i in reversed(range(len(line.hours))):
+        solvent = min(max(float(line.phi_mean[i]), 0.0), 0.9)
+        if line.hours[i] <= found.now_h or pores.sink_um(pores.PORE_UM, solvent) > pores.SEEN_UM:
+            return float(line.hours[i + 1]) if i + 1 < len(line.hours) else None
+    return found.now_h
+
+
 def witness(found: Outlook) -> Witness | None:
     """The top layer since the last sanding that a later one will cut into, coats still planned included."""
     project = found.project

@@ -79,7 +79,7 @@ class Forward:
         # Where it ends with the wait, that cannot be over before the work in front of it is.
         step = max(self.steps, key=lambda s: s.to_h)
         ends_waiting = step.hands_h <= 0
-        least, more = (step.from_h, 0.0) if ends_waiting else (0.0, max(likely - last.likely_h, 0.0))
+        least, more = (max(step.from_h, step.habit_h), 0.0) if ends_waiting else (0.0, max(likely - last.likely_h, 0.0))
         early, late = (None if h is None else max(h + more, least) for h in (last.early_h, last.late_h))
         return None if early is None else min(early, likely), likely, None if late is None else max(late, likely)
 
@@ -217,6 +217,7 @@ class _Dated:
         began = self._hands(place, hands)
         um = stage.um if stage.um is not None else planned
         self._cut(began, um, stage.kind)
+        self.t += stage.rest_h
 
     def _cut(self, at_h: float, um: float, purpose: str) -> None:
         self.sandings.append(Sanding(at_h=at_h, um=um, purpose=purpose))
@@ -237,8 +238,9 @@ class _Dated:
         if film.ranges:
             early, late = _ends(film.ends(cut_um, self.t), stage.window, likely[0], film.last_coat_h)
         self.found.append(_range(stage, early, likely[0], late, likely[1]))
-        self.t = max(self.t, self.hours.next_open(likely[0]))
-        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0))
+        habit_h = film.last_coat_h + stage.rest_h
+        self.t = max(self.t, self.hours.next_open(max(likely[0], habit_h)))
+        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0, habit_h=habit_h))
 
     def _coats(self, place: int, stage: Stage) -> None:
         """Coats by the method's habit, unless the film asks for longer, or for a scuff because it comes too late."""

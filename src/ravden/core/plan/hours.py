@@ -87,12 +87,16 @@ class WorkHours:
         return self._spans(day)[0][0]
 
 
+BETWEEN_LABEL = {"light": "Light, face by face", "scuff": "Scuff before the next coat"}
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlannedStep:
     """A step still to come: its place in the method, when hands begin and end, and hours of hands in between [h].
 
     hands: the stretches in which hands are on it [h]; kind: what is done between coats that the method does not name,
-    light or scuff, empty for the step itself; dose_mJ_cm2: of the light.
+    light or scuff, empty for the step itself; dose_mJ_cm2: of the light; habit_h: hour before which habit ends no wait,
+    whatever the film says.
     """
 
     index: int
@@ -102,6 +106,7 @@ class PlannedStep:
     hands: Spans = ()
     kind: str = ""
     dose_mJ_cm2: float = 0.0
+    habit_h: float = -math.inf
 
 
 def work(hours: WorkHours, at_h: float, hands_h: float) -> Spans:

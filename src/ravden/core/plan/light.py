@@ -40,6 +40,11 @@ def faces(project: Project, places: Mapping[str, Place]) -> tuple[tuple[str, tup
     return tuple((label, tuple(zones)) for label, zones in out.items())
 
 
+def lamp_minutes(project: Project, dose_mJ_cm2: float) -> float | None:
+    """How long a face wants under the shop's lamp for a dose [min]; None: nobody said how strong it is."""
+    return None if project.lamp_mW_cm2 <= 0 else dose_mJ_cm2 / project.lamp_mW_cm2 / 60.0
+
+
 def lamp_turn(
     project: Project, rounds: Sequence[LightHabit], now_h: float, mW_cm2: float, places: Mapping[str, Place]
 ) -> LampTurn | None:

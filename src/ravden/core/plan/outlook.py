@@ -152,7 +152,10 @@ def _sands(film: RubFilm, method: Method, drawer: Drawer, first: RubOut) -> Sand
     if sheen_too:
         plain = not film.aim.key and film.aim.left
         sheen = first if plain else rub_out(replace(film, aim=SHEEN), drawer, first.ask)
-    return sands(film.texture_um, None if sheen is None else sheen.ladder, None if key is None else key.ladder)
+    rubs = any(method.stage[i].kind == "rub-out" for i in levels)
+    last = any(method.stage[i].kind == "level" and coats_after(method, i) is None for i in levels)
+    ladder, keyed = (None if found is None else found.ladder for found in (sheen, key))
+    return sands(film.texture_um, ladder, keyed, last, rubs)
 
 
 def _first_key(film: RubFilm, method: Method) -> Aim:

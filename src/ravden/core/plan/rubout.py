@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ravden.core.abrasive.choice import plan
-from ravden.core.abrasive.climb import Ladder
+from ravden.core.abrasive.climb import Ladder, Step
 from ravden.core.abrasive.explain import Change, changes
 from ravden.core.abrasive.grades import Abrasive
 from ravden.core.abrasive.hands import Hands
@@ -292,17 +292,32 @@ class Sands:
     key: Ladder | None = None
 
 
-def sands(texture_um: float, sheen: Ladder | None, key: Ladder | None) -> Sands:
-    """From both ladders; 1.5 h each where there is none [A]."""
+LEAST_H = 0.25  # [A] taking up the paper, looking along the lamp, wiping off
+
+
+def split(ladder: Ladder, levels: bool, rubs: bool) -> tuple[tuple[Step, ...], tuple[Step, ...]]:
+    """The steps of a ladder for the sheen by whether they level or rub out: papers level, the rest rubs out; where the
+    plan has only one of both, it does all of it, and neither is left with nothing to do where two steps can be shared.
+    """
+    steps = ladder.steps
+    if not levels or not rubs:
+        return (steps, ()) if levels else ((), steps)
+    papers = sum(s.rung.abrasive.kind == "paper" for s in steps)
+    at = min(max(papers, 1), max(len(steps) - 1, 1))
+    return steps[:at], steps[at:]
+
+
+def sands(texture_um: float, sheen: Ladder | None, key: Ladder | None, levels: bool, rubs: bool) -> Sands:
+    """From both ladders; 1.5 h each where there is none [A]. levels, rubs: whether the plan has a last level, and a
+    rub-out."""
     usual_um = 1.15 * 0.8 * texture_um
     key_um = usual_um if key is None else sum(s.remove_um for s in key.steps)
-    key_h = 1.5 if key is None else key.minutes / 60.0
+    key_h = 1.5 if key is None else max(key.minutes / 60.0, LEAST_H)
     if sheen is None:
         return Sands(level_um=usual_um, rubout_um=1.0, key_um=key_um, key_h=key_h, key=key)
-    papers = [s for s in sheen.steps if s.rung.abrasive.kind == "paper"]
-    rest = [s for s in sheen.steps if s.rung.abrasive.kind != "paper"]
+    level, rest = split(sheen, levels, rubs)
     return Sands(
-        level_um=max(sum(s.remove_um for s in papers), 0.5), rubout_um=max(sum(s.remove_um for s in rest), 0.2),
-        level_h=sum(s.minutes for s in papers) / 60.0, rubout_h=sum(s.minutes for s in rest) / 60.0, key_um=key_um,
-        key_h=key_h, sheen=sheen, key=key,
+        level_um=max(sum(s.remove_um for s in level), 0.5), rubout_um=max(sum(s.remove_um for s in rest), 0.2),
+        level_h=max(sum(s.minutes for s in level) / 60.0, LEAST_H),
+        rubout_h=max(sum(s.minutes for s in rest) / 60.0, LEAST_H), key_um=key_um, key_h=key_h, sheen=sheen, key=key,
     )  # fmt: skip

@@ -87,7 +87,8 @@ class Now:
 class Waits:
     """Every window of one zone's film, and why; keyless_until_h: last moment for a coat without a scuff; still_wet:
     coats whose water has not left; underlit: zones that light has not cured to the wood; flash_s: between passes now
-    [s]; session_h: when the next session may begin; slower: how much longer the last coat takes than the first [-];
+    [s]; session_h: when the plan lays the next coat, full: because this session has all its coats; hindered: what of
+    the air now keeps the film from drying, and that air; slower: how much longer the last coat takes than the first [-];
     unlit: there is a coat light has not reached; unknown_h: hours since the first coat of which nobody knows the air;
     draws: how many samples the ranges are from."""
 
@@ -104,6 +105,8 @@ class Waits:
     flash_range_s: tuple[float, float]
     now: Now | None
     session_h: float | None
+    full: bool
+    hindered: tuple[str, Air] | None
     slower: float
     unlit: bool
     unknown_h: float
@@ -185,7 +188,8 @@ def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
         levers=_levers(found, film, base), still_wet=_still_wet(found, film), underlit=_underlit(found),
         rushed=_rushed(film, now), keyless_range_h=_keyless_range(drawn), flash_s=flash_s,
         flash_range_s=(flash_s * math.exp(-P90_Z * rate), flash_s * math.exp(P90_Z * rate)), now=_now(found, now),
-        session_h=_session(found), slower=_slower(film), unlit=_unlit(found, film), unknown_h=_unknown(found, film),
+        session_h=_session(found), full=_full(found), hindered=_hindered(found, film),
+        slower=_slower(film), unlit=_unlit(found, film), unknown_h=_unknown(found, film),
         draws=draws,
     )  # fmt: skip
 
@@ -311,13 +315,27 @@ def _air(found: Outlook) -> float:
 
 
 def _session(found: Outlook) -> float | None:
-    """When the next session of coats may begin: now, or the next morning once this one is full; None: no coats left."""
-    stage = next((s for s in found.method.stage[found.progress.index :] if s.kind == "coats" and not s.zones), None)
-    last = found.progress.last_coat_h
-    if stage is None or last is None:
+    """When the plan lays the next coat of the body, where nothing but the film and the hours stand before it; None:
+    something else comes first, or none is left."""
+    stages, at = found.method.stage, found.progress.index
+    if found.progress.last_coat_h is None or at >= len(stages) or stages[at].kind != "coats":
         return None
-    full = found.progress.in_session >= stage.per_session
-    return max(found.now_h, found.hours.next_morning(last)) if full else found.now_h
+    return next((c.at_h for c in found.forward.coats if c.zones is None), None)
+
+
+def _full(found: Outlook) -> bool:
+    """Whether the session has all the coats that are usual in one."""
+    stages, at = found.method.stage, found.progress.index
+    return at < len(stages) and stages[at].kind == "coats" and found.progress.in_session >= stages[at].per_session
+
+
+def _hindered(found: Outlook, film: _Film) -> tuple[str, Air] | None:
+    """What of the air now keeps the finish on top from drying to a sound film, where it has not yet."""
+    project, finish = found.project, film.laid[-1].finish
+    air = air_at(project, found.now_h)
+    material = project.layers.get(finish) or project.finishes.get(film.zone) or project.material
+    what = material.hindered(air.temp_C, air.rh)
+    return (what, air) if what else None
 
 
 def _slower(film: _Film) -> float:

@@ -8,8 +8,9 @@ from typing import TYPE_CHECKING
 from ravden.catalogue.amounts import own_coats_left
 from ravden.core.film import pores
 from ravden.core.plan.batch import SPARE
+from ravden.core.plan.counsel import flush_from_h
 from ravden.core.record import Coat, Exposure, Mishap, Reading, Sanding, StepDone
-from ravden.ui import words
+from ravden.ui import plan_words, words
 
 if TYPE_CHECKING:
     from ravden.core.plan.advice import Counsel, Entry
@@ -84,7 +85,8 @@ def plan(session: ShopSession, found: Outlook, advice: Counsel) -> PlanShown:
     if line is not None and found.ledger.mean_um(found.zone) > 0:
         left = float(line.phi_mean[line.index_at(found.now_h)])
         sunk = units.film(pores.sink_um(pores.PORE_UM, min(max(left, 0.0), 0.9)))
-        lines.append(("plain", f"Levelled now, an unfilled pore would sink by {sunk} in the months to come."))
+        text = f"Levelled now, an unfilled pore would sink by {sunk} in the months to come"
+        lines.append(("plain", f"{text}; {_flush(session, found)}."))
     now = session.local(session.now)
     rack = session.shop.on_rack(project.instrument.id)
     for sink in advice.sinks:
@@ -105,14 +107,27 @@ def plan(session: ShopSession, found: Outlook, advice: Counsel) -> PlanShown:
     )  # fmt: skip
 
 
+def _flush(session: ShopSession, found: Outlook) -> str:
+    """From which day on a pore levelled flush no longer sinks enough to be seen."""
+    at_h = flush_from_h(found)
+    if at_h is None:
+        return "so does one levelled on any day within sight"
+    rack = session.shop.on_rack(found.project.instrument.id)
+    at = words.day(session.local(rack.moment(at_h)), session.local(session.now))
+    return f"levelled from {at} on, none is seen to"
+
+
 def _steps(session: ShopSession, found: Outlook) -> tuple[tuple[str, str], ...]:
     """Every step of the method still to come, and its day."""
     now = session.local(session.now)
     rack = session.shop.on_rack(found.project.instrument.id)
+    stages, ahead = found.method.stage, found.forward
+    steps = sorted([*ahead.steps, *ahead.between], key=lambda s: (s.from_h, s.to_h))
     return tuple(
-        (found.method.stage[s.index].label, words.day(session.local(rack.moment(s.from_h)), now))
-        for s in found.forward.steps
-    )
+        (plan_words.between(found, s)[0] if s.kind else stages[s.index].label,
+         words.day(session.local(rack.moment(s.from_h)), now))
+        for s in steps
+    )  # fmt: skip
 
 
 def _material_needed(session: ShopSession, found: Outlook) -> list[tuple[str, str]]:

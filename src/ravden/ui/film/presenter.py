@@ -10,7 +10,7 @@ from ravden.core.method.steps import WORK_KINDS
 from ravden.core.plan.outlook import Outlook
 from ravden.core.plan.timeline import FilmTimeline
 from ravden.core.record import Coat, Reading, Sanding
-from ravden.ui import words
+from ravden.ui import plan_words, words
 from ravden.ui.film.step_marks import StepMark, step_marks
 from ravden.ui.film.time_axis import TimeWarp, warp
 from ravden.ui.measure_words import measure_next
@@ -289,11 +289,18 @@ def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetim
     index = found.progress.index
     stage = found.method.stage[index] if index < len(found.method.stage) else None
     if act.kind == "coat" and stage is not None:
+        laid = found.project.layers.get(stage.finish) or material
+        dry = units.film(found.project.dry_um(laid, stage.by, stage.um))
         return (
-            f"{units.film(material.coat_dry_um)} dry a coat; {words.plural(stage.per_session, 'coat')} a session, "
-            f"{words.wait(stage.between_h)} between.",
+            f"{dry} dry a coat; {words.plural(stage.per_session, 'coat')} a session, {words.wait(stage.between_h)} "
+            "between.",
             "Stop for the day after that: more leaves the bottom soft.",
         )
+    if act.kind == "light":
+        return (*("{}: {}.".format(*plan_words.between(found, b)) for b in found.forward.between[:1]),
+                "Shield the lamp, cover up, and wear the glasses it names.")  # fmt: skip
+    if act.kind == "dry" or found.forward.stuck is not None:
+        return (plan_words.stuck(session, found),)
     ladder = found.rub_out.ladder
     if act.kind == "work" and stage is not None and stage.kind in (*WORK_KINDS, "scuff"):
         lines = [stage.how, f"Look for: {stage.inspect}" if stage.inspect else "", "D when it is done."]

@@ -17,7 +17,7 @@ from ravden.core.cure.windows import (
 )
 from ravden.core.plan import waits as core
 from ravden.core.plan.history import air_at
-from ravden.ui import words
+from ravden.ui import plan_words, words
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -62,10 +62,11 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
     def at(hours: float) -> datetime:
         return session.local(rack.moment(hours))
 
-    session_row = _session(waits, found.now_h, at, now)
+    session_row = _session(found, waits, at, now)
     rows = tuple(_row(w, found, waits, at, now) for w in waits.waits if not (w.likely_h is None and _never(found)))
     rows = (*session_row, *rows)
     lines = [
+        *_air(session, found, waits),
         *_wet(waits),
         *_nature(found, waits),
         *_keyless(found, waits, at, now),
@@ -97,14 +98,25 @@ def _rushed(rushed: Rushed) -> str:
     )
 
 
-def _session(waits: Waits, now_h: float, at: object, now: datetime) -> tuple[WaitRow, ...]:
-    """When the next pass, and the next session, may go on."""
+def _air(session: ShopSession, found: Outlook, waits: Waits) -> list[tuple[str, str]]:
+    """That it does not dry here, where a window is still to open."""
+    ahead = [w for w in waits.waits if w.likely_h is None or w.likely_h > found.now_h]
+    if waits.hindered is None or not ahead:
+        return []
+    return [("warn", plan_words.hindered(session, found, waits.hindered))]
+
+
+def _session(found: Outlook, waits: Waits, at: object, now: datetime) -> tuple[WaitRow, ...]:
+    """When the next pass, and the next coat of the plan, may go on; habit beside it."""
     low, high = waits.flash_range_s
     flash = f"{low:.0f}–{high:.0f} s" if high < 120 else f"{low / 60:.0f}–{high / 60:.0f} min"
     out = [WaitRow(label="Next pass", when=f"{flash} after the last", range="", tone="plain")]
-    if waits.session_h is not None and waits.session_h > now_h:
+    if waits.session_h is not None and waits.session_h > found.now_h:
         moment = at(waits.session_h)  # type: ignore[operator]
-        out.append(WaitRow(label="Session", when=words.moment(moment, now), range="this one is full", tone="plain"))
+        stage = found.method.stage[found.progress.index]
+        usual = f"by habit {words.plural(stage.per_session, 'coat')} a session, {words.wait(stage.between_h)} apart"
+        said = f"this session is full; {usual}" if waits.full else usual
+        out.append(WaitRow(label="As planned", when=words.moment(moment, now), range=said, tone="plain"))
     return tuple(out)
 
 
@@ -158,14 +170,24 @@ def _reason(name: str, found: Outlook, waits: Waits) -> str:
 def _row(wait: Wait, found: Outlook, waits: Waits, at: object, now: datetime) -> WaitRow:
     now_h, why = found.now_h, _reason(wait.name, found, waits)
     if wait.likely_h is None:
-        return WaitRow(label=LABELS[wait.name], when="not within sight", range=why, tone="plain")
+        when = "not within sight" if waits.hindered is None else "does not dry here"
+        return WaitRow(label=LABELS[wait.name], when=when, range=why, tone="plain")
     moment = at(wait.likely_h)  # type: ignore[operator]
     if wait.likely_h <= now_h:
         return WaitRow(label=LABELS[wait.name], when="now", range=f"since {words.day(moment, now)}: {why}", tone="open")
     early = None if wait.early_h is None else at(wait.early_h)  # type: ignore[operator]
     late = None if wait.late_h is None else at(wait.late_h)  # type: ignore[operator]
     span = words.day_range(early, late, now)
+    usual = _habit(wait.name, found)
+    span += f"; {usual}" if usual else ""
     return WaitRow(label=LABELS[wait.name], when=words.moment(moment, now), range=f"{span}\n{why}", tone="plain")
+
+
+def _habit(name: str, found: Outlook) -> str:
+    """What habit adds to a window the plan waits for."""
+    waited = (s for s in found.method.stage[found.progress.index :] if s.kind == "wait" and s.window == name)
+    stage = next(waited, None)
+    return "" if stage is None else plan_words.habit(stage)
 
 
 def _wet(waits: Waits) -> list[tuple[str, str]]:

@@ -25,6 +25,10 @@ class PlanModel(QAbstractTableModel):
         self.rows = rows
         self.endResetModel()
 
+    def line_of(self, index: int) -> int:
+        """The line of a step by its place in the plan; -1: there is none."""
+        return next((i for i, r in enumerate(self.rows) if r.index == index and not r.within), -1)
+
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         return len(self.rows)
 

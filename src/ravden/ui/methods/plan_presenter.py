@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ravden.core.method.steps import WORK_KINDS, Stage, left
 from ravden.core.record import Coat, StepDone
-from ravden.ui import words
+from ravden.ui import plan_words, words
 from ravden.ui.methods.presenter import KIND
 from ravden.ui.session import ShopSession
 
@@ -22,7 +22,8 @@ TEXTS = ("label", "how", "inspect", "wrong")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanRow:
-    """A step of the plan: its place, kind, name, amount, when, and state: done, skipped, now or ahead."""
+    """A step of the plan: its place, kind, name, amount, when, and state: done, skipped, now or ahead; within: it is
+    done between the coats of the step at that place."""
 
     index: int
     kind: str
@@ -30,11 +31,13 @@ class PlanRow:
     amount: str
     when: str
     state: str
+    within: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanShown:
-    """The plan: its steps, whether it is the instrument's own, and what its coats are to the film wanted."""
+    """The plan: its steps, whether it is the instrument's own, what its coats are to the film wanted, and why it goes
+    no further."""
 
     title: str
     rows: tuple[PlanRow, ...]
@@ -42,6 +45,7 @@ class PlanShown:
     fit_words: str
     fit_stage: tuple[Stage, ...]
     modules: tuple[tuple[str, str, str], ...]
+    stuck: str = ""
 
 
 def show(session: ShopSession, found: Outlook, fit: Fit | None) -> PlanShown:
@@ -55,6 +59,7 @@ def show(session: ShopSession, found: Outlook, fit: Fit | None) -> PlanShown:
         fit_words="" if fit is None else _fit_words(session, fit, fits),
         fit_stage=fit.stage if fit is not None and fits else (),
         modules=tuple((m.id, m.label, f"{m.why} Against it: {m.against}") for m in session.catalogue.modules.values()),
+        stuck=plan_words.stuck(session, found),
     )
 
 
@@ -75,10 +80,20 @@ def _rows(session: ShopSession, found: Outlook) -> tuple[PlanRow, ...]:
     open_steps = dict(left(found.method, found.progress))
     planned = {s.index: s for s in found.forward.steps}
     logged = {a.step: a for a in found.project.acts if isinstance(a, StepDone)}
-    return tuple(
-        _row(session, found, i, open_steps, planned.get(i), logged.get(s.label))
-        for i, s in enumerate(found.method.stage)
-    )
+    rows = []
+    for i, stage in enumerate(found.method.stage):
+        rows.append(_row(session, found, i, open_steps, planned.get(i), logged.get(stage.label)))
+        rows += [_between_row(session, found, b) for b in found.forward.between if b.index == i]
+    return tuple(rows)
+
+
+def _between_row(session: ShopSession, found: Outlook, step: PlannedStep) -> PlanRow:
+    """Light, or a scuff that a late coat needs: the method does not name it, the film asks for it."""
+    rack = session.shop.on_rack(found.project.instrument.id)
+    label, amount = plan_words.between(found, step)
+    when = words.moment(session.local(rack.moment(step.from_h)), session.local(session.now))
+    return PlanRow(index=step.index, kind="  with it", label=label, amount=amount, when=when, state="ahead",
+                   within=True)  # fmt: skip
 
 
 def _row(
@@ -96,7 +111,10 @@ def _row(
             when = words.day(session.local(rack.moment(last[-1].at_h)), now) if last else when
     else:
         state = "now" if index == found.progress.index else "ahead"
-        when = "not within sight"
+        stuck = found.forward.stuck
+        when = "not within sight" if stuck is None or index <= stuck else "after that"
+        if index == stuck and found.forward.hindered is not None:
+            when = "does not dry here"
         if planned is not None:
             begins, ends = (session.local(rack.moment(h)) for h in (planned.from_h, planned.to_h))
             when = words.day(begins, now)
@@ -115,6 +133,8 @@ def _amount(session: ShopSession, stage: Stage) -> str:
         return f"{words.plural(stage.count, 'coat')}, {stage.per_session} a session"
     if stage.kind in WORK_KINDS:
         return f"{stage.hours:g} h" + (f", {words.wait(stage.rest_h)} of rest" if stage.rest_h else "")
+    if stage.kind == "wait":
+        return plan_words.habit(stage)
     if stage.um is not None:
         return session.units.film(stage.um)
     return ""

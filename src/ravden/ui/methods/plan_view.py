@@ -23,6 +23,7 @@ from ravden.ui.methods.plan_presenter import PlanShown
 from ravden.ui.methods.presenter import KIND
 from ravden.ui.methods.step_form import StepForm
 from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.tone import set_tone
 
 FORM_W = 400
 
@@ -130,11 +131,12 @@ class PlanView(QWidget):
     @property
     def row(self) -> int:
         """The step picked; -1: none."""
-        return self.table.currentIndex().row()
+        at = self.table.currentIndex().row()
+        return self.model.rows[at].index if 0 <= at < len(self.model.rows) else -1
 
     def pick(self, index: int) -> None:
         """Pick a step and bring it into sight."""
-        at = self.model.index(index, 1)
+        at = self.model.index(self.model.line_of(index), 1)
         chosen = self.table.selectionModel()
         if not at.isValid() or chosen is None:
             return
@@ -143,7 +145,7 @@ class PlanView(QWidget):
         self.table.scrollTo(at)
 
     def _current(self, at: QModelIndex) -> None:
-        self.picked.emit(at.row())
+        self.picked.emit(self.model.rows[at.row()].index if at.isValid() else -1)
 
     def _colour(self) -> None:
         if self.colour.currentData():
@@ -154,7 +156,8 @@ class PlanView(QWidget):
         row = self.row
         self.title.setText(shown.title)
         self.model.show_rows(shown.rows)
-        self.fit_words.setText(shown.fit_words)
+        self.fit_words.setText(f"{shown.stuck} {shown.fit_words}".strip())
+        set_tone(self.fit_words, "warn" if shown.stuck else "plain")
         self.fit.setVisible(bool(shown.fit_stage))
         self.own.setVisible(shown.own)
         if self.colour.count() != len(shown.modules) + 1:
@@ -165,7 +168,7 @@ class PlanView(QWidget):
                 self.colour.setItemData(i, about, Qt.ItemDataRole.ToolTipRole)
         self.colour.setCurrentIndex(0)
         now = next((r.index for r in shown.rows if r.state == "now"), 0)
-        self.pick(row if 0 <= row < len(shown.rows) else now)
+        self.pick(row if any(r.index == row for r in shown.rows) else now)
 
     def show_step(self, stage: Stage | None, consequence: str) -> None:
         """Show the step picked."""
