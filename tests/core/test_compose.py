@@ -117,8 +117,10 @@ class OverAnotherFinish(unittest.TestCase):
         found = outlook(replace(made, acts=(*made.acts, *laid)), method, DRAWER, 8.0, NINE)
         self.assertIsNotNone(found.forward.finished_h)
         self.assertEqual(found.timeline.hours[0], 3.0)
-        # Two wipes of shellac as told, two of waterborne: 22 um wet, .30 of it solids.
-        self.assertAlmostEqual(found.timeline.dry_um[-1], 18.7, delta=0.1)
+        # Two wipes of shellac as told, two of waterborne: 22 um wet, .30 of it solids; what smoothing takes is off.
+        rubbed = sum(s.um for s in found.forward.sandings)
+        self.assertGreater(rubbed, 1.0)
+        self.assertAlmostEqual(found.timeline.dry_um[-1], 19.2 - rubbed, delta=0.1)
 
 
 class Colour(unittest.TestCase):

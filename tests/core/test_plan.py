@@ -216,9 +216,12 @@ class Outlooks(unittest.TestCase):
             project=p, ledger=known(p, 900)[-1].ledger, margin_K=lambda um: 30.0, whole_K=30.0, texture_um=18, at_h=900
         )
         rub = rub_out(film, DRAWER, Ask(target="mirror"))
-        taken = sands(18, rub.ladder, None)
+        taken = sands(18, rub.ladder, None, True, True)
         self.assertGreater(taken.level_um, 15)
         self.assertLess(taken.rubout_um, 6)
         self.assertGreater(taken.level_h, taken.rubout_h)
-        self.assertAlmostEqual(sands(10, None, None).level_um, 9.2)
-        self.assertAlmostEqual(sands(10, None, None).key_um, 9.2)
+        self.assertAlmostEqual(sands(10, None, None, True, True).level_um, 9.2)
+        self.assertAlmostEqual(sands(10, None, None, True, True).key_um, 9.2)
+        whole = sands(18, rub.ladder, None, True, False)  # nothing rubs out after it, so that the level does all of it
+        self.assertAlmostEqual(whole.level_um, taken.level_um + taken.rubout_um)
+        self.assertAlmostEqual(whole.level_h, taken.level_h + taken.rubout_h)

@@ -450,7 +450,7 @@ class OtherFinishes(WindowTest):
     def test_a_full_session_waits_for_the_morning(self):
         panel = self.add("lacquer-fine-start", coats=((0.2, None), (0.15, None), (0.1, None)))
         rows = {c[0].text(): c[2].text() for c in panel.cells}
-        self.assertEqual(rows["Session"], "this one is full")
+        self.assertEqual(rows["As planned"], "this session is full; by habit 3 coats a session, 1.5 h apart")
         self.assertIn("−25 K wanted", rows["Next coat"])
 
     def test_a_month_without_a_reading_is_told(self):
@@ -481,7 +481,7 @@ class OtherFinishes(WindowTest):
     def test_light_is_logged_and_dim_zones_are_named(self):
         panel = self.add("light-cured-polyester", coats=((1.0, 70.0), (0.98, 70.0), (0.96, 70.0)))
         self.assertIn("Not cured to the wood yet", self.said(panel))
-        self.assertIn("once light has cured it to the wood", self.window.film.told.heading.text())
+        self.assertIn("Light, face by face: now", self.window.film.told.heading.text())
         self.key(Qt.Key.Key_L)
         self.fill(self.window.card, source="sun", strength="6", minutes="0")
         self.window.card.submit()

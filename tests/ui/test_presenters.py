@@ -56,7 +56,7 @@ class NextActs(Says):
         self.session.log(AirLogged(temp_C=-18), at=NOW - timedelta(days=5))
         what, when, ready = self.act("tern")
         self.assertEqual((what, ready), ("Level sand", False))
-        self.assertIn("not within sight", when)
+        self.assertIn("does not dry here", when)
 
 
 class RackSays(Says):

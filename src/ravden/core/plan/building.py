@@ -11,7 +11,7 @@ from ravden.core.plan.outlook import Outlook
 
 ODDS_WANTED = 0.85  # [A] that no place ends below the least film: some nine in ten of a zone's mean film
 ODDS_OF_THICK = 0.70  # [A] the same where a coat is as thick as the least film: a gauge settles the doubt, not a coat
-BUILDS = 0.5  # [A] share of the thickest coat's film from which a coat builds, and does not only seal
+BUILDS = 0.6  # [A] share of the thickest coat's film from which a coat builds, and does not only seal
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -88,9 +88,9 @@ class Waits:
     """Every window of one zone's film, and why; keyless_until_h: last moment for a coat without a scuff; still_wet:
     coats whose water has not left; underlit: zones that light has not cured to the wood; flash_s: between passes now
     [s]; session_h: when the plan lays the next coat, full: because this session has all its coats; hindered: what of
-    the air now keeps the film from drying, and that air; slower: how much longer the last coat takes than the first [-];
-    unlit: there is a coat light has not reached; unknown_h: hours since the first coat of which nobody knows the air;
-    draws: how many samples the ranges are from."""
+    the air now keeps the film from drying, and that air; slower: how much longer the last coat takes than the first
+    [-]; unlit: there is a coat light has not reached; unknown_h: hours since the first coat of which nobody knows the
+    air; draws: how many samples the ranges are from."""
 
     zone: str
     waits: tuple[Wait, ...]
