@@ -5,6 +5,7 @@ import os
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -37,13 +38,15 @@ def here(names: list[str]) -> int:
 
 def apart(module: str) -> tuple[str, tuple[int, int, int], str]:
     """Run a module in a process of its own: its name, what passed, failed and was skipped, and what it said."""
+    start = time.monotonic()
     done = subprocess.run([sys.executable, __file__, module], capture_output=True, text=True)
+    took = time.monotonic() - start
     said = done.stdout.strip().splitlines()
     last = said[-1].replace(",", "").split() if said else []
     counts = tuple(int(word) for word in last[::2]) if len(last) == 6 else (0, 1, 0)
     if done.returncode and not counts[1]:
         counts = (counts[0], 1, counts[2])  # no test in it, or ended by something else than a test
-    return module, counts, "\n".join([*said[:-1], done.stderr])  # type: ignore[return-value]
+    return f"{module} ({took:.0f} s)", counts, "\n".join([*said[:-1], done.stderr])  # type: ignore[return-value]
 
 
 def main(argv: list[str]) -> int:

@@ -119,7 +119,7 @@ class InTheShopsHours(unittest.TestCase):
             starts = [at(a) for a, _ in build["hands"]]
             gaps.append(min(b - a for a, b in itertools.pairwise(starts)))
         self.assertEqual(gaps[0], timedelta(hours=1))
-        self.assertGreater(gaps[1], timedelta(hours=1.5))
+        self.assertGreater(gaps[1], timedelta(hours=1.3))
 
 
 class TheSameAsTheWindow(unittest.TestCase):

@@ -7,11 +7,15 @@ from dataclasses import replace
 from ravden.catalogue import assemble
 from ravden.catalogue.amounts import stage_amounts
 from ravden.catalogue.method_files import line_of, read_method_file, write_method
+from ravden.core.cure.windows import windows
 from ravden.core.errors import InputError
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, progress
 from ravden.core.plan.compare import offer, suits
+from ravden.core.plan.fit import fitted
+from ravden.core.plan.history import cure, thickest
 from ravden.core.plan.hours import WorkHours, work
 from ravden.core.plan.outlook import outlook
+from ravden.core.plan.timeline import line_ahead
 from ravden.core.record import Air, Coat, Exposure, Instrument, Sanding, StepDone
 from tests.core.test_plan import CATALOGUE, DRAWER
 
@@ -55,12 +59,23 @@ class EveryMethod(unittest.TestCase):
                     continue
                 for air in (AIRS[n % 3], AIRS[(n + 1) % 3]):
                     with self.subTest(method=m.id, family=family, air=air):
-                        self.check(outlook(bare(m, kind, air), m, DRAWER, 0.0, NINE))
+                        self.check(outlook(bare(m, kind, air), m, DRAWER, 0.0, NINE, whole=False))
                         plans += 1
         self.assertGreater(plans, 200)
 
+    def one_hand(self, ahead, method):
+        """One thing after the other, and nothing in no time."""
+        hands = sorted(stint for s in (*ahead.steps, *ahead.between) for stint in s.hands)
+        for (_, end), (begin, _) in itertools.pairwise(hands):
+            self.assertLessEqual(end, begin + 1e-9)
+        for s in ahead.steps:
+            if method.stage[s.index].kind != "wait":
+                self.assertGreater(s.to_h, s.from_h, method.stage[s.index].label)
+                self.assertGreater(sum(b - a for a, b in s.hands), 0.0)
+
     def check(self, found):
         steps, method = found.forward.steps, found.method
+        self.one_hand(found.forward, method)
         self.assertEqual([s.index for s in steps], sorted(s.index for s in steps))
         for a, b in itertools.pairwise(steps):
             self.assertGreaterEqual(b.from_h, a.from_h)
@@ -91,6 +106,62 @@ class EveryMethod(unittest.TestCase):
         colour = [i for i, k in enumerate(kinds) if k == "colour"]
         barred = method.id in ("lacquer-contrast-grain", "kit-in-a-week")
         self.assertTrue(all(i < first for i in colour) or barred)
+
+    def test_fitted_to_a_body_it_is_ready_when_it_says(self):
+        """At 20 C and half humidity, every method on every other body: in its time, and the film it wants is left."""
+        plans = 0
+        for n, kind in enumerate(FAMILIES.values()):
+            for i, m in enumerate(METHODS.values()):
+                if (n + i) % 2 and suits(m, CATALOGUE.kind(kind).family):
+                    with self.subTest(method=m.id, kind=kind):
+                        self.fitted_plan(m, kind)
+                        plans += 1
+        self.assertGreater(plans, 60)
+
+    def fitted_plan(self, method, kind):
+        made = bare(method, kind, (20.0, 0.5))
+        fit = fitted(outlook(made, method, DRAWER, 0.0, NINE, whole=False))
+        if fit is not None:
+            method = replace(method, stage=fit.stage)
+        found = outlook(made, method, DRAWER, 0.0, NINE, whole=False)
+        ahead = found.forward
+        self.one_hand(ahead, method)
+        low, high = METHODS[method.id].ready_days
+        self.assertTrue(0.5 * low <= ahead.finished_h / 24 <= 2 * high, ahead.finished_h / 24)
+        material = made.material
+        done = line_ahead(made, found.ledger, ahead, 0.0, found.zone, None, rough=True).end
+        left = [done.mean_um(z.name) for z in made.zones if z.kind == "flat"]
+        self.assertLessEqual(max(left), 1.05 * material.max_film_um)
+        if fit is not None and not fit.capped:
+            self.assertGreaterEqual(min(left), made.instrument.min_film_um)
+
+    def test_no_coat_is_planned_outside_its_window(self):
+        """On one body, in three climates: asked of the cure engine anew, coat by coat."""
+        asked = 0
+        for m, air in itertools.product(METHODS.values(), ((20.0, 0.5), (12.0, 0.6), (28.0, 0.4))):
+            with self.subTest(method=m.id, air=air):
+                asked += self.coat_by_coat(m, air)
+        self.assertGreater(asked, 250)
+
+    def coat_by_coat(self, method, air):
+        made = bare(method, "solid-body", air)
+        found = outlook(made, method, DRAWER, 0.0, NINE, whole=False)
+        zone = thickest(made, found.ledger)
+        cuts = found.forward.sandings
+        laid, asked, drinks = [], 0, list(made.drunk.get(zone.name, ()))
+        for coat in (c for c in found.forward.coats if c.zones is None):
+            if laid:
+                gone = [s for s in cuts if laid[-1].at_h < s.at_h <= coat.at_h]
+                taken = [replace(s, um=s.um * zone.sanding) for s in cuts if s.at_h <= coat.at_h]
+                opens = windows(cure(made, laid, taken, (), coat.at_h + 400, light=found.forward.light))
+                self.assertLessEqual(opens.next_coat_h, coat.at_h + 0.02, coat)
+                thin = laid[-1].dry_um <= 0.3
+                late = opens.keyless_until_h is not None and coat.at_h > opens.keyless_until_h + 0.02
+                self.assertTrue(gone or thin or not late, (coat, opens.keyless_until_h))
+                asked += 1
+            um = coat.dry_um * zone.k_mean - (drinks.pop(0) if drinks else 0.0)
+            laid.append(Coat(at_h=coat.at_h, dry_um=max(um, 0.05), finish=coat.finish))
+        return asked
 
     def test_a_satin_coat_is_the_last_and_is_left_alone(self):
         m = METHODS["satin-over-gloss"]

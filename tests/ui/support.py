@@ -7,6 +7,7 @@ import traceback
 import unittest
 from datetime import UTC, datetime
 from pathlib import Path
+from unittest import mock
 
 from PyQt6.QtCore import QEvent, QEventLoop, Qt, QTimer
 from PyQt6.QtTest import QTest
@@ -19,6 +20,7 @@ from tests.ui import THREE
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 LIMIT_MS = 60_000
+DRAWN = 30  # samples of a wait's range: fewer than a user gets, so that settling takes no longer than it must
 
 
 def settle(window):
@@ -52,6 +54,9 @@ class WindowTest(unittest.TestCase):
         self.clock = HandClock(NOW)
         if self.demo:
             ferrow_lane.build(self.path, NOW, THREE)
+        fewer = mock.patch("ravden.ui.film.tryout.DRAWS", DRAWN)
+        fewer.start()
+        self.addCleanup(fewer.stop)
         self.faults = []
         self._hook = sys.excepthook
         sys.excepthook = lambda *fault: self.faults.append("".join(traceback.format_exception(*fault)))

@@ -23,7 +23,7 @@ def between(found: Outlook, step: PlannedStep) -> tuple[str, str]:
         return label, "past its recoat window"
     minutes = lamp_minutes(found.project, step.dose_mJ_cm2)
     if minutes is None:
-        return label, f"{step.dose_mJ_cm2:.0f} mJ/cm² a face; say how strong the lamp is"
+        return label, f"{step.dose_mJ_cm2:.0f} mJ/cm² a face"
     if minutes < 1.5:
         return label, f"about {60 * minutes:.0f} s of lamp a face"
     return label, f"about {minutes:.0f} min of lamp a face"

@@ -49,6 +49,9 @@ class Coming:
         self._solved_for = (-1, -1)  # planned coats and cuts the history at hand is for
         self._opens: History | None = None
         self._ends: tuple[History | None, ...] = ()
+        self._followed = self._base  # the film coat by coat, and what came since
+        self._since: list[Coat] = []
+        self._cut_since: list[Sanding] = []
         film = ledger.film(zone.name)
         relative_sd = film.sd_um / film.mean_um if film.mean_um > 1 else 0.25
         # Time goes with the square of the film.
@@ -70,21 +73,9 @@ class Coming:
         own_um = max((coat.dry_um * self.zone.k_mean - gone) * self._scale, LEAST_LEFT_UM)
         self._new_coats.append(Coat(at_h=coat.at_h, dry_um=own_um, finish=coat.finish))
         self.laid.append(self._new_coats[-1])
+        self._since.append(self._new_coats[-1])
         self._ends = ()
         return self._lit(coat, hands_h)
-
-    def mark(self) -> tuple[int, int, int, tuple[float, ...]]:
-        """Where the plan stands, to come back to."""
-        return len(self._new_coats), len(self._new_cuts), len(self.light), tuple(self._drinks)
-
-    def back(self, mark: tuple[int, int, int, tuple[float, ...]]) -> None:
-        """Forget what was planned since."""
-        coats, cuts, light, drinks = mark
-        del self.laid[len(self.laid) - len(self._new_coats) + coats :], self._new_coats[coats:]
-        del self.cuts[len(self.cuts) - len(self._new_cuts) + cuts :], self._new_cuts[cuts:]
-        del self.light[light:]
-        self._drinks = list(drinks)
-        self._solved_for, self._ends = (-1, -1), ()
 
     def _lit(self, coat: Coat, hands_h: float) -> Exposure | None:
         model = self.project.models("")[coat.finish]
@@ -124,16 +115,29 @@ class Coming:
         share = min(um * self.zone.sanding, max(self.dry_um - 0.5, 0.01))
         self.cuts.append(Sanding(at_h=at_h, um=share, purpose=purpose))
         self._new_cuts.append(self.cuts[-1])
+        self._cut_since.append(self.cuts[-1])
 
-    def bond(self) -> Bond:
-        """What the next coat on the film so far has to keep to."""
-        if not self.laid:
-            return Bond(next_h=None, scuff_h=None, keyless_h=None)
-        end = max(self.last_coat_h, self.now_h) + BOND_H
-        found = windows(self._solved(end, (), rough=False), self.project.instrument.bench_C)
+    def bond(self, at_h: float) -> Bond:
+        """What the next coat has to keep to, as far as can be seen by an hour, or beyond it where the film is not ready
+        for one then. Asked of later and later hours: the film is followed from one to the next."""
+        if self._followed is None or at_h > float(self._followed.end_state[0]) or self._since:
+            self._followed = self._follow(at_h)
+            self._since, self._cut_since = [], []
+        found = windows(self._followed, self.project.instrument.bench_C)
+        if found.next_coat_h is None:
+            found = windows(self._follow(at_h + BOND_H), self.project.instrument.bench_C)
         # What the wood drank is no film that a coat could fail to hold on.
         keyless_h = None if self.laid[-1].dry_um <= NO_FILM_UM else found.keyless_until_h
         return Bond(next_h=found.next_coat_h, scuff_h=found.scuff_h, keyless_h=keyless_h)
+
+    def _follow(self, until_h: float) -> History:
+        """The film up to an hour, from where it was followed to before."""
+        project, before = self.project, self._followed
+        if goes_on(project.models(""), self._since, before) and (before is not None or self._since):
+            found = cure(project, self._since, self._cut_since, (), until_h, after=before, light=self.light)
+        else:
+            found = cure(project, self.laid, self.cuts, (), until_h, light=self.light)
+        return found
 
     def windows(self, cut_um: float | None, t: float) -> Windows | None:
         """When hands may do what after the last coat so far; cut_um: of the level waited for; t: where the plan is."""

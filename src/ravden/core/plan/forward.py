@@ -1,7 +1,6 @@
 """What is to come: the rest of the method, dated by the cure engine and the shop's hours."""
 
 import bisect
-import itertools
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import NoReturn
@@ -243,68 +242,45 @@ class _Dated:
         self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0, habit_h=habit_h))
 
     def _coats(self, place: int, stage: Stage) -> None:
-        """Coats by the method's habit, unless the film asks for longer, or for a scuff because it comes too late."""
-        before = self.film.bond() if self.last is not None and not self._sanded_since() else None
-        if before is not None and before.next_h is None:
-            self._stuck(replace(stage, window="next_coat"))
-        mark, kept = self.film.mark(), self._kept()
-        self._lay(place, stage, before, stage.between_h, None)
-        after = self.film.bond()
-        assert self.last is not None
-        if after.next_h is None and stage.count > 1:
-            self._stuck(replace(stage, window="next_coat"))
-        wanted = 0.0 if after.next_h is None else after.next_h - self.last
-        keyless = None if after.keyless_h is None else after.keyless_h - self.last
-        mine = self.coats[-stage.count :]
-        gaps = [b.at_h - a.at_h for a, b in itertools.pairwise(mine)]
-        short = bool(gaps) and min(gaps) < wanted - 1e-6
-        late = keyless is not None and any(g > keyless for g in gaps)
-        if short or late:
-            self.film.back(mark)
-            self._restore(kept)
-            self._lay(place, stage, before, max(stage.between_h, wanted), keyless)
-
-    def _sanded_since(self) -> bool:
-        """Whether the coats before were sanded since, so that nothing of their recoat window is left to ask."""
-        return bool(self.film.cuts) and self.film.cuts[-1].at_h >= self.film.last_coat_h
-
-    def _kept(self) -> tuple[float, float | None, int, list[int]]:
-        made = (self.coats, self.sandings, self.between, self.steps)
-        return self.t, self.last, self.in_session, [len(m) for m in made]
-
-    def _restore(self, kept: tuple[float, float | None, int, list[int]]) -> None:
-        self.t, self.last, self.in_session, counts = kept
-        coats, sandings, between, steps = counts
-        del self.coats[coats:], self.sandings[sandings:], self.between[between:], self.steps[steps:]
-
-    def _lay(self, place: int, stage: Stage, before: Bond | None, between_h: float, keyless: float | None) -> None:
-        """The coats of a stage, the first not before the film under it lets it, the rest so far apart."""
-        dry_um = self._coat_um(stage)
-        stints = []
-        limit = None if before is None else before.keyless_h
-        soonest = max(self.t, before.next_h or self.t) if before is not None else self.t
+        """Coats by the method's habit, unless the film asks for longer, or for a scuff because one comes too late."""
+        dry_um, stints = self._coat_um(stage), []
         for _ in range(stage.count):
-            at = self._session(stage, soonest, between_h)
+            at, nth = self._ready(stage, *self._session(stage, self.t))
             fair = self._fair(at, stage)
             if fair > at:
-                self.in_session -= 1
-                at = self._session(stage, fair, between_h)
-            if limit is not None and at > limit:
-                at = self._keyed(place, stage, at, dry_um, between_h)
+                at, nth = self._session(stage, fair)
+            bond = self._bond(at)
+            if bond is not None and bond.keyless_h is not None and at > bond.keyless_h:
+                at, nth = self._keyed(place, stage, max(at, bond.scuff_h or at))
             coat = Coat(at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish)
             self.coats.append(coat)
             lit = self.film.lay(coat, stage.hours)
             stints.append((at, at + stage.hours))
-            self.last, self.t = at, at + stage.hours
+            self.last, self.in_session, self.t = at, nth, at + stage.hours
             if lit is not None:
                 self.t = max(self.t, self._turned(place, lit))
-            soonest, limit = self.t, None if keyless is None else at + keyless
         self.steps.append(
             PlannedStep(
                 index=place, from_h=stints[0][0], to_h=self.t, hands_h=stage.hours * stage.count, hands=tuple(stints)
             )
         )
         self.fresh = True
+
+    def _bond(self, at_h: float) -> Bond | None:
+        """What the film asks of a coat at an hour; None: nothing, it was sanded since its last coat or is bare."""
+        film = self.film
+        if self.last is None or not film.laid or (film.cuts and film.cuts[-1].at_h >= film.last_coat_h):
+            return None
+        return film.bond(at_h)
+
+    def _ready(self, stage: Stage, at: float, nth: int) -> tuple[float, int]:
+        """The same hour, or the first session from which on the film under it takes a coat."""
+        bond = self._bond(at)
+        if bond is None or (bond.next_h is not None and bond.next_h <= at + 1e-9):
+            return at, nth
+        if bond.next_h is None:
+            self._stuck(replace(stage, window="next_coat"))
+        return self._session(stage, bond.next_h)
 
     def _dries(self, at_h: float, finish: str, stage: Stage) -> None:
         """Raises _Stuck where the air at an hour keeps a finish from drying to a sound film."""
@@ -335,31 +311,28 @@ class _Dated:
     def _material(self, finish: str) -> Material:
         return self.project.layers.get(finish) or self.project.material
 
-    def _session(self, stage: Stage, soonest: float, between_h: float) -> float:
-        """When the next coat goes on: in this session while it has room, else in that of another day."""
+    def _session(self, stage: Stage, soonest: float) -> tuple[float, int]:
+        """When the next coat goes on: in this session while it has room, else in that of another day; and which coat of
+        its session it is."""
         hours, last = self.hours, self.last
         takes_h = self.film.until_lit_h(stage.finish, stage.hours, LIGHT_H)
         if last is None:
-            self.in_session = 1
-            return hours.fits(soonest, takes_h)
-        at = hours.fits(max(soonest, last + between_h), takes_h)
+            return hours.fits(soonest, takes_h), 1
+        at = hours.fits(max(soonest, last + stage.between_h), takes_h)
         if hours.local(at)[0] == hours.local(last)[0] and self.in_session >= stage.per_session:
             at = hours.fits(max(soonest, hours.next_morning(last)), takes_h)
-        today = hours.local(at)[0] == hours.local(last)[0]
-        self.in_session = self.in_session + 1 if today else 1
-        return at
+        return at, self.in_session + 1 if hours.local(at)[0] == hours.local(last)[0] else 1
 
-    def _keyed(self, place: int, stage: Stage, at: float, dry_um: float, between_h: float) -> float:
+    def _keyed(self, place: int, stage: Stage, at: float) -> tuple[float, int]:
         """A coat that comes too late to hold by itself: the film is scuffed first. Returns when the coat then goes
         on."""
-        self.in_session -= 1  # the coat it was counted for goes on only now
         stints = work(self.hours, at, SCUFF_H)
         began, ended = stints[0][0], stints[-1][1]
         self._cut(began, min(SCUFF_UM, THIN_SHARE * self.film.dry_um), "scuff")
         self.between.append(
             PlannedStep(index=place, from_h=began, to_h=ended, hands_h=SCUFF_H, hands=stints, kind="scuff")
         )
-        return self._session(stage, ended, between_h)
+        return self._session(stage, ended)
 
     def _turned(self, place: int, lit: Exposure) -> float:
         """An exposure as work: returns when the last face has had its light."""

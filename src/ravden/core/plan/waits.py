@@ -179,8 +179,11 @@ def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
     base = film.windows(film.solve())
     out = []
     for name in NAMES:
-        early, late = _range(likely.at(name), base.at(name), [w.at(name) for w in drawn], draws, film.laid[-1].at_h)
-        out.append(Wait(name=name, likely_h=likely.at(name), early_h=early, late_h=late))
+        at_h = likely.at(name)
+        if at_h is not None and at_h > found.now_h and _hindered(found, film, at_h) is not None:
+            at_h = None  # as the plan has it: what dries in such air is no sound film
+        early, late = _range(at_h, base.at(name), [w.at(name) for w in drawn], draws, film.laid[-1].at_h)
+        out.append(Wait(name=name, likely_h=at_h, early_h=early, late_h=late))
     now = film.solve(rough=False, sample_h=(found.now_h,))
     flash_s = found.project.material.flash_s / evaporation_factor(_air(found)) * _AT_20
     return Waits(
@@ -188,7 +191,7 @@ def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
         levers=_levers(found, film, base), still_wet=_still_wet(found, film), underlit=_underlit(found),
         rushed=_rushed(film, now), keyless_range_h=_keyless_range(drawn), flash_s=flash_s,
         flash_range_s=(flash_s * math.exp(-P90_Z * rate), flash_s * math.exp(P90_Z * rate)), now=_now(found, now),
-        session_h=_session(found), full=_full(found), hindered=_hindered(found, film),
+        session_h=_session(found), full=_full(found), hindered=_hindered(found, film, found.now_h),
         slower=_slower(film), unlit=_unlit(found, film), unknown_h=_unknown(found, film),
         draws=draws,
     )  # fmt: skip
@@ -329,10 +332,10 @@ def _full(found: Outlook) -> bool:
     return at < len(stages) and stages[at].kind == "coats" and found.progress.in_session >= stages[at].per_session
 
 
-def _hindered(found: Outlook, film: _Film) -> tuple[str, Air] | None:
-    """What of the air now keeps the finish on top from drying to a sound film, where it has not yet."""
+def _hindered(found: Outlook, film: _Film, at_h: float) -> tuple[str, Air] | None:
+    """What of the air at an hour keeps the finish on top from drying to a sound film, and that air."""
     project, finish = found.project, film.laid[-1].finish
-    air = air_at(project, found.now_h)
+    air = air_at(project, at_h)
     material = project.layers.get(finish) or project.finishes.get(film.zone) or project.material
     what = material.hindered(air.temp_C, air.rh)
     return (what, air) if what else None

@@ -111,10 +111,10 @@ def _flush(session: ShopSession, found: Outlook) -> str:
     """From which day on a pore levelled flush no longer sinks enough to be seen."""
     at_h = flush_from_h(found)
     if at_h is None:
-        return "so does one levelled on any day within sight"
+        return "levelled on any day within sight, it still shows"
     rack = session.shop.on_rack(found.project.instrument.id)
     at = words.day(session.local(rack.moment(at_h)), session.local(session.now))
-    return f"levelled from {at} on, none is seen to"
+    return f"levelled from {at} on, too little to be seen"
 
 
 def _steps(session: ShopSession, found: Outlook) -> tuple[tuple[str, str], ...]:

@@ -297,13 +297,19 @@ def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetim
             "Stop for the day after that: more leaves the bottom soft.",
         )
     if act.kind == "light":
-        return (*("{}: {}.".format(*plan_words.between(found, b)) for b in found.forward.between[:1]),
+        lamp = "" if found.project.lamp_mW_cm2 else " Say how strong the lamp is, and the minutes are told."
+        return (*("{}: {}.{}".format(*plan_words.between(found, b), lamp) for b in found.forward.between[:1]),
                 "Shield the lamp, cover up, and wear the glasses it names.")  # fmt: skip
-    if act.kind == "dry" or found.forward.stuck is not None:
+    if act.kind == "dry":
         return (plan_words.stuck(session, found),)
     ladder = found.rub_out.ladder
     if act.kind == "work" and stage is not None and stage.kind in (*WORK_KINDS, "scuff"):
-        lines = [stage.how, f"Look for: {stage.inspect}" if stage.inspect else "", "D when it is done."]
+        lines = [
+            stage.how,
+            f"Look for: {stage.inspect}" if stage.inspect else "",
+            "D when it is done.",
+            plan_words.stuck(session, found),
+        ]
         return tuple(line for line in lines if line)
     levels = act.what == "Level sand" or (stage is not None and stage.kind == "level")
     if act.kind in ("window", "work") and levels and ladder is not None:

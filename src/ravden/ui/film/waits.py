@@ -170,7 +170,8 @@ def _reason(name: str, found: Outlook, waits: Waits) -> str:
 def _row(wait: Wait, found: Outlook, waits: Waits, at: object, now: datetime) -> WaitRow:
     now_h, why = found.now_h, _reason(wait.name, found, waits)
     if wait.likely_h is None:
-        when = "not within sight" if waits.hindered is None else "does not dry here"
+        when = "does not dry here" if waits.hindered is not None else "not within sight"
+        when = "once it is lit" if waits.unlit else when
         return WaitRow(label=LABELS[wait.name], when=when, range=why, tone="plain")
     moment = at(wait.likely_h)  # type: ignore[operator]
     if wait.likely_h <= now_h:

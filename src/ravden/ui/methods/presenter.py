@@ -189,13 +189,12 @@ def page(session: ShopSession, method_id: str) -> MethodShown:
     method = session.catalogue.method(method_id)
     material = session.catalogue.material(method.material)
     rack = session.rack
-    low, high = material.usual_film_um
     lines = (
         method.why,
         f"Against it: {method.against}" if method.against else "",
         f"It looks and feels: {method.looks[:1].lower()}{method.looks[1:]}" if method.looks else "",
-        f"{words.plural(method.coats, 'coat')} of about {session.units.film(material.coat_dry_um)} dry; "
-        f"{session.units.film_range(low, high)} is usual when it is done. Wants {SKILL[method.skill]}.",
+        f"{words.plural(method.coats, 'coat')}{_laid(session, method)}; wants {SKILL[method.skill]}.",
+        _takes(method),
     )
     usable = ""
     if rack is not None and rack.instrument.method == method.id:
@@ -207,6 +206,28 @@ def page(session: ShopSession, method_id: str) -> MethodShown:
         steps=tuple(_step(session, s) for s in method.stage), cautions=" ".join(material.cautions), usable=usable,
         price=f"{session.shop.prices[material.id]:g}" if material.id in session.shop.prices else "",
     )  # fmt: skip
+
+
+def _laid(session: ShopSession, method: Method) -> str:
+    """What its own coats come to, and what is usual to be left of them."""
+    material, rack = session.catalogue.material(method.material), session.rack
+    own = [s for s in method.stage if s.kind == "coats" and not s.finish]
+    if rack is None:
+        return ""
+    total = sum(s.count * rack.project.dry_um(material, s.by, s.um) for s in own)
+    laid = f", about {session.units.film(total)} of film as laid"
+    if method.min_film_um is not None or material.min_film_um <= 0:
+        return laid
+    return f"{laid} and usually {session.units.film_range(*material.usual_film_um)} when it is done"
+
+
+def _takes(method: Method) -> str:
+    """How long it usually takes."""
+    if method.ready_days is None:
+        return ""
+    low, high = method.ready_days
+    span = f"{low:g} to {high:g} days" if high <= 14 else f"{low / 7:.0f} to {high / 7:.0f} weeks"
+    return f"Usually {span} from bare wood to the case, in a warm dry shop."
 
 
 def _step(session: ShopSession, stage: Stage) -> StepShown:

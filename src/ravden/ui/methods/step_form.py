@@ -15,13 +15,15 @@ from ravden.ui.methods.presenter import KIND
 NUMBERS = (
     ("count", "Coats"), ("per_session", "Coats a session"), ("between_h", "Hours between coats"), ("hours", "Hours "
     "of hands"),
-    ("rest_h", "Hours of rest after it"), ("um", "Film a coat leaves, or the paper takes, µm"),
+    ("rest_h", "Hours of rest after it"), ("um", "Film, µm"),
 )  # fmt: skip
 SHOWN_FOR = {
     "count": ("coats",), "per_session": ("coats",), "between_h": ("coats",), "hours": (*WORK_KINDS, "coats", "scuff"),
-    "rest_h": WORK_KINDS, "um": ("coats", "scuff", "level", "rub-out"),
+    "rest_h": (*WORK_KINDS, "wait"), "um": ("coats", "scuff", "level", "rub-out"),
 }  # fmt: skip
 TEXTS = (("how", "What to do"), ("inspect", "Look for"), ("wrong", "Goes wrong"))
+REST_WORDS = {"wait": "Hours at least, by habit"}
+FILM_WORDS = {"coats": "Film of a coat, µm"}
 WINDOW_WORDS = {
     "scuff": "it may be scuffed",
     "level": "it may be levelled",
@@ -88,11 +90,21 @@ class StepForm(QWidget):
             value = getattr(stage, name)
             box.setText("" if value is None or (value == 0 and name in ("rest_h", "hours")) else f"{value:g}")
             self.form.setRowVisible(box, stage.kind in SHOWN_FOR[name])
+        self._call("rest_h", REST_WORDS.get(stage.kind, "Hours of rest after it"))
+        self._call("um", FILM_WORDS.get(stage.kind, "Film it takes, µm"))
+        self.label.setCursorPosition(0)
         self.form.setRowVisible(self.window_box, stage.kind == "wait")
         self.window_box.setCurrentIndex(max(self.window_box.findData(stage.window), 0))
         for name, text in self.texts.items():
             text.setPlainText(getattr(stage, name))
             self.form.setRowVisible(text, stage.kind != "wait" or bool(getattr(stage, name)))
+
+    def _call(self, name: str, text: str) -> None:
+        """A number means another thing for another kind of step."""
+        label = self.form.labelForField(self.numbers[name])
+        if isinstance(label, QLabel):
+            label.setText(text)
+        self.numbers[name].setAccessibleName(text)
 
     def typed(self) -> Stage:
         """The step as it stands in the form. Raises InputError naming the field."""
