@@ -19,5 +19,22 @@ class Once(WindowTest):
         settle(self.window)
         self.assertEqual(once.due(self.session.entries, self.window.remembered.told), (once.WAITS,))
         self.window.remembered.told.append(once.WAITS)
+        self.compare()
         self.window = self.open()
         self.assertNotIn("reckoned anew", self.window.notice.text.text())
+
+    def compare(self):
+        """What was said before stands beside what is said now, for as long as it is asked."""
+        self.choose("tern", "film")
+        self.window.film.side.turn_to("waits")
+        settle(self.window)
+        panel = self.window.film.side.waits
+        self.assertFalse(panel.compare.isHidden())
+        self.assertFalse(any("before:" in cells[2].text() for cells in panel.cells))
+        panel.compare.setChecked(True)
+        settle(self.window)
+        rows = {cells[0].text(): cells[2].text() for cells in panel.cells}
+        self.assertRegex(rows["Buff"], r"\nbefore: \w+ \d+ \w+")
+        panel.compare.setChecked(False)
+        settle(self.window)
+        self.assertNotIn("before:", panel.cells[3][2].text())

@@ -10,7 +10,7 @@ import functools
 import json
 import tomllib
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import asdict, dataclass, replace
 from typing import TYPE_CHECKING, Any, TypeVar
 
 import msgspec
@@ -215,6 +215,15 @@ class Catalogue:
         """Finish that wood of this ground drinks of its first coats by brush, pad or cloth [ml/m2]."""
         g = self.grounds[ground]
         return (g.first_ml_m2, g.second_ml_m2, g.third_ml_m2)
+
+    @functools.cached_property
+    def cure_before(self) -> dict[str, CureModel]:
+        """How each finish was reckoned to harden before its constants were set anew."""
+        changed: dict[str, dict[str, float]] = {}
+        for row in csv.DictReader(text_of("cure_before.csv").splitlines()):
+            changed.setdefault(row["material"], {})[row["field"]] = float(row["value"])
+        now = {m: asdict(self.materials[m].cure) for m in changed}  # type: ignore[call-overload]
+        return {m: read_cure({**now[m], **fields}) for m, fields in changed.items()}
 
     @functools.cached_property
     def families(self) -> dict[str, Family]:

@@ -70,7 +70,7 @@ def excesses(bench_C: float, scuff_K: float = SCUFF_MARGIN_K) -> dict[str, Calla
     }
 
 
-def _opens(rows: Floats, excess: Floats, start_h: float) -> float | None:
+def opens(rows: Floats, excess: Floats, start_h: float) -> float | None:
     """First hour from which the excess stays >= 0; between steps linear in the logarithm of the time since start."""
     closed = np.flatnonzero(~(excess >= 0))
     if len(closed) == 0:
@@ -107,9 +107,9 @@ def windows(history: History, bench_C: float = 20.0, cut_um: float | None = None
     found: dict[str, float | None] = {}
     scuff_K = top.material.scuff_K if isinstance(top, CureHistory) else SCUFF_MARGIN_K
     for name, excess in excesses(bench_C, scuff_K).items():
-        found[name] = _opens(rows, excess(rows), start)
+        found[name] = opens(rows, excess(rows), start)
     if isinstance(top, LayerHistory):
-        found["next_coat"] = _opens(rows, 100 * (rows[:, TOP_CURED] - _ready(top.model)), start)
+        found["next_coat"] = opens(rows, 100 * (rows[:, TOP_CURED] - _ready(top.model)), start)
     if cut_um is not None:
         found["level"] = cut_window(history, cut_um, bench_C)
     shrink = np.maximum(
@@ -144,7 +144,7 @@ def cut_window(history: History, cut_um: float, bench_C: float = 20.0) -> float 
         return None
     at = np.flatnonzero(history.samples[:, 0] > start)
     least = [history.least_Tg_over_top_C(int(i), cut_um + CUT_BELOW_UM) for i in at]
-    return _opens(history.samples[at], np.array(least) - bench_C - LEVEL_MARGIN_K, start)
+    return opens(history.samples[at], np.array(least) - bench_C - LEVEL_MARGIN_K, start)
 
 
 def _ready(model: Reacting) -> float:
@@ -166,4 +166,4 @@ def _keyless(top: CureHistory | LayerHistory, rows: Floats, start_h: float) -> f
         limit = LIT_THROUGH
     else:
         return None
-    return _opens(rows, 100 * (rows[:, TOP_CURED] - limit), start_h)
+    return opens(rows, 100 * (rows[:, TOP_CURED] - limit), start_h)

@@ -4,12 +4,13 @@ The plan's own coats are left out: this is about what hands may do with what is 
 """
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ravden.core.climate.air import evaporation_factor
+from ravden.core.cure.before import windows_before
 from ravden.core.cure.film import History, harden
 from ravden.core.cure.light import HARD_DOSE
 from ravden.core.cure.models import LightCure, Oxidation
@@ -19,7 +20,7 @@ from ravden.core.plan.coming import P90_Z
 from ravden.core.plan.history import air_at, film_events, scale_of
 from ravden.core.plan.hours import HORIZON_H
 from ravden.core.plan.outlook import Outlook
-from ravden.core.record import Air, Coat, Exposure, Project, Sanding, Zone
+from ravden.core.record import Air, Coat, CureModel, Exposure, Project, Sanding, Zone
 
 NAMES = ("next_coat", "scuff", "level", "buff", "case")
 WARMER_K, FAN, THINNER, SPREAD = 5.0, 3.0, 0.8, 24.0
@@ -90,7 +91,8 @@ class Waits:
     [s]; session_h: when the plan lays the next coat, full: because this session has all its coats; hindered: what of
     the air now keeps the film from drying, and that air; slower: how much longer the last coat takes than the first
     [-]; unlit: there is a coat light has not reached; unknown_h: hours since the first coat of which nobody knows the
-    air; draws: how many samples the ranges are from."""
+    air; draws: how many samples the ranges are from; before: hours as they were reckoned once, where that was
+    asked."""
 
     zone: str
     waits: tuple[Wait, ...]
@@ -111,6 +113,7 @@ class Waits:
     unlit: bool
     unknown_h: float
     draws: int
+    before: Mapping[str, float | None] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -124,6 +127,7 @@ class _Film:
     light: tuple[Exposure, ...]
     end_h: float
     cut_um: float | None = None  # of the level that coats follow, where one is next
+    then: Mapping[str, CureModel] | None = None  # how finishes were reckoned to harden before
 
     def solve(
         self, *, rate: float = 1.0, thick: float = 1.0, rough: bool = True, air: tuple[Air, ...] | None = None,
@@ -134,9 +138,9 @@ class _Film:
         if self.cut_um is not None and not sample_h:
             sample_h = tuple(cut_hours(coats[-1].at_h, self.end_h).tolist())
         return harden(
-            self.project.models(self.zone), coats, sandings=cuts, air=air or self.project.air, exposures=self.light,
-            sample_h=sample_h, until_h=self.end_h, airflow=airflow, rate_factor=rate * self.project.rate,
-            rough=rough,
+            self.then or self.project.models(self.zone), coats, sandings=cuts, air=air or self.project.air,
+            exposures=self.light, sample_h=sample_h, until_h=self.end_h, airflow=airflow,
+            rate_factor=rate * self.project.rate, rough=rough,
         )  # fmt: skip
 
     def windows(self, found: History) -> Windows:
@@ -195,6 +199,16 @@ def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
         slower=_slower(film), unlit=_unlit(found, film), unknown_h=_unknown(found, film),
         draws=draws,
     )  # fmt: skip
+
+
+def before(found: Outlook, models: Mapping[str, CureModel]) -> dict[str, float | None]:
+    """The windows of the zone looked at as they were reckoned before; models: of then, by the finish of a coat, for
+    those that have changed since."""
+    film = _film(found)
+    if film is None:
+        return {}
+    then = replace(film, then={**film.project.models(film.zone), **models})
+    return windows_before(then.solve(), found.project.instrument.bench_C)
 
 
 def _spreads(found: Outlook) -> tuple[float, float]:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from functools import partial
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
+from ravden.core.cure.models import CureModel
 from ravden.core.errors import InputError
 from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.waits import DRAWS, Waits
+from ravden.core.plan.waits import DRAWS, Waits, before
 from ravden.core.plan.waits import waits as waits_of
 from ravden.core.plan.whatif import Tried, tried
 from ravden.core.plan.witness import Verdict
@@ -49,6 +51,7 @@ class TryOut(QObject):
         panel.left.connect(self._as_planned)
         self._verdict: Verdict | None = None
         view.side.witness.accepted.connect(self._accept)
+        view.side.waits.compare.toggled.connect(lambda _: self._fill())
         view.side.turned.connect(lambda _: self._turned())
 
     @property
@@ -89,7 +92,7 @@ class TryOut(QObject):
             side.plan.show_plan(advice.plan(self._session, found, found.counsel))
         elif side.page == "waits":
             # A first answer at once, and the one from samples when it is ready.
-            self._waiting.submit(partial(_waits, found, 0))
+            self._waiting.submit(partial(_waits, found, 0, self._before()))
         elif side.page == "witness":
             self._waiting.submit(partial(_witness, found))
         elif side.page == "log":
@@ -149,9 +152,13 @@ class TryOut(QObject):
             elif self._view.side.page == "waits":
                 self._view.side.waits.show_waits(waits_shown(self._session, answered, waits))
                 if waits is not None and not waits.draws:
-                    self._waiting.submit(partial(_waits, answered, DRAWS))
+                    self._waiting.submit(partial(_waits, answered, DRAWS, self._before()))
         if not self.busy:
             self.settled.emit()
+
+    def _before(self) -> Mapping[str, CureModel] | None:
+        """How finishes were reckoned to harden once, while both are looked at side by side."""
+        return self._session.catalogue.cure_before if self._view.side.waits.compare.isChecked() else None
 
     def _say_witness(self, found: Outlook, said: Verdict | InputError) -> None:
         self._verdict = said if isinstance(said, Verdict) else None
@@ -182,8 +189,13 @@ class TryOut(QObject):
             self.failed.emit(Outcome(0, error=error))
 
 
-def _waits(found: Outlook, draws: int) -> tuple[Outlook, Waits | None]:
-    return found, waits_of(found, draws)
+def _waits(found: Outlook, draws: int, then: Mapping[str, CureModel] | None) -> tuple[Outlook, Waits | None]:
+    told = waits_of(found, draws)
+    if told is None or then is None:
+        return found, told
+    own = then.get(found.project.instrument.material)
+    models = {**then, **({} if own is None else {"": own})}
+    return found, replace(told, before=before(found, models))
 
 
 def _witness(found: Outlook) -> tuple[Outlook, Verdict | InputError]:

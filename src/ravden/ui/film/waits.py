@@ -18,6 +18,7 @@ from ravden.core.cure.windows import (
 from ravden.core.plan import waits as core
 from ravden.core.plan.history import air_at
 from ravden.ui import plan_words, words
+from ravden.ui.once import learnt_before
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -45,11 +46,12 @@ class WaitRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WaitsShown:
-    """The Waits panel."""
+    """The Waits panel. comparable: an earlier Ravden can have told other waits here, by what this shop taught it."""
 
     rows: tuple[WaitRow, ...]
     lines: tuple[tuple[str, str], ...]
     note: str
+    comparable: bool = False
 
 
 def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShown:
@@ -87,7 +89,18 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
     how = f"from {waits.draws} samples" if waits.draws else "a first estimate"
     zone = found.project.zone(waits.zone).label.lower()
     without = ", without the coats planned" if found.forward.coats else ""
-    return WaitsShown(rows=rows, lines=tuple(lines), note=f"The {zone} as it is now{without}; 10–90 %, {how}.")
+    return WaitsShown(
+        rows=rows, lines=tuple(lines), note=f"The {zone} as it is now{without}; 10–90 %, {how}.",
+        comparable=learnt_before(session.entries),
+    )  # fmt: skip
+
+
+def _before(name: str, waits: Waits, at: object, now: datetime) -> str:
+    """When a window was told to open before, where that was asked."""
+    if waits.before is None:
+        return ""
+    hour = waits.before.get(name)
+    return f"\nbefore: {'not within sight' if hour is None else words.moment(at(hour), now)}"  # type: ignore[operator]
 
 
 def _rushed(rushed: Rushed) -> str:
@@ -168,20 +181,21 @@ def _reason(name: str, found: Outlook, waits: Waits) -> str:
 
 
 def _row(wait: Wait, found: Outlook, waits: Waits, at: object, now: datetime) -> WaitRow:
-    now_h, why = found.now_h, _reason(wait.name, found, waits)
+    now_h, why, told = found.now_h, _reason(wait.name, found, waits), _before(wait.name, waits, at, now)
     if wait.likely_h is None:
         when = "does not dry here" if waits.hindered is not None else "not within sight"
         when = "once it is lit" if waits.unlit else when
-        return WaitRow(label=LABELS[wait.name], when=when, range=why, tone="plain")
+        return WaitRow(label=LABELS[wait.name], when=when, range=why + told, tone="plain")
     moment = at(wait.likely_h)  # type: ignore[operator]
     if wait.likely_h <= now_h:
-        return WaitRow(label=LABELS[wait.name], when="now", range=f"since {words.day(moment, now)}: {why}", tone="open")
+        return WaitRow(label=LABELS[wait.name], when="now", range=f"since {words.day(moment, now)}: {why}{told}",
+                       tone="open")  # fmt: skip
     early = None if wait.early_h is None else at(wait.early_h)  # type: ignore[operator]
     late = None if wait.late_h is None else at(wait.late_h)  # type: ignore[operator]
     span = words.day_range(early, late, now)
     usual = _habit(wait.name, found)
     span += f"; {usual}" if usual else ""
-    return WaitRow(label=LABELS[wait.name], when=words.moment(moment, now), range=f"{span}\n{why}", tone="plain")
+    return WaitRow(label=LABELS[wait.name], when=words.moment(moment, now), range=f"{span}\n{why}{told}", tone="plain")
 
 
 def _habit(name: str, found: Outlook) -> str:

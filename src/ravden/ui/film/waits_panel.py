@@ -42,6 +42,10 @@ class WaitsPanel(QWidget):
             line.setObjectName("said")
             box.addWidget(line)
         box.addStretch(1)
+        self.compare = QPushButton("Beside what was said before")
+        self.compare.setCheckable(True)
+        self.compare.setToolTip("The same film with the built-in figures and rules of an earlier Ravden")
+        box.addWidget(self.compare)
         self.card = QPushButton("What the witness card says …")
         box.addWidget(self.card)
 
@@ -58,5 +62,6 @@ class WaitsPanel(QWidget):
             line.setText(text)
             line.setVisible(bool(text))
             set_tone(line, tone)
+        self.compare.setVisible(shown.comparable)
         self.note.setText(shown.note)
         self.note.setVisible(bool(shown.note))
