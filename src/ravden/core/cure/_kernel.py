@@ -157,18 +157,20 @@ def _glass(phi, m):
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _softest_over(depth_um, z, u, frac, u_s):
-    """Most solvent per polymer from the surface down to a depth of dry film."""
-    most, depth, prev_depth, prev_u = u_s, 0.0, 0.0, u_s
+def _softest_over(z, u, frac, u_s):
+    """Most solvent per polymer from the surface down to the depth a scuff looks at, and to the one a wheel warms."""
+    most, top, depth, prev_depth, prev_u = u_s, -1.0, 0.0, 0.0, u_s
     for i in range(u.shape[0] - 1, -1, -1):
-        centre = depth + 0.5 * z * frac[i]
-        if centre >= depth_um:
-            share = (depth_um - prev_depth) / (centre - prev_depth)
-            return max(most, prev_u + share * (u[i] - prev_u))
+        width = z * frac[i]
+        centre = depth + 0.5 * width
+        if top < 0.0 and centre >= TOP_UM:
+            top = max(most, prev_u + (TOP_UM - prev_depth) / (centre - prev_depth) * (u[i] - prev_u))
+        if centre >= WARMED_UM:
+            return top, max(most, prev_u + (WARMED_UM - prev_depth) / (centre - prev_depth) * (u[i] - prev_u))
         most = max(most, u[i])
         prev_depth, prev_u = centre, u[i]
-        depth += z * frac[i]
-    return most
+        depth += width
+    return (most if top < 0.0 else top), most
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -184,8 +186,7 @@ def _measure(row, t, z, u, frac, m, u_s, put, lost):
     b = (u[1] - u[0]) / (z2 * z2 - z1 * z1)
     at_wood = u[0] - b * (z1 * z1 + frac[0] * frac[0] / 12.0)
     u_max = max(u_max, at_wood)
-    u_top_max = _softest_over(TOP_UM, z, u, frac, u_s)
-    u_warmed = _softest_over(WARMED_UM, z, u, frac, u_s)
+    u_top_max, u_warmed = _softest_over(z, u, frac, u_s)
     phi_max = u_max / (1.0 + u_max)
     row[0], row[1], row[2], row[3], row[4] = t, z, film * z, phi_mean, phi_max
     row[5] = _glass(phi_max, m) - 273.15

@@ -174,9 +174,9 @@ def solve(
     temps = sorted(air, key=lambda a: a.at_h) or [Air(at_h=0.0, temp_C=DEFAULT_TEMP_C)]
     hours = _grid([*marks, *samples.tolist(), *(a.at_h for a in temps if a.at_h < end)], end)
     thick, born, left = _layers(model, coats, sandings, hours)
-    at_air = np.searchsorted([a.at_h for a in temps], hours[:-1] + 1e-9, side="right") - 1
-    temps_C = np.array([temps[max(int(i), 0)].temp_C for i in at_air])
-    flow = airflow * np.array([temps[max(int(i), 0)].moves for i in at_air])
+    at_air = np.maximum(np.searchsorted([a.at_h for a in temps], hours[:-1] + 1e-9, side="right") - 1, 0)
+    temps_C = np.array([a.temp_C for a in temps])[at_air]
+    flow = airflow * np.array([a.moves for a in temps])[at_air]
     alpha, buried = _cured(model, coats, exposures, hours, temps_C, flow, thick, born, left, rate_factor)
     phi = _held(model, hours, temps_C, flow, born, left, rate_factor)
     rows = _rows(model, hours, alpha, phi, left, thick)
@@ -197,12 +197,13 @@ def solve(
 def _grid(marks: Sequence[float], end: float) -> Floats:
     """Hours: every mark, and evenly in the logarithm of the time after it."""
     events = sorted({m for m in marks if m <= end} | {0.0, end})
-    out = set(events)
+    out = []
     for a, b in zip(events, [*events[1:], end], strict=True):
+        out.append([a])
         if b - a > FIRST_H:
             n = max(int(PER_DECADE * math.log10((b - a) / FIRST_H)), 1)
-            out |= set((a + np.geomspace(FIRST_H, b - a, n + 1)).tolist())
-    return np.array(sorted(h for h in out if h <= end))
+            out.append((a + FIRST_H * ((b - a) / FIRST_H) ** (np.arange(n) / n)).tolist())
+    return np.array([h for part in out for h in part])
 
 
 def _layers(
@@ -337,7 +338,7 @@ def _rows(model: Reacting, hours: Floats, alpha: Floats, phi: Floats, left: Floa
     shrink = 0.0 if isinstance(model, NeverHard) else model.shrink
     film = (left * (1.0 + shrink * (1.0 - alpha) + phi / (1.0 - phi))).sum(axis=1)
     tg = np.where(there, _glass_C(alpha, phi, model), np.inf)
-    top = np.array([int(np.flatnonzero(row)[-1]) if row.any() else 0 for row in there])
+    top = np.where(there.any(axis=1), there.shape[1] - 1 - there[:, ::-1].argmax(axis=1), 0)
     above = np.cumsum(left[:, ::-1], axis=1)[:, ::-1] - left
     near, warmed = there & (above < TOP_UM), there & (above < WARMED_UM)
     some = dry > 0
