@@ -205,6 +205,23 @@ class StepsDone(unittest.TestCase):
         stranger = Coat(at_h=3, dry_um=3, finish="two-part-clear")
         self.assertEqual(progress(m, (*two, stranger), 9).index, progress(m, two, 9).index)
 
+    def test_what_was_laid_passes_over_scuffs_nobody_logged(self):
+        m = METHODS["epoxy-under-lacquer"]
+        seals = [Coat(at_h=h, dry_um=6, finish="epoxy-seal") for h in (0.0, 30.0)]
+        one_day = [Coat(at_h=h, dry_um=6, finish="epoxy-seal") for h in (0.0, 1.0)]
+        labels = [m.stage[progress(m, laid, 40).index].label for laid in (one_day, seals)]
+        self.assertEqual(labels, ["Until it takes paper", "Until it takes paper again"])  # an hour on, it is one more
+        sealer = Coat(at_h=60.0, dry_um=12, finish="lacquer-sealer")
+        self.assertEqual(m.stage[progress(m, (*seals, sealer), 70).index].label, "Sanding sealer")
+
+    def test_oil_that_never_hardens_is_refitted_once_it_can_be_handled(self):
+        m = METHODS["oil-and-wax"]
+        found = outlook(bare(m), m, DRAWER, 0.0, NINE, whole=False)
+        last, refit = found.forward.coats[-1].at_h, next(
+            s for s in found.forward.steps if m.stage[s.index].kind == "finish")  # fmt: skip
+        self.assertGreaterEqual(refit.from_h, last + 23.9)
+        self.assertAlmostEqual(found.forward.coats[1].at_h - found.forward.coats[0].at_h, 0.5)
+
     def test_long_work_goes_on_the_next_morning(self):
         self.assertEqual(work(NINE, 0.0, 14.0), ((0.0, 11.0), (23.0, 26.0)))
         self.assertEqual(work(NINE, 14.0, 1.0), ((23.0, 24.0),))

@@ -54,6 +54,11 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         return NextAct(what=what, at=at, late=late, open=at <= now, kind="window")
     if stage.kind == "coats":
         return NextAct(what=stage.label, at=None, late=None, open=False, kind="dry")
+    # Hands are free when the film lets them; that the shop is closed just now is for hands to say.
+    step = next((s for s in found.forward.steps if s.index == index), None)
+    if step is not None and step.from_h > found.hours.next_open(found.now_h) + 1e-6:
+        at = session.local(rack.moment(step.from_h))
+        return NextAct(what=stage.label, at=at, late=None, open=False, kind="work")
     return NextAct(what=stage.label, at=now, late=None, open=True, kind="work")
 
 

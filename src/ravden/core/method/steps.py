@@ -8,6 +8,7 @@ from ravden.core.record import Act, Coat, Material, Sanding, StepDone
 
 WORK_KINDS = ("prepare", "colour", "pores", "mask", "finish")  # done by hand, with no film of the finish on or off
 STAGE_KINDS = (*WORK_KINDS, "coats", "wait", "scuff", "level", "rub-out")
+SESSION_H = 8.0  # [A] a coat so long after the last belongs to another session
 SCUFF_UM = 2.0  # [ENG] mean film a scuff takes
 WAITS = ("scuff", "level", "buff", "case")
 WAYS = ("", "spray", "brush", "pad", "wipe")
@@ -159,7 +160,8 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
             if act.finish in beside and act.zones is not None:
                 beside[act.finish] += round(act.likely_count)
                 continue
-            at = _coats_ahead(stages, index, act.finish)
+            later = last is not None and act.at_h - last >= SESSION_H
+            at = _coats_ahead(stages, index, act.finish, later)
             if at is None and act.finish:
                 continue  # a layer that is no part of the method
             touched |= set(act.zones or body)
@@ -168,7 +170,7 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
                 continue
             touched = set()
             for _ in range(round(act.likely_count)):
-                at = _coats_ahead(stages, index, act.finish)
+                at = _coats_ahead(stages, index, act.finish, later)
                 if at is None:
                     index = _back_to_wait(stages, index)
                 else:
@@ -212,12 +214,16 @@ def left(method: Method, done: Progress) -> list[tuple[int, Stage]]:
     return out
 
 
-def _coats_ahead(stages: Sequence[Stage], start: int, finish: str) -> int | None:
-    """The stage of coats of a finish that one is in, or that only work and scuffs stand before."""
+def _coats_ahead(stages: Sequence[Stage], start: int, finish: str, later: bool) -> int | None:
+    """The stage of coats of a finish that one is in, or that only work and scuffs stand before; waits too, where the
+    coat cannot be one more of those waited for: it is another finish, or in a later session a wait for a scuff."""
+    before = next((s.finish for s in reversed(stages[:start]) if s.kind == "coats"), finish)
     for i in range(start, len(stages)):
-        if stages[i].kind == "coats" and stages[i].finish == finish:
+        stage = stages[i]
+        if stage.kind == "coats" and stage.finish == finish:
             return i
-        if stages[i].kind not in (*WORK_KINDS, "scuff") and not (stages[i].kind == "coats" and i == start):
+        waited = stage.kind == "wait" and (before != finish or (later and stage.window == "scuff"))
+        if stage.kind not in (*WORK_KINDS, "scuff") and not waited and not (stage.kind == "coats" and i == start):
             return None
     return None
 

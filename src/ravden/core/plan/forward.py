@@ -199,8 +199,8 @@ class _Dated:
         if found is None:
             return None
         if found.scuff_h is None:
-            if found.next_coat_h is not None and found.level_h is None and found.touch_dry_h is None:
-                return found.next_coat_h  # it never hardens, and is handled all the same
+            if found.case_h is not None and found.level_h is None:
+                return found.case_h  # it never hardens, and is handled all the same
             self._stuck(replace(stage, window="scuff"))
         return found.scuff_h
 

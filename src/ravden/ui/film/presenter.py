@@ -76,6 +76,7 @@ class FilmShown:
     measure: str = ""
     places: tuple[tuple[float, float, str], ...] = ()
     steps: tuple[StepMark, ...] = ()
+    never_hard: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -103,7 +104,9 @@ def section(session: ShopSession, shown: FilmShown, at_h: float) -> SectionShown
     share = 0.0 if span <= 0 else float(np.clip((at_h - line.hours[index]) / span, 0, 1))
     margin = line.margin_K[index] * (1 - share) + line.margin_K[nearby] * share
     lines = []
-    for height, label in SECTION_DEPTHS:
+    if shown.never_hard:
+        lines.append((0.5, "in the wood: it never hardens"))
+    for height, label in SECTION_DEPTHS if not shown.never_hard else ():
         value = float(margin[min(int(height * len(margin)), len(margin) - 1)])
         if np.isfinite(value):
             lines.append((height, f"{label}: {words.margin(value)} ({words.kelvin(value)})"))
@@ -201,6 +204,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         next_lines=_next_lines(session, found, act, now),
         cautions=project.material.cautions,
         gun=gun_words(found, session.catalogue.applied[project.material.id]),
+        never_hard=project.finish(found.zone).cure.model == "never",
         measure="" if found.counsel is None else measure_next(session, found, found.counsel),
         steps=step_marks(found),
         places=tuple(
@@ -264,7 +268,9 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> 
     heading = f"{act.what}: {when}." if when else f"{act.what}."
     rack = session.shop.on_rack(found.project.instrument.id)
     parts = []
-    if found.margin_now_K is not None:
+    if found.margin_now_K is not None and found.project.material.cure.model == "never":
+        parts.append("it stays in the wood and never hardens")
+    elif found.margin_now_K is not None:
         parts.append(
             f"Softest depth: {words.margin(found.margin_now_K)} ({words.kelvin(found.margin_now_K)} over the bench)"
         )

@@ -162,6 +162,8 @@ def _reason(name: str, found: Outlook, waits: Waits) -> str:
     now = waits.now
     if now is None:
         return ""
+    if _never(found):
+        return {"next_coat": "what the wood left is wiped off", "case": "dry to the hand"}.get(name, "")
     if name == "next_coat":
         model = found.project.finish(found.zone).cure
         if isinstance(model, Crosslink | Oxidation):
@@ -229,7 +231,7 @@ def _keyless(found: Outlook, waits: Waits, at: object, now: datetime) -> list[tu
 
 def _why(session: ShopSession, waits: Waits, at: object, now: datetime) -> list[tuple[str, str]]:
     why = waits.why
-    if why is None or why.margin_K > 25:
+    if why is None or why.margin_K > 25 or session.catalogue.material(_finish(session)).cure.model == "never":
         return []
     units = session.units
     share = f"{100 * why.share:.0f} %" if why.share >= 0.095 else f"{100 * why.share:.1f} %"
