@@ -9,8 +9,8 @@ from pathlib import Path
 from timing import median_ms
 
 from ravden.catalogue.tables import shipped
+from ravden.core.ahead.waits import DRAWS, waits
 from ravden.core.cure.evaporative import warm_up
-from ravden.core.plan.waits import DRAWS, waits
 from ravden.demo import ferrow_lane
 from ravden.journal.entries import AirSeries
 from ravden.ui.clock import HandClock

@@ -4,10 +4,10 @@ import unittest
 
 from ravden.catalogue import assemble
 from ravden.catalogue.amounts import own_coats_left
+from ravden.core.ahead.outlook import outlook
 from ravden.core.method.steps import Stage
-from ravden.core.plan.batch import Layer, drinks_ml, mix
-from ravden.core.plan.outlook import outlook
 from ravden.core.record import Instrument
+from ravden.core.session.batch import Layer, drinks_ml, mix
 from tests import practice
 from tests.core.test_methods import METHODS, NINE, bare
 from tests.core.test_plan import CATALOGUE, DRAWER

@@ -6,17 +6,17 @@ from dataclasses import replace
 from ravden.catalogue.assemble import drawer_of
 from ravden.catalogue.tables import shipped
 from ravden.core.abrasive.scratch import per_pass_um, rubbing_minutes
+from ravden.core.ahead.one_more import one_more
+from ravden.core.ahead.outlook import outlook
+from ravden.core.calendar.hours import WorkHours
 from ravden.core.errors import InputError
 from ravden.core.film.wetcoat import Conditions
 from ravden.core.materials.mixing import thinned_solids
-from ravden.core.plan.aftermath import aftermath
-from ravden.core.plan.batch import Layer, mix
-from ravden.core.plan.bench import bench, worked_zones
-from ravden.core.plan.hours import WorkHours
-from ravden.core.plan.one_more import one_more
-from ravden.core.plan.outlook import outlook
-from ravden.core.plan.wet_edge import open_s, wet_edge_order
 from ravden.core.record import Coat, Mishap, Reading, Sanding
+from ravden.core.session.aftermath import aftermath
+from ravden.core.session.batch import Layer, mix
+from ravden.core.session.bench import bench, worked_zones
+from ravden.core.session.wet_edge import open_s, wet_edge_order
 from tests.core.test_methods import METHODS, bare
 
 FINE = METHODS["lacquer-fine-start"]

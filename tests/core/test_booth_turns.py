@@ -5,9 +5,9 @@ from dataclasses import replace
 
 from ravden.catalogue.tables import shipped
 from ravden.core.method.steps import progress
-from ravden.core.plan.booth import turn
-from ravden.core.plan.off_plan import off_plan_turn
 from ravden.core.record import Care, Coat, Exposure, LightOn, Pass, Sanding, StepDone
+from ravden.core.session.booth import turn
+from ravden.core.session.off_plan import off_plan_turn
 from tests.core.test_methods import METHODS, bare
 
 FINE = METHODS["lacquer-fine-start"]

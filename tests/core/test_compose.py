@@ -7,14 +7,14 @@ from dataclasses import replace
 
 from ravden.catalogue import assemble
 from ravden.catalogue.method_files import check_stages, read_method_file, write_method
+from ravden.core.ahead.building import ODDS_OF_THICK, ODDS_WANTED
+from ravden.core.ahead.counsel import witness
+from ravden.core.ahead.fit import fitted
+from ravden.core.ahead.outlook import outlook
+from ravden.core.ahead.waits import waits
 from ravden.core.errors import InputError
 from ravden.core.method.compose import coloured, edited, moved, with_zones
 from ravden.core.method.steps import Stage, ZoneFinish, left, progress
-from ravden.core.plan.building import ODDS_OF_THICK, ODDS_WANTED
-from ravden.core.plan.counsel import witness
-from ravden.core.plan.fit import fitted
-from ravden.core.plan.outlook import outlook
-from ravden.core.plan.waits import waits
 from ravden.core.record import Coat, Sanding, StepDone
 from tests.core.test_methods import METHODS, NINE, bare
 from tests.core.test_plan import CATALOGUE, DRAWER

@@ -4,14 +4,14 @@ import itertools
 import unittest
 from dataclasses import replace
 
+from ravden.core.ahead.counsel import counsel
+from ravden.core.ahead.forward import WhatIf
+from ravden.core.ahead.outlook import outlook
+from ravden.core.ahead.whatif import tried
 from ravden.core.film.filter import Priors
-from ravden.core.plan.counsel import counsel
-from ravden.core.plan.forward import WhatIf
-from ravden.core.plan.history import known
-from ravden.core.plan.learnt import learnt, started_from
-from ravden.core.plan.outlook import outlook
-from ravden.core.plan.whatif import tried
 from ravden.core.record import Coat, Reading, Sanding
+from ravden.core.state.history import known
+from ravden.core.state.learnt import learnt, started_from
 from tests.core.test_plan import CATALOGUE, DRAWER, LACQUER, NINE, SHELLAC, TEN_COATS, coats, project
 
 SHELLAC_ID = "shellac-pad"

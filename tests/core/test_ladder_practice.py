@@ -19,7 +19,7 @@ from ravden.core.abrasive.scratch import minutes, rate_um_s
 from ravden.core.abrasive.verdict import gauged
 from ravden.core.abrasive.verdict_words import kept_off, to_measure
 from ravden.core.errors import InputError
-from ravden.core.plan.rubout import Drawer
+from ravden.core.rubout.rub_out import Drawer
 from tests import practice
 from tests.core.rubbing import CATALOGUE, find, job, zone
 

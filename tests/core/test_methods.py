@@ -7,16 +7,16 @@ from dataclasses import replace
 from ravden.catalogue import assemble
 from ravden.catalogue.amounts import stage_amounts
 from ravden.catalogue.method_files import line_of, read_method_file, write_method
+from ravden.core.ahead.compare import offer, suits
+from ravden.core.ahead.fit import fitted
+from ravden.core.ahead.outlook import outlook
+from ravden.core.ahead.timeline import line_ahead
+from ravden.core.calendar.hours import WorkHours, work
 from ravden.core.cure.windows import windows
 from ravden.core.errors import InputError
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, progress
-from ravden.core.plan.compare import offer, suits
-from ravden.core.plan.fit import fitted
-from ravden.core.plan.history import cure, thickest
-from ravden.core.plan.hours import WorkHours, work
-from ravden.core.plan.outlook import outlook
-from ravden.core.plan.timeline import line_ahead
 from ravden.core.record import Air, Coat, Exposure, Instrument, Sanding, StepDone
+from ravden.core.state.history import cure, thickest
 from tests.core.test_plan import CATALOGUE, DRAWER
 
 METHODS = CATALOGUE.methods

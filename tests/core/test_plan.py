@@ -4,14 +4,14 @@ import unittest
 
 from ravden.catalogue import assemble
 from ravden.catalogue.tables import shipped
+from ravden.core.ahead.forward import plan_forward
+from ravden.core.ahead.outlook import outlook
+from ravden.core.calendar.hours import WorkHours
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage, progress
-from ravden.core.plan.forward import plan_forward
-from ravden.core.plan.history import film_events, known, scale_of, thickest
-from ravden.core.plan.hours import WorkHours
-from ravden.core.plan.outlook import outlook
-from ravden.core.plan.rubout import Ask, RubFilm, Sands, rub_out, sands
 from ravden.core.record import Air, Coat, Instrument, Reading, Sanding
+from ravden.core.rubout.rub_out import Ask, RubFilm, Sands, rub_out, sands
+from ravden.core.state.history import film_events, known, scale_of, thickest
 
 CATALOGUE = shipped()
 DRAWER = assemble.drawer_of(CATALOGUE, None)

@@ -5,10 +5,10 @@ import re
 import unittest
 from dataclasses import replace
 
+from ravden.core.ahead.outlook import outlook
 from ravden.core.errors import InputError
 from ravden.core.method.refinish import ANSWERS, Tried, class_of, likely, oil_left, over
-from ravden.core.plan.outlook import outlook
-from ravden.core.plan.quarrels import ASKED, quarrels
+from ravden.core.quarrels.all import ASKED, quarrels
 from ravden.core.record import Coat
 from tests.core.test_methods import METHODS, NINE, bare
 from tests.core.test_plan import CATALOGUE, DRAWER

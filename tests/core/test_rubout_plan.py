@@ -5,10 +5,10 @@ from dataclasses import replace
 
 from ravden.catalogue import assemble
 from ravden.core.errors import InputError
-from ravden.core.plan.hands import hands_of
-from ravden.core.plan.history import known
-from ravden.core.plan.rubout import Ask, RubFilm, beside, rub_out
 from ravden.core.record import Coat, Mishap, Reading, Sanding
+from ravden.core.rubout.hands import hands_of
+from ravden.core.rubout.rub_out import Ask, RubFilm, beside, rub_out
+from ravden.core.state.history import known
 from ravden.journal.entries import DrawerSet, OwnAbrasive
 from tests.core.test_plan import CATALOGUE, DRAWER, coats, project
 

@@ -4,12 +4,12 @@ import math
 import unittest
 from dataclasses import replace
 
+from ravden.core.ahead.waits import DRAWS, waits
+from ravden.core.ahead.witness import witness
 from ravden.core.cure.film import harden
 from ravden.core.cure.windows import windows
-from ravden.core.plan.history import film_events, scale_of
-from ravden.core.plan.waits import DRAWS, waits
-from ravden.core.plan.witness import witness
 from ravden.core.record import Air, Coat, Reading
+from ravden.core.state.history import film_events, scale_of
 from tests.core.test_counsel import seen
 from tests.core.test_plan import TEN_COATS, coats, project
 

@@ -362,7 +362,7 @@ class Waiting(Side):
         self.assertIn(f"from {DRAWN} samples", panel.note.text())
 
     def test_warmth_brings_it_forward_as_it_said(self):
-        from ravden.core.plan.waits import waits
+        from ravden.core.ahead.waits import waits
 
         found = self.window.places.film_found
         told = next(x for x in waits(found).levers if x.what == "warmer")

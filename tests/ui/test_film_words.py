@@ -2,11 +2,11 @@
 
 from datetime import timedelta
 
+from ravden.core.ahead.counsel import counsel
+from ravden.core.ahead.waits import waits
+from ravden.core.ahead.whatif import tried
+from ravden.core.ahead.witness import witness
 from ravden.core.errors import InputError
-from ravden.core.plan.counsel import counsel
-from ravden.core.plan.waits import waits
-from ravden.core.plan.whatif import tried
-from ravden.core.plan.witness import witness
 from ravden.core.units import Units
 from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
 from ravden.ui import words

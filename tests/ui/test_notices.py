@@ -9,7 +9,7 @@ from PyQt6.QtCore import QEventLoop, QObject, QTimer, pyqtSlot
 from PyQt6.QtDBus import QDBusConnection
 
 from ravden.catalogue.assemble import measures_of
-from ravden.core.plan.shutting import shuts_h
+from ravden.core.ahead.shutting import shuts_h
 from ravden.journal.entries import CoatLogged, InstrumentAdded, StepLogged
 from ravden.ui.app import make_app
 from ravden.ui.notices.desktop import PATH, SERVICE, Desktop

@@ -10,7 +10,7 @@ from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtGui import QImage, QPainter, QRawFont
 
 from ravden.catalogue.shipped_files import DATA
-from ravden.core.plan.timeline import FilmTimeline
+from ravden.core.ahead.timeline import FilmTimeline
 from ravden.ui.app import make_app
 from ravden.ui.theme import style
 from ravden.ui.theme.palette import DARK, LIGHT, PALETTES, RAMP_MARGINS_K, mix, ramp_index, ramp_table, rgb

@@ -3,8 +3,8 @@
 from datetime import timedelta
 
 from ravden.catalogue.assemble import body
-from ravden.core.plan.rubout import Ask, rub_out
 from ravden.core.record import Coat
+from ravden.core.rubout.rub_out import Ask, rub_out
 from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
 from ravden.ui.film import presenter as film
 from ravden.ui.instrument import presenter as page

@@ -381,7 +381,7 @@ class Trouble(WindowTest):
     def test_a_fault_in_the_worker_is_told_and_work_goes_on(self):
         self.choose("heron", "film")
         with (
-            mock.patch("ravden.core.plan.outlook.outlook", side_effect=ZeroDivisionError("x")),
+            mock.patch("ravden.core.ahead.outlook.outlook", side_effect=ZeroDivisionError("x")),
             self.assertLogs("ravden.ui.places", "ERROR"),
         ):
             self.key(Qt.Key.Key_C)

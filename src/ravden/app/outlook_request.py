@@ -14,12 +14,12 @@ from ravden.core.record import Reading, Sanding
 from ravden.journal.shop import OnRack, Shop
 
 if TYPE_CHECKING:
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.calendar.hours import WorkHours
     from ravden.core.film.filter import Priors
     from ravden.core.method.steps import Method
-    from ravden.core.plan.history import Memory
-    from ravden.core.plan.hours import WorkHours
-    from ravden.core.plan.outlook import Outlook
-    from ravden.core.plan.rubout import Ask, Drawer
+    from ravden.core.rubout.rub_out import Ask, Drawer
+    from ravden.core.state.history import Memory
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,14 +44,14 @@ class OutlookRequest:
 
     def run(self) -> Outlook:
         """The computation itself: what earlier instruments taught about the applicator, then this one."""
-        from ravden.app.shop_hours import work_hours
-        from ravden.core.plan.counsel import counsel
-        from ravden.core.plan.learnt import learnt, started_from
-        from ravden.core.plan.outlook import outlook
+        from ravden.core.ahead.counsel import counsel
+        from ravden.core.ahead.outlook import outlook
+        from ravden.core.calendar.shop_hours import work_hours
+        from ravden.core.state.learnt import learnt, started_from
 
         drawer = self.drawer
         if self.teachers:
-            from ravden.core.plan.hands import hands_of
+            from ravden.core.rubout.hands import hands_of
 
             hands = hands_of([r.project_at(self.now) for r in self.teachers], drawer)
             drawer = replace(drawer, hands=hands)

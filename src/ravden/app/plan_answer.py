@@ -11,19 +11,19 @@ from ravden.catalogue.amounts import Amount, stage_amounts
 from ravden.catalogue.tables import Catalogue
 from ravden.core.abrasive.climb import Ladder, Step
 from ravden.core.abrasive.sandthrough import zone_odds
+from ravden.core.ahead.fit import Fit, fitted
+from ravden.core.ahead.forward import Forward
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.steps import BETWEEN_LABEL, PlannedStep
+from ravden.core.ahead.timeline import line_ahead
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.standing import standing
 from ravden.core.method.steps import Method, Stage, left
-from ravden.core.plan.aim import SANDED, coats_after
-from ravden.core.plan.fit import Fit, fitted
-from ravden.core.plan.forward import Forward
-from ravden.core.plan.history import air_at
-from ravden.core.plan.hours import BETWEEN_LABEL, PlannedStep
-from ravden.core.plan.light import lamp_minutes
-from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import split, zone_left
-from ravden.core.plan.timeline import line_ahead
 from ravden.core.record import StepDone
+from ravden.core.rubout.aim import SANDED, coats_after
+from ravden.core.rubout.rub_out import split, zone_left
+from ravden.core.session.light import lamp_minutes
+from ravden.core.state.history import air_at
 from ravden.exchange.compute_rubout import ladder_out
 
 

@@ -9,15 +9,15 @@ from zoneinfo import ZoneInfo
 import msgspec
 
 from ravden.app.outlook_request import OutlookRequest, request
-from ravden.app.shop_hours import WEEKDAYS, work_hours
 from ravden.catalogue.assemble import drawer_of, measures_of
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue
 from ravden.core.abrasive.grades import find
+from ravden.core.calendar.hours import Spans
+from ravden.core.calendar.shop_hours import WEEKDAYS, work_hours
 from ravden.core.errors import InputError, need, need_above, need_in
 from ravden.core.film.filter import Priors
-from ravden.core.plan.hours import Spans
-from ravden.core.plan.rubout import Ask
 from ravden.core.record import Measures
+from ravden.core.rubout.rub_out import Ask
 from ravden.exchange.case import Case
 from ravden.journal.entries import (
     AirLogged,

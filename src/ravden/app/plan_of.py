@@ -11,7 +11,7 @@ from ravden.exchange.instrument import StepOut
 from ravden.journal.shop import Shop
 
 if TYPE_CHECKING:
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
 
 
 def plan_of(shop: Shop, instrument_id: str, now: datetime) -> Outlook:

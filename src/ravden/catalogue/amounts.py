@@ -9,11 +9,11 @@ from typing import TYPE_CHECKING
 from ravden.catalogue.assemble import ground
 from ravden.catalogue.tables import Catalogue
 from ravden.core.method.steps import Stage, left
-from ravden.core.plan.batch import Layer, Mix, drinks_ml, mix
 from ravden.core.record import Project, Zone
+from ravden.core.session.batch import Layer, Mix, drinks_ml, mix
 
 if TYPE_CHECKING:
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -17,7 +17,7 @@ from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Measures, Proj
 if TYPE_CHECKING:
     from ravden.core.instrument.outline import Outline
     from ravden.core.method.steps import Method
-    from ravden.core.plan.rubout import Drawer
+    from ravden.core.rubout.rub_out import Drawer
 
 
 class OwnGrade(Protocol):
@@ -163,7 +163,7 @@ def drawer_of(catalogue: Catalogue, owned: Owned | None) -> Drawer:
     """The papers and compounds of the shop; a usual drawer until it has told its own. Raises InputError for a grade
     nobody knows, one named twice, or a block there is not."""
     from ravden.core.abrasive.grades import custom, find
-    from ravden.core.plan.rubout import Drawer
+    from ravden.core.rubout.rub_out import Drawer
 
     if owned is None:
         grades = tuple(find(catalogue.abrasives, name) for name in DEFAULT_DRAWER)

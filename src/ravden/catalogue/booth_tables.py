@@ -6,10 +6,10 @@ import csv
 import functools
 from collections.abc import Mapping
 
-from ravden.catalogue.tables import read_csv, text_of
+from ravden.catalogue.reading import read_csv, text_of
 from ravden.core.errors import need
 from ravden.core.method.habit import AirLimits, CareHabit, Habit, LightHabit, PassHabit, Pot
-from ravden.core.plan.wet_edge import Place
+from ravden.core.session.wet_edge import Place
 
 
 class BoothTables:

@@ -8,7 +8,8 @@ from typing import Any
 
 import msgspec
 
-from ravden.catalogue.tables import Catalogue, read_method, read_toml
+from ravden.catalogue.reading import read_toml
+from ravden.catalogue.tables import Catalogue, read_method
 from ravden.core.errors import InputError, need
 from ravden.core.method.steps import Method, Stage, ZoneFinish
 

@@ -6,8 +6,8 @@ from datetime import datetime, timedelta
 
 from icalendar import Calendar, Event
 
-from ravden.core.plan.hours import BETWEEN_LABEL
-from ravden.core.plan.outlook import Outlook
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.steps import BETWEEN_LABEL
 from ravden.journal.shop import Shop
 
 LEAST = timedelta(minutes=15)

@@ -17,7 +17,7 @@ from ravden.core.abrasive.schools import schools
 from ravden.core.abrasive.scratch import KEY_SOFTEST_K, SOFT_K, SOFTEST_K, USUAL_WEAR, Rung, hardness_from_margin_MPa
 from ravden.core.abrasive.sequence import equally_good
 from ravden.core.errors import InputError, need, need_above, need_in
-from ravden.core.plan.rubout import Drawer
+from ravden.core.rubout.rub_out import Drawer
 from ravden.exchange.case import Case
 
 USUAL_MARGIN_K = 38.0  # the reference film, 120 MPa

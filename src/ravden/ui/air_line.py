@@ -1,6 +1,6 @@
 """The line at the foot of the window: the air the instrument turned to stands in. No Qt."""
 
-from ravden.core.plan.history import air_at
+from ravden.core.state.history import air_at
 from ravden.ui.session import ShopSession
 
 AIR_FROM = {

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from ravden.core.errors import InputError
 
 if TYPE_CHECKING:
-    from ravden.ui.main_window import MainWindow
+    from ravden.ui.shell import Shell
 
 CARD_W = 880
 ROUND_CARD = 140  # of the window's width, left free beside a card
@@ -16,7 +16,7 @@ ROUND_CARD = 140  # of the window's width, left free beside a card
 class Anywhere:
     """Acts of the menu and its keys. Bad input is raised as InputError; the window tells it in one line."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Shell) -> None:
         self._window, self._session = window, window.session
 
     def no_form_open(self) -> None:
@@ -49,13 +49,13 @@ class Anywhere:
         spot = window.places.place
         here = (spot[1], spot[2]) if spot is not None and spot[0] == window.places.zone else None
         window.acts.ask(kind, window.places.film_found, window.places.zone, here)
-        window.foot.lay_out()
+        window.foot_changed.emit()
 
     def correct(self, entry_id: int) -> None:
         """Open the log card on an entry, to put something else in its place."""
         self.no_form_open()
         self._window.acts.correct(self._session.entry(entry_id))
-        self._window.foot.lay_out()
+        self._window.foot_changed.emit()
 
     def undo(self) -> None:
         """Take back the newest entry."""

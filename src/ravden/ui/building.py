@@ -17,14 +17,18 @@ from ravden.ui.shop.view import ShopView
 from ravden.ui.widgets.log_card import LogCard
 
 if TYPE_CHECKING:
-    from ravden.ui.main_window import MainWindow
+    from ravden.ui.anywhere import Anywhere
+    from ravden.ui.file_dialogs import FileDialogs
+    from ravden.ui.looks import Looks
+    from ravden.ui.menus import Menus
+    from ravden.ui.shell import Shell
 
 
-def build(window: MainWindow) -> None:
+def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, menus: Menus) -> None:
     """Give the window its places; nothing is worked out yet."""
     session = window.session
     window.card = LogCard(window.centralWidget())
-    window.card.grown.connect(window.foot.lay_out)
+    window.card.grown.connect(window.foot_changed)
     window.card.closed.connect(window.focus_place)
     window.film, window.rubout, window.shop = FilmView(), RubOutView(), ShopView()
     window.methods, window.booth = MethodsView(), BoothView()
@@ -38,48 +42,48 @@ def build(window: MainWindow) -> None:
     )  # fmt: skip
     window.acts = Acts(session, window.card)
     window.listening = Listening(session, window.shop)
-    _wire_film(window)
-    _wire_booth(window)
-    _wire_methods(window)
+    _wire_film(window, anywhere, files)
+    _wire_booth(window, anywhere, looks, menus)
+    _wire_methods(window, files)
     window.listening.failed.connect(window.say)
     window.shop.asked.connect(window.shop_asked)
     window.page.left.connect(window.turn_back)
     window.places.failed.connect(window.failed)
 
 
-def _wire_film(window: MainWindow) -> None:
-    ask, guarded = window.anywhere.ask, window.guarded
+def _wire_film(window: Shell, anywhere: Anywhere, files: FileDialogs) -> None:
+    ask, guarded = anywhere.ask, window.guarded
     for view in (window.film, window.rubout):
         view.head.instrument_picked.connect(lambda i: window.session.select(i, "chooser"))
         view.sanding_asked.connect(lambda: guarded(lambda: ask("sanding")))
-    window.rubout.card_asked.connect(lambda: guarded(window.files.bench_card))
+    window.rubout.card_asked.connect(lambda: guarded(files.bench_card))
     log = window.film.side.log
-    log.correct_asked.connect(lambda i: guarded(lambda: window.anywhere.correct(i)))
+    log.correct_asked.connect(lambda i: guarded(lambda: anywhere.correct(i)))
     log.back_asked.connect(lambda i: guarded(lambda: window.session.take_back(i, "log")))
-    window.film.coat_asked.connect(lambda: guarded(window.anywhere.log_coat))
+    window.film.coat_asked.connect(lambda: guarded(anywhere.log_coat))
     window.film.reading_asked.connect(lambda: guarded(lambda: ask("reading")))
     window.film.step_picked.connect(window.show_step)
 
 
-def _wire_booth(window: MainWindow) -> None:
+def _wire_booth(window: Shell, anywhere: Anywhere, looks: Looks, menus: Menus) -> None:
     booth, remembered = window.places.booth, window.remembered
     booth.told.connect(window.say)
-    booth.bold_asked.connect(window.looks.turn_contrast)
+    booth.bold_asked.connect(looks.turn_contrast)
     booth.sounds.level = remembered.sound
     booth.sound_turned.connect(lambda level: setattr(remembered, "sound", level))
     booth.listen_to(window.listening.live)
     window.booth.run.large = remembered.contrast
-    window.booth.after.reading_asked.connect(lambda: window.guarded(lambda: window.anywhere.ask("reading")))
+    window.booth.after.reading_asked.connect(lambda: window.guarded(lambda: anywhere.ask("reading")))
     window.places.notices.failed.connect(window.failed)
     window.places.notices.on = remembered.notify
-    window.menus.notify.setChecked(remembered.notify)
+    menus.notify.setChecked(remembered.notify)
     window.session.tools = tuple(remembered.tools)
-    window.menus.gauge.setChecked("gauge" in remembered.tools)
+    menus.gauge.setChecked("gauge" in remembered.tools)
     window.desktop.failed.connect(window.say)
 
 
-def _wire_methods(window: MainWindow) -> None:
+def _wire_methods(window: Shell, files: FileDialogs) -> None:
     window.places.methods.told.connect(window.say)
     window.methods.head.instrument_picked.connect(lambda i: window.session.select(i, "chooser"))
-    window.methods.save_asked.connect(lambda m: window.guarded(lambda: window.files.save_method(m)))
-    window.methods.read_asked.connect(lambda: window.guarded(window.files.read_method))
+    window.methods.save_asked.connect(lambda m: window.guarded(lambda: files.save_method(m)))
+    window.methods.read_asked.connect(lambda: window.guarded(files.read_method))

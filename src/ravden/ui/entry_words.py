@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Protocol
 
 from ravden.core.record import Coat
 from ravden.core.units import Units
@@ -14,15 +14,31 @@ from ravden.journal.shop import OnRack
 from ravden.ui import words
 
 if TYPE_CHECKING:
-    from ravden.ui.session import ShopSession
+    from datetime import datetime
+
+    from ravden.catalogue.tables import Catalogue
+    from ravden.journal.shop import Shop
 
 CARE_WORDS = {"turn": "turned", "wipe": "wiped over again"}
+
+
+class Knows(Protocol):
+    """What words are found with: the shop, its tables, the user's units, and the clock on the wall."""
+
+    shop: Shop
+    units: Units
+
+    @property
+    def catalogue(self) -> Catalogue: ...
+    @property
+    def now(self) -> datetime: ...
+    def local(self, moment: datetime) -> datetime: ...
 
 
 class _Told:
     """What an entry is told with: the instrument it is about, by name, and the shop."""
 
-    def __init__(self, session: ShopSession, entry: Entry, rack: OnRack | None) -> None:
+    def __init__(self, session: Knows, entry: Entry, rack: OnRack | None) -> None:
         self.session, self.entry, self.rack = session, entry, rack
 
     @property
@@ -45,7 +61,7 @@ class _Told:
         return ", ".join(labels.get(n, n) for n in names)
 
 
-def describe(session: ShopSession, entry: Entry) -> str:
+def describe(session: Knows, entry: Entry) -> str:
     """An entry in a few words, for notices and history."""
     told = _Told(session, entry, session.shop.racked.get(entry.instrument))
     text = SAID[type(entry.body)](told, entry.body)

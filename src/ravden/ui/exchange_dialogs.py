@@ -11,24 +11,24 @@ from ravden.core.errors import InputError
 from ravden.ui import settings
 
 if TYPE_CHECKING:
-    from ravden.core.plan.outlook import Outlook
-    from ravden.ui.main_window import MainWindow
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.ui.shell import Shell
 
 
 class ExchangeDialogs:
     """Asks for a file, writes or reads it, and tells what was done."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Shell) -> None:
         self._window = window
 
     def _found(self) -> Outlook:
-        found = self._window.places.film_found
-        chosen = self._window.session.selected
-        if not chosen:
+        """The instrument turned to as it stands: what was logged a moment ago is in it, whatever is drawn yet."""
+        return self._window.session.request(self._chosen()).run()
+
+    def _chosen(self) -> str:
+        if not self._window.session.selected:
             raise InputError("", "add an instrument first (N)")
-        if found is None or found.project.instrument.id != chosen:
-            raise InputError("", "its film is still being worked out; try again in a moment")
-        return found
+        return self._window.session.selected
 
     def _choose(self, title: str, name: str, kinds: str) -> Path | None:
         start = str(settings.data_folder() / name)
@@ -37,7 +37,7 @@ class ExchangeDialogs:
 
     def instrument_out(self) -> None:
         """This instrument as JSON."""
-        self._found()
+        self._chosen()
         path = self._choose("This instrument", f"{self._window.session.selected}.json", "Instruments (*.json)")
         if path is not None:
             self.write_instrument(path)
@@ -74,7 +74,7 @@ class ExchangeDialogs:
 
     def plan_out(self) -> None:
         """Its plan as a calendar."""
-        self._found()
+        self._chosen()
         path = self._choose("Its plan", f"{self._window.session.selected}-plan.ics", "Calendars (*.ics)")
         if path is not None:
             self.write_plan(path)
@@ -103,7 +103,7 @@ class ExchangeDialogs:
 
     def record_out(self) -> None:
         """The finish record as PDF."""
-        self._found()
+        self._chosen()
         path = self._choose("Finish record", f"{self._window.session.selected}-record.pdf", "PDF (*.pdf)")
         if path is not None:
             self.write_record(path)

@@ -13,7 +13,8 @@ from ravden.journal.store import SUFFIX
 from ravden.ui import settings
 
 if TYPE_CHECKING:
-    from ravden.ui.main_window import MainWindow
+    from ravden.ui.anywhere import Anywhere
+    from ravden.ui.shell import Shell
 
 SHOPS = f"Shop files (*{SUFFIX})"
 
@@ -21,8 +22,8 @@ SHOPS = f"Shop files (*{SUFFIX})"
 class FileDialogs:
     """Asks for a file and hands it on; what came of it is told by the window."""
 
-    def __init__(self, window: MainWindow) -> None:
-        self._window = window
+    def __init__(self, window: Shell, anywhere: Anywhere) -> None:
+        self._window, self._anywhere = window, anywhere
 
     def new_shop(self) -> None:
         """Make a shop file and open it."""
@@ -55,7 +56,7 @@ class FileDialogs:
 
     def bench_card(self) -> None:
         """Choose where the bench card goes, and write it."""
-        self._window.anywhere.no_form_open()
+        self._anywhere.no_form_open()
         rack = self._window.session.rack
         if rack is None:
             raise InputError("", "add an instrument first (N)")

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from html import escape
 
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.method.refinish import class_of
-from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Coat, Sanding
 from ravden.ui.session import ShopSession
 

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from ravden.ui.anywhere import CARD_W, ROUND_CARD
 
 if TYPE_CHECKING:
-    from ravden.ui.main_window import MainWindow
+    from ravden.ui.shell import Shell
 
 NOTICE_W = 640
 OFF_THE_EDGE, BETWEEN = 16, 8
@@ -18,8 +18,9 @@ OFF_THE_EDGE, BETWEEN = 16, 8
 class Foot:
     """Keeps them in the middle, the line above the card where both are seen."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Shell) -> None:
         self._window = window
+        window.foot_changed.connect(self.lay_out)
 
     def lay_out(self) -> None:
         """After a change of the window's size, or of what is told."""

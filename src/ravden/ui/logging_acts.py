@@ -6,9 +6,9 @@ from dataclasses import replace
 from msgspec import structs
 
 from ravden.core.abrasive.scuff import SCUFF_UM
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
-from ravden.core.plan.history import air_at
-from ravden.core.plan.outlook import Outlook
+from ravden.core.state.history import air_at
 from ravden.journal.entries import AirLogged, Body, CoatLogged, Entry, ReadingLogged, SandingLogged
 from ravden.journal.shop import OnRack
 from ravden.ui import coat_forms, forms, reading_forms, zone_forms

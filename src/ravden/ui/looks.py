@@ -12,13 +12,13 @@ from ravden.core.abrasive.verdict_words import GAUGE
 from ravden.ui.theme import style
 
 if TYPE_CHECKING:
-    from ravden.ui.main_window import MainWindow
+    from ravden.ui.shell import Shell
 
 
 class Looks:
     """Turns each of them, at once and for the next run."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Shell) -> None:
         self._window = window
 
     def turn_units(self) -> None:
@@ -48,7 +48,7 @@ class Looks:
     def turn_notices(self, on: bool) -> None:
         """Windows that open told on the desktop, or not."""
         self._window.remembered.notify = on
-        if hasattr(self._window, "places"):
+        if self._window.built:
             self._window.places.notices.on = on
             self._window.places.notices.look()
 

@@ -5,22 +5,18 @@ The Rack is built and painted first; the other places, and what they import, are
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QTimer, pyqtSlot
 from PyQt6.QtGui import QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
-    QMainWindow,
     QMessageBox,
     QStackedWidget,
     QWidget,
 )
 
-from ravden.core.errors import InputError
 from ravden.ui import once, settings
 from ravden.ui.anywhere import Anywhere
 from ravden.ui.exchange_dialogs import ExchangeDialogs
@@ -31,23 +27,10 @@ from ravden.ui.menus import Menus
 from ravden.ui.rack import presenter as rack_presenter
 from ravden.ui.rack.view import RackView
 from ravden.ui.session import Changes, ShopSession
+from ravden.ui.shell import Shell
 from ravden.ui.widgets.empty import NO_FILE, NO_INSTRUMENT, EmptyPlace
-from ravden.ui.widgets.latest_job import Outcome
 from ravden.ui.widgets.notice import Notice
 from ravden.ui.widgets.rail import Rail
-
-if TYPE_CHECKING:
-    from ravden.ui.booth.view import BoothView
-    from ravden.ui.film.view import FilmView
-    from ravden.ui.instrument.view import InstrumentPage
-    from ravden.ui.logging_acts import Acts
-    from ravden.ui.methods.view import MethodsView
-    from ravden.ui.notices.desktop import Desktop
-    from ravden.ui.places import Places
-    from ravden.ui.rubout.view import RubOutView
-    from ravden.ui.shop.listening import Listening
-    from ravden.ui.shop.view import ShopView
-    from ravden.ui.widgets.log_card import LogCard
 
 PLACES = (
     ("rack", "Rack"), ("film", "Film"), ("booth", "Booth"), ("rubout", "Rub-out"), ("shop", "Shop"),
@@ -57,20 +40,8 @@ TICK_MS = 60_000
 LEAST_SIZE = (1120, 720)  # below it the Film place would have to hide something
 
 
-class MainWindow(QMainWindow):
+class MainWindow(Shell):
     """The program's one window."""
-
-    film: FilmView
-    booth: BoothView
-    rubout: RubOutView
-    shop: ShopView
-    methods: MethodsView
-    listening: Listening
-    page: InstrumentPage
-    places: Places
-    desktop: Desktop
-    acts: Acts
-    card: LogCard
 
     def __init__(self, session: ShopSession, remembered: settings.Settings, settings_file: Path) -> None:
         super().__init__()
@@ -100,9 +71,9 @@ class MainWindow(QMainWindow):
         bar.setSizeGripEnabled(False)
         self._place = "rack"
         self.anywhere, self.foot = Anywhere(self), Foot(self)
-        self.files, self.exchange = FileDialogs(self), ExchangeDialogs(self)
+        self.files, self.exchange = FileDialogs(self, self.anywhere), ExchangeDialogs(self)
         self.looks = Looks(self)
-        self.menus = Menus(self, PLACES)
+        self.menus = Menus(self, PLACES, self.anywhere, self.files, self.exchange, self.looks)
         self._wire()
         self._restore()
         session.listen(self._changed)
@@ -119,7 +90,7 @@ class MainWindow(QMainWindow):
         """Build the other places and start the work that may wait until the window has been painted."""
         from ravden.ui.building import build
 
-        build(self)
+        build(self, self.anywhere, self.files, self.looks, self.menus)
         self.menus.offer(True)
         self.turn_to(self._first_place())
         self.places.start()
@@ -137,22 +108,6 @@ class MainWindow(QMainWindow):
         self.notice.undo_asked.connect(lambda: self.guarded(self.anywhere.undo))
         self.notice.changed.connect(self.foot.lay_out)
         self.menus.offer(False)
-
-    def guarded(self, slot: Callable[[], object]) -> None:
-        """Bad input becomes one line."""
-        try:
-            slot()
-        except InputError as error:
-            self.say(str(error))
-
-    def tell(self, text: str, *, undo: bool) -> None:
-        """A line at the foot; undo: with the way to take back what it tells of."""
-        self.notice.tell(text, undo=undo)
-        self.foot.lay_out()
-
-    def say(self, text: str) -> None:
-        """A sentence at the foot."""
-        self.tell(f"{text[:1].upper()}{text[1:]}.", undo=False)
 
     def shop_asked(self, what: str) -> None:
         """The Shop place's buttons."""
@@ -229,9 +184,9 @@ class MainWindow(QMainWindow):
             self.menus.show_recent(self.remembered.recent, lambda n: self.session.open(Path(n)))
         if changes.message and not (changes.origin == "booth" and self._place == "booth"):
             self.notice.tell(changes.message, undo=not changes.file)
-        if hasattr(self, "places") and changes.file:
+        if self.built and changes.file:
             self._tell_once()
-        if hasattr(self, "places") and (changes.file or changes.selection or changes.instruments):
+        if self.built and (changes.file or changes.selection or changes.instruments):
             empty = self.stack.currentWidget() is self.empty
             if changes.file or empty != (not self.session.shop.racked):
                 self.turn_to(self._place)
@@ -244,20 +199,10 @@ class MainWindow(QMainWindow):
             self.notice.tell_until_read(once.SAID[key])
 
     def _show_air(self) -> None:
-        if hasattr(self, "places"):
+        if self.built:
             from ravden.ui.air_line import air_line
 
             self.air.setText(air_line(self.session))
-
-    def failed(self, outcome: Outcome) -> None:
-        """Work off the GUI thread that came to nothing."""
-        if isinstance(outcome.error, InputError):
-            self.notice.tell(str(outcome.error), undo=False)
-        else:
-            self.notice.tell(
-                "This could not be worked out; what you logged is safe. The report is in the log.", undo=False
-            )
-        self.foot.lay_out()
 
     def tell_bug(self, report: str) -> None:
         """An unforeseen fault, with a report that can be copied."""
@@ -291,7 +236,7 @@ class MainWindow(QMainWindow):
         self.remembered.place = self._place
         settings.save(self.remembered, self._settings_file)
         self._tick.stop()
-        if hasattr(self, "places"):
+        if self.built:
             self.listening.stop()
             self.places.stop()
         self.session.close()

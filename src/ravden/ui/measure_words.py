@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
+    from ravden.core.ahead.advice import Counsel
+    from ravden.core.ahead.outlook import Outlook
     from ravden.core.film.advice import Choice
-    from ravden.core.plan.advice import Counsel
-    from ravden.core.plan.outlook import Outlook
     from ravden.ui.session import ShopSession
 
 WORTH_IT = 0.85  # [A] a measurement that leaves more of the uncertainty than this is not advised

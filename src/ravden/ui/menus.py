@@ -10,7 +10,11 @@ from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMenu, QMenuBar
 
 if TYPE_CHECKING:
-    from ravden.ui.main_window import MainWindow
+    from ravden.ui.anywhere import Anywhere
+    from ravden.ui.exchange_dialogs import ExchangeDialogs
+    from ravden.ui.file_dialogs import FileDialogs
+    from ravden.ui.looks import Looks
+    from ravden.ui.shell import Shell
 
 LOG_FORMS = (
     ("coat", "A coat, with its weight and time …", "Shift+C"), ("sanding", "A sanding …", "S"),
@@ -24,7 +28,10 @@ LOG_FORMS = (
 class Menus:
     """Made once, before there is anything to act on: acts are offered when the window says so."""
 
-    def __init__(self, window: MainWindow, places: tuple[tuple[str, str], ...]) -> None:
+    def __init__(
+        self, window: Shell, places: tuple[tuple[str, str], ...], anywhere: Anywhere, files: FileDialogs,
+        out: ExchangeDialogs, looks: Looks,
+    ) -> None:  # fmt: skip
         self._window = window
         self._actions: list[QAction] = []
         # Made here and kept, not by Qt: a menu Python did not make is not known to be gone when its window is.
@@ -34,15 +41,14 @@ class Menus:
         self._kept = (bar, shop, log, look)
         for menu in (shop, log, look):
             bar.addMenu(menu)
-        self._add(shop, "New shop file …", "Ctrl+N", window.files.new_shop)
-        self._add(shop, "Open a shop file …", "Ctrl+O", window.files.open_shop)
+        self._add(shop, "New shop file …", "Ctrl+N", files.new_shop)
+        self._add(shop, "Open a shop file …", "Ctrl+O", files.open_shop)
         self.recent = QMenu("Open again", shop)
         shop.addMenu(self.recent)
         shop.addSeparator()
-        self._add(shop, "Add an instrument", "N", window.anywhere.add_instrument)
+        self._add(shop, "Add an instrument", "N", anywhere.add_instrument)
         shop.addSeparator()
-        out = window.exchange
-        self._add(shop, "Bench card for rubbing out (PDF) …", "Ctrl+P", window.files.bench_card)
+        self._add(shop, "Bench card for rubbing out (PDF) …", "Ctrl+P", files.bench_card)
         self._add(shop, "Finish record (PDF) …", "", out.record_out)
         self._add(shop, "Its plan as a calendar …", "", out.plan_out)
         self._add(shop, "This instrument as a file …", "", out.instrument_out)
@@ -50,33 +56,33 @@ class Menus:
         self._add(shop, "The journal as a table …", "", out.journal_out)
         shop.addSeparator()
         self._add(shop, "Leave", "Ctrl+Q", window.close)
-        self._add(log, "The usual coat, now", "C", window.anywhere.log_coat)
+        self._add(log, "The usual coat, now", "C", anywhere.log_coat)
         for kind, text, key in LOG_FORMS:
-            self._add(log, text, key, partial(window.anywhere.ask, kind))
-        self._add(log, "The next step is done", "D", window.anywhere.step_done)
-        self._add(log, "Skip the next step", "", window.anywhere.step_skipped)
-        self._add(log, "Air from a logger file …", "", partial(window.files.read_air, "log"))
-        self._add(log, "Forecast from a file …", "", partial(window.files.read_air, "forecast"))
+            self._add(log, text, key, partial(anywhere.ask, kind))
+        self._add(log, "The next step is done", "D", anywhere.step_done)
+        self._add(log, "Skip the next step", "", anywhere.step_skipped)
+        self._add(log, "Air from a logger file …", "", partial(files.read_air, "log"))
+        self._add(log, "Forecast from a file …", "", partial(files.read_air, "forecast"))
         log.addSeparator()
-        self._add(log, "Take back the last entry", "Ctrl+Z", window.anywhere.undo)
-        self._add(log, "Bring it back", "Ctrl+Shift+Z", window.anywhere.redo)
+        self._add(log, "Take back the last entry", "Ctrl+Z", anywhere.undo)
+        self._add(log, "Bring it back", "Ctrl+Shift+Z", anywhere.redo)
         for i, (place, label) in enumerate(places, start=1):
             self._add(look, label, f"Ctrl+{i}", partial(window.turn_to, place))
         look.addSeparator()
-        self._add(look, "Metric or US units", "Ctrl+U", window.looks.turn_units)
-        self._add(look, "Light or dark", "Ctrl+D", window.looks.turn_theme)
-        self._add(look, "High contrast, or not", "Ctrl+H", window.looks.turn_contrast)
+        self._add(look, "Metric or US units", "Ctrl+U", looks.turn_units)
+        self._add(look, "Light or dark", "Ctrl+D", looks.turn_theme)
+        self._add(look, "High contrast, or not", "Ctrl+H", looks.turn_contrast)
         self.notify = QAction("Tell on the desktop when a window opens or is about to shut", window)
         self.notify.setCheckable(True)
-        self.notify.toggled.connect(window.looks.turn_notices)
+        self.notify.toggled.connect(looks.turn_notices)
         self._actions.append(self.notify)
         look.addAction(self.notify)
         self.gauge = QAction("There is a film gauge here that reads on wood", window)
         self.gauge.setCheckable(True)
-        self.gauge.toggled.connect(window.looks.turn_gauge)
+        self.gauge.toggled.connect(looks.turn_gauge)
         self._actions.append(self.gauge)
         look.addAction(self.gauge)
-        self._add(look, "Full screen, or not", "F11", window.looks.turn_full)
+        self._add(look, "Full screen, or not", "F11", looks.turn_full)
 
     def _add(self, menu: QMenu, text: str, shortcut: str, slot: Callable[[], object]) -> None:
         action = QAction(text, self._window)

@@ -11,7 +11,7 @@ from ravden.ui import words
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,8 +5,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ravden.catalogue.assemble import body
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
-from ravden.core.plan.outlook import Outlook
 from ravden.ui.booth.control import BoothControl
 from ravden.ui.booth.view import BoothView
 from ravden.ui.film import presenter as film_presenter

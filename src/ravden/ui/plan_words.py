@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ravden.core.plan.hours import BETWEEN_LABEL
-from ravden.core.plan.light import lamp_minutes
+from ravden.core.ahead.steps import BETWEEN_LABEL
+from ravden.core.session.light import lamp_minutes
 from ravden.ui import words
 
 if TYPE_CHECKING:
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.steps import PlannedStep
     from ravden.core.method.steps import Stage
-    from ravden.core.plan.hours import PlannedStep
-    from ravden.core.plan.outlook import Outlook
     from ravden.core.record import Air
     from ravden.ui.session import ShopSession
 

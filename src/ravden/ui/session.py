@@ -33,8 +33,8 @@ from ravden.ui.clock import Clock
 
 if TYPE_CHECKING:
     from ravden.core.method.steps import Stage
-    from ravden.core.plan.history import Memory
-    from ravden.core.plan.rubout import Drawer
+    from ravden.core.rubout.rub_out import Drawer
+    from ravden.core.state.history import Memory
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

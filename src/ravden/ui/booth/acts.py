@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import TYPE_CHECKING
 
 from ravden.core.errors import InputError
-from ravden.core.plan.booth import Turn
+from ravden.core.session.booth import Turn
 from ravden.journal.booth_entries import (
     CareLogged,
     LightOnLogged,
@@ -21,8 +21,8 @@ from ravden.ui.booth import turns
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
-    from ravden.core.plan.bench import BenchTurn
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.session.bench import BenchTurn
 
 OWN = (
     PassLogged, CoatLogged, MishapLogged, CareLogged, LightOnLogged, ExposureLogged, SandingLogged, SessionPaused,

@@ -17,9 +17,9 @@ from ravden.ui.measure_words import measure_next
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
-    from ravden.core.plan.advice import Counsel
-    from ravden.core.plan.aftermath import Aftermath
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.advice import Counsel
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.session.aftermath import Aftermath
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,8 +51,8 @@ def work(session: ShopSession, over: BoothSession) -> Callable[[], tuple[Worked,
     spans = {n: (racked[n].hours(over.begun), racked[n].hours(ended)) for n in names}
 
     def run() -> tuple[Worked, ...]:
-        from ravden.core.plan.aftermath import aftermath
-        from ravden.core.plan.counsel import counsel
+        from ravden.core.ahead.counsel import counsel
+        from ravden.core.session.aftermath import aftermath
 
         out = []
         for name, then, now in pairs:

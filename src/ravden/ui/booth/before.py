@@ -6,8 +6,8 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 from ravden.catalogue.amounts import coats_had, layer
-from ravden.core.plan.batch import Layer, Mix, mix
-from ravden.core.plan.booth import Turn
+from ravden.core.session.batch import Layer, Mix, mix
+from ravden.core.session.booth import Turn
 from ravden.journal.booth_entries import SessionPart
 from ravden.ui import words
 from ravden.ui.booth import beside, turns
@@ -16,7 +16,7 @@ from ravden.ui.booth.said import clock_text, coat_name, short
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
 
 MOST_NAMED = 3
 SOON_H = 12.0  # what is ready within this is proposed for the session

@@ -9,10 +9,10 @@ from typing import TYPE_CHECKING
 from ravden.core.climate.air import spare_K
 from ravden.core.film import wetcoat
 from ravden.core.materials.mixing import landed_solids, thinned_solids
-from ravden.core.plan.booth import Turn
-from ravden.core.plan.history import air_at
-from ravden.core.plan.wet_edge import open_s, wet_edge_order
 from ravden.core.record import Air, Material
+from ravden.core.session.booth import Turn
+from ravden.core.session.wet_edge import open_s, wet_edge_order
+from ravden.core.state.history import air_at
 from ravden.ui import words
 from ravden.ui.booth import turns
 from ravden.ui.booth.said import clock_text
@@ -20,7 +20,7 @@ from ravden.ui.session import ShopSession
 from ravden.ui.unit_words import session_words
 
 if TYPE_CHECKING:
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
 
 LEAST_SPARE_K = 3.0  # [A] a surface nearer to the dew point than this may blush
 WORN_S = 300.0  # [A] of pot life left, when the mix is to be used up

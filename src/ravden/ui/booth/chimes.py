@@ -13,7 +13,7 @@ from ravden.ui.booth.beside import WORN_S, shop_air_C
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
 
 LATE = timedelta(minutes=1)  # past what was due
 STALE = timedelta(minutes=2)  # a moment further back was slept through: it is seen, and no longer heard

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
-from ravden.core.plan.outlook import Outlook
 from ravden.journal.booth_entries import SessionBegun
 from ravden.ui.booth import before, turns
 from ravden.ui.booth.beside import LiveAir

@@ -8,9 +8,9 @@ from datetime import datetime, timedelta
 
 from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 
+from ravden.core.ahead.one_more import OneMore, one_more
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
-from ravden.core.plan.one_more import OneMore, one_more
-from ravden.core.plan.outlook import Outlook
 from ravden.journal.booth_entries import MixMade, SessionEnded, SessionPaused
 from ravden.journal.entries import MishapLogged
 from ravden.journal.store import last_to_undo

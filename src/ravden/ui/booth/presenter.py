@@ -14,9 +14,9 @@ from ravden.ui.booth.said import Said, clock_text, coat_name, say
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
-    from ravden.core.plan.booth import Turn
-    from ravden.core.plan.one_more import OneMore
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.one_more import OneMore
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.session.booth import Turn
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

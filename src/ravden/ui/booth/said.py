@@ -7,16 +7,16 @@ from datetime import datetime
 from typing import TYPE_CHECKING
 
 from ravden.core.errors import InputError
-from ravden.core.plan.booth import Turn
+from ravden.core.session.booth import Turn
 from ravden.ui import words
 from ravden.ui.booth import turns
 from ravden.ui.session import ShopSession
 from ravden.ui.unit_words import session_words
 
 if TYPE_CHECKING:
-    from ravden.core.plan.bench import BenchTurn
-    from ravden.core.plan.one_more import OneMore
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.one_more import OneMore
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.session.bench import BenchTurn
 
 LONGEST_OVERRUN_S = 3600.0
 LONGEST_NAME = 16

@@ -9,16 +9,16 @@ from typing import TYPE_CHECKING
 
 from ravden.core.errors import InputError
 from ravden.core.method.habit import LAMP_MW_CM2
-from ravden.core.plan.booth import Turn, turn
-from ravden.core.plan.off_plan import off_plan_turn
+from ravden.core.session.booth import Turn, turn
+from ravden.core.session.off_plan import off_plan_turn
 from ravden.journal.booth_entries import SessionPart
 from ravden.journal.shop_session import BoothSession
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
     from ravden.core.abrasive.scuff import ScuffHabit
-    from ravden.core.plan.bench import BenchTurn
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.session.bench import BenchTurn
     from ravden.journal.shop import OnRack
 
 IN_HAND = ("pass", "coat", "stop", "care", "light", "lit")  # kinds of turn that the Booth itself goes on with
@@ -114,7 +114,7 @@ def bench_of(session: ShopSession, here: Turn, found: Outlook | None) -> BenchTu
 @functools.lru_cache(maxsize=8)
 def _bench(found: Outlook, habit: ScuffHabit | None, zones: tuple[str, ...]) -> BenchTurn:
     """Asked for four times a second, and the same until something is logged."""
-    from ravden.core.plan.bench import bench
+    from ravden.core.session.bench import bench
 
     return bench(found, habit, zones)
 

@@ -6,15 +6,15 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ravden.catalogue.amounts import own_coats_left
+from ravden.core.ahead.counsel import flush_from_h
 from ravden.core.film import pores
-from ravden.core.plan.batch import SPARE
-from ravden.core.plan.counsel import flush_from_h
 from ravden.core.record import Coat, Exposure, Mishap, Reading, Sanding, StepDone
+from ravden.core.session.batch import SPARE
 from ravden.ui import plan_words, words
 
 if TYPE_CHECKING:
-    from ravden.core.plan.advice import Counsel, Entry
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.advice import Counsel, Entry
+    from ravden.core.ahead.outlook import Outlook
     from ravden.ui.session import ShopSession
 
 

@@ -5,10 +5,10 @@ from datetime import datetime
 
 import numpy as np
 
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.timeline import FilmTimeline
 from ravden.core.instrument.outline import Outline
 from ravden.core.method.steps import WORK_KINDS
-from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.timeline import FilmTimeline
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.ui import plan_words, words
 from ravden.ui.film.step_marks import StepMark, step_marks

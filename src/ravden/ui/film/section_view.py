@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from ravden.core.plan.timeline import FilmTimeline
+from ravden.core.ahead.timeline import FilmTimeline
 from ravden.ui.film.presenter import SectionShown
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import strata

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.method.steps import WORK_KINDS, left
-from ravden.core.plan.outlook import Outlook
 from ravden.core.record import Coat, StepDone
 
 LEAST_H = 0.3  # how long a step is drawn at least

@@ -6,20 +6,20 @@ import math
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
+from ravden.core.ahead.forward import WhatIf
 from ravden.core.climate.air import spare_K
 from ravden.core.errors import InputError
 from ravden.core.film import wetcoat
 from ravden.core.film.wetcoat import Conditions, WetWindow
 from ravden.core.materials import mixing
-from ravden.core.plan.forward import WhatIf
-from ravden.core.plan.history import air_at
 from ravden.core.record import Material, Project
+from ravden.core.state.history import air_at
 from ravden.ui import words
 
 if TYPE_CHECKING:
     from ravden.catalogue.tables import Catalogue
-    from ravden.core.plan.outlook import Outlook
-    from ravden.core.plan.whatif import Tried
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.whatif import Tried
     from ravden.core.units import Units
     from ravden.ui.session import ShopSession
 

@@ -8,14 +8,14 @@ from functools import partial
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.waits import DRAWS, Waits, before
+from ravden.core.ahead.waits import waits as waits_of
+from ravden.core.ahead.whatif import Tried, tried
+from ravden.core.ahead.witness import Verdict
+from ravden.core.ahead.witness import witness as witness_of
 from ravden.core.cure.models import CureModel
 from ravden.core.errors import InputError
-from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.waits import DRAWS, Waits, before
-from ravden.core.plan.waits import waits as waits_of
-from ravden.core.plan.whatif import Tried, tried
-from ravden.core.plan.witness import Verdict
-from ravden.core.plan.witness import witness as witness_of
 from ravden.journal.entries import CoatLogged, RateAccepted
 from ravden.ui.film import advice, presenter, trial, witness
 from ravden.ui.film.presenter import FilmShown

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ravden.core.ahead import waits as core
 from ravden.core.cure.layered import pot_life_h
 from ravden.core.cure.models import Crosslink, LightCure, NeverHard, Oxidation
 from ravden.core.cure.windows import (
@@ -15,16 +16,15 @@ from ravden.core.cure.windows import (
     NEXT_COAT_MARGIN_K,
     SCUFF_MARGIN_K,
 )
-from ravden.core.plan import waits as core
-from ravden.core.plan.history import air_at
+from ravden.core.state.history import air_at
 from ravden.ui import plan_words, words
 from ravden.ui.once import learnt_before
 
 if TYPE_CHECKING:
     from datetime import datetime
 
-    from ravden.core.plan.outlook import Outlook
-    from ravden.core.plan.waits import Rushed, Wait, Waits
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.waits import Rushed, Wait, Waits
     from ravden.ui.session import ShopSession
 
 LABELS = {"next_coat": "Next coat", "scuff": "Scuff", "level": "Level sand", "buff": "Buff", "case": "Case"}

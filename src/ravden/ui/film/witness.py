@@ -10,10 +10,10 @@ from ravden.ui import words
 from ravden.ui.film.waits import LABELS
 
 if TYPE_CHECKING:
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.waits import Wait
+    from ravden.core.ahead.witness import Verdict
     from ravden.core.errors import InputError
-    from ravden.core.plan.outlook import Outlook
-    from ravden.core.plan.waits import Wait
-    from ravden.core.plan.witness import Verdict
     from ravden.ui.session import ShopSession
 
 

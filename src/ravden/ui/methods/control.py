@@ -19,8 +19,8 @@ from ravden.ui.unit_words import session_words
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
 if TYPE_CHECKING:
-    from ravden.core.plan.hours import WorkHours
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.calendar.hours import WorkHours
 
 ABOUT = {
     "beside": "side by side on", "plan": "every step for", "quarrels": "what workshops disagree on, for",
@@ -107,7 +107,7 @@ class MethodsControl(QObject):
         found = self._found
         if found is None or not self.view.quarrels.isVisible():
             return
-        from ravden.core.plan.quarrels import quarrels
+        from ravden.core.quarrels.all import quarrels
 
         tables = self.session.catalogue
         self._quarrel_job.submit(lambda: (found, quarrels(found, tables.scuffs, tables.preps)))
@@ -151,7 +151,7 @@ class MethodsControl(QObject):
         self._next()
 
     def _next(self) -> None:
-        from ravden.core.plan.compare import offer
+        from ravden.core.ahead.compare import offer
 
         rack = self.session.rack
         if rack is None or not self._left:
@@ -176,7 +176,7 @@ class MethodsControl(QObject):
             self.settled.emit()
 
     def _compared(self, chosen: tuple[str, ...]) -> None:
-        from ravden.core.plan.compare import MOST_COMPARED
+        from ravden.core.ahead.compare import MOST_COMPARED
 
         if len(chosen) > MOST_COMPARED:
             self.view.note.setText("Four at most: take one tick off first.")
@@ -192,8 +192,8 @@ class MethodsControl(QObject):
 
     def _use(self, method_id: str) -> None:
         """Take a method over, with the coats its film asks for here."""
-        from ravden.core.plan.fit import fitted
-        from ravden.core.plan.outlook import outlook
+        from ravden.core.ahead.fit import fitted
+        from ravden.core.ahead.outlook import outlook
 
         rack = self.session.rack
         if rack is None or rack.project.coats:
@@ -220,7 +220,7 @@ class MethodsControl(QObject):
         self.settled.emit()
 
     def _hours(self, rack: OnRack) -> WorkHours:
-        from ravden.app.shop_hours import work_hours
+        from ravden.core.calendar.shop_hours import work_hours
 
         return work_hours(rack.zero, self.session.local, self.session.now)
 

@@ -16,8 +16,8 @@ from ravden.ui.session import ShopSession
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
 if TYPE_CHECKING:
-    from ravden.core.plan.fit import Fit
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.fit import Fit
+    from ravden.core.ahead.outlook import Outlook
 
 
 class PlanControl(QObject):
@@ -63,7 +63,7 @@ class PlanControl(QObject):
         if found is None or self.view.isHidden() or not self.view.isVisible():
             return
         if self._fit is None:
-            from ravden.core.plan.fit import fitted
+            from ravden.core.ahead.fit import fitted
 
             self._job.submit(lambda: (found, fitted(found)))
         self._draw()

@@ -12,9 +12,9 @@ from ravden.ui.methods.presenter import KIND
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
-    from ravden.core.plan.fit import Fit
-    from ravden.core.plan.hours import PlannedStep
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.fit import Fit
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.steps import PlannedStep
 
 COUNTED = ("count", "per_session", "between_h", "hours", "rest_h", "um")
 TEXTS = ("label", "how", "inspect", "wrong")

@@ -16,7 +16,7 @@ from ravden.ui.session import ShopSession
 from ravden.ui.unit_words import session_words
 
 if TYPE_CHECKING:
-    from ravden.core.plan.compare import Offer
+    from ravden.core.ahead.compare import Offer
     from ravden.core.record import Project
 
 SKILL = {1: "a first time", 2: "some practice", 3: "a practised hand"}
@@ -83,7 +83,7 @@ class OfferShown:
 
 def rows(session: ShopSession) -> tuple[MethodRow, ...]:
     """Every method, the one in use first, those that do not suit this body last."""
-    from ravden.core.plan.compare import suits
+    from ravden.core.ahead.compare import suits
 
     rack = session.rack
     used = rack.instrument.method if rack is not None else ""

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
-from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.shutting import shuts_h
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.shutting import shuts_h
 from ravden.ui.notices.news import State, news, state
 from ravden.ui.session import ShopSession
 from ravden.ui.widgets.latest_job import LatestJob, Outcome

@@ -11,7 +11,7 @@ from ravden.ui import words
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
 
 SOON = timedelta(hours=1)  # before a window shuts
 OPENS = {"scuff": "it may be scuffed", "level": "it may be level sanded", "buff": "it may be rubbed out",

@@ -15,7 +15,7 @@ from ravden.ui.widgets import tally
 from ravden.ui.words import DAYS, MONTHS
 
 if TYPE_CHECKING:
-    from ravden.core.plan.timeline import FilmTimeline
+    from ravden.core.ahead.timeline import FilmTimeline
 
 NAME_W, AXIS_H, RIGHT_W = 214, 30, 12
 LANE_MIN_H, LANE_MAX_H, UNDER_WOOD = 118, 172, 48  # a lane grows when there are few of them

@@ -13,8 +13,8 @@ from ravden.ui.next_act import next_act, when_text
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
-    from ravden.core.plan.outlook import Outlook
-    from ravden.core.plan.timeline import FilmTimeline
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.timeline import FilmTimeline
 
 PAST_DAYS, AHEAD_DAYS = 14.0, 35.0
 LEAST_AHEAD_DAYS = 10.0

@@ -1,10 +1,10 @@
 """Logging a rung in two keys, and a stray scratch: what becomes of them in the journal. No Qt."""
 
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
-from ravden.core.plan.bench import ends_stage, worked_zones, zone_um
-from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import RubOut
 from ravden.core.record import Zone
+from ravden.core.rubout.rub_out import RubOut
+from ravden.core.session.bench import ends_stage, worked_zones, zone_um
 from ravden.journal.entries import MishapLogged, SandingLogged
 from ravden.ui.session import ShopSession
 from ravden.ui.words import listed

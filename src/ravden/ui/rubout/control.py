@@ -7,9 +7,9 @@ from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ravden.core.abrasive.buffing import Wheel
 from ravden.core.abrasive.grades import Abrasive
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
-from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import Ask, RubOut, rub_out
+from ravden.core.rubout.rub_out import Ask, RubOut, rub_out
 from ravden.journal.entries import DrawerSet
 from ravden.ui.rubout import acts, bench_card, drawer_words, extras, presenter
 from ravden.ui.rubout.view import RubOutView

@@ -17,7 +17,7 @@ from ravden.core.abrasive.grades import (
 )
 from ravden.core.abrasive.scratch import USUAL_WEAR
 from ravden.core.errors import InputError
-from ravden.core.plan.rubout import Drawer
+from ravden.core.rubout.rub_out import Drawer
 from ravden.journal.entries import DrawerSet, OwnAbrasive
 from ravden.ui.rubout.presenter import BLOCKS
 from ravden.ui.session import ShopSession

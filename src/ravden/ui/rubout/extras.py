@@ -8,9 +8,9 @@ from ravden.core.abrasive.prep import prep
 from ravden.core.abrasive.scratch import hardness_from_margin_MPa
 from ravden.core.abrasive.scuff import ScuffRung, chemistry, scuff
 from ravden.core.abrasive.verdict import MEASURE, OK
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
-from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K, RubOut
+from ravden.core.rubout.rub_out import LEAST_SANDING_MARGIN_K, RubOut
 from ravden.ui import words
 from ravden.ui.session import ShopSession
 from ravden.ui.unit_words import session_words

@@ -10,10 +10,10 @@ from ravden.core.abrasive.grades import Abrasive
 from ravden.core.abrasive.job import KEY, is_soft
 from ravden.core.abrasive.sandthrough import odds_class
 from ravden.core.abrasive.verdict_words import kept_off
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.instrument.outline import Outline
-from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import Ask, RubOut
 from ravden.core.record import SHEENS
+from ravden.core.rubout.rub_out import Ask, RubOut
 from ravden.ui import words
 from ravden.ui.rubout.readiness import told
 from ravden.ui.session import ShopSession

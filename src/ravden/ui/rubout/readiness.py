@@ -4,9 +4,9 @@ from ravden.core.abrasive.job import KEY
 from ravden.core.abrasive.stray import step_back
 from ravden.core.abrasive.verdict import MEASURE, REFUSED
 from ravden.core.abrasive.verdict_words import to_measure
-from ravden.core.plan.outlook import Outlook
-from ravden.core.plan.rubout import LEAST_SANDING_MARGIN_K, RubOut
+from ravden.core.ahead.outlook import Outlook
 from ravden.core.record import Mishap
+from ravden.core.rubout.rub_out import LEAST_SANDING_MARGIN_K, RubOut
 from ravden.ui import words
 from ravden.ui.session import ShopSession
 from ravden.ui.unit_words import session_words

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ravden.core.plan.rubout import Ask
+from ravden.core.rubout.rub_out import Ask
 from ravden.ui.rubout import textures
 from ravden.ui.rubout.ladder import LadderView
 from ravden.ui.rubout.presenter import MODES, RubShown

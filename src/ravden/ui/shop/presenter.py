@@ -13,7 +13,7 @@ from ravden.ui import words
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
-    from ravden.core.plan.outlook import Outlook
+    from ravden.core.ahead.outlook import Outlook
     from ravden.ui.session import ShopSession
 
 BACK, AHEAD = timedelta(days=14), timedelta(days=7)

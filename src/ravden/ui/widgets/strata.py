@@ -11,7 +11,7 @@ from PyQt6.QtGui import QImage
 from ravden.ui.theme.palette import Palette, ramp_index, ramp_table, rgb
 
 if TYPE_CHECKING:
-    from ravden.core.plan.timeline import FilmTimeline
+    from ravden.core.ahead.timeline import FilmTimeline
 
 PLAN_PALE = 0.52  # share of the background mixed into what is only planned
 

@@ -1,0 +1,79 @@
+"""The track beside the body's: zones in another finish, coated while the body waits, with waits of their own film."""
+
+from collections.abc import Sequence
+
+from ravden.core.ahead.steps import HORIZON_H, PlannedStep
+from ravden.core.calendar.hours import WorkHours
+from ravden.core.cure.windows import windows
+from ravden.core.method.steps import Stage
+from ravden.core.record import Coat, Project
+from ravden.core.state.history import cure, film_events
+
+
+class Beside:
+    """Dates the stages of zones in another finish, one after the other; ``t`` is where it has come to [h]."""
+
+    def __init__(self, project: Project, now_h: float, hours: WorkHours, body: Sequence[PlannedStep]) -> None:
+        """body: the steps of the body, whose hands are not free."""
+        self._project, self._now_h, self._hours = project, now_h, hours
+        self._busy = sorted(stint for s in body for stint in s.hands)
+        self.t = now_h
+        self.coats: list[Coat] = []
+        self.steps: list[PlannedStep] = []
+        self.unready = False
+
+    def date(self, place: int, stage: Stage, from_h: float) -> None:
+        """Put a stage on the calendar, not before from_h and not before what this track has come to."""
+        self.t = max(self.t, from_h) if not self.coats else self.t
+        if stage.kind == "coats":
+            self._coats(place, stage)
+        else:
+            self._wait(place, stage)
+
+    def _coats(self, place: int, stage: Stage) -> None:
+        mine = [c for c in self._project.coats if c.finish == stage.finish and c.at_h <= self._now_h]
+        material = self._project.finishes.get(stage.zones[0]) or self._project.layers.get(stage.finish)
+        dry_um = self._project.dry_um(material or self._project.material, stage.by, stage.um)
+        last = self.coats[-1].at_h if self.coats else max((c.at_h for c in mine), default=None)
+        today = 0 if last is None else sum(last - c.at_h < 8.0 for c in [*mine, *self.coats])
+        began, stints = self.t, []
+        for nth in range(stage.count):
+            soonest = self.t
+            if last is not None:
+                soonest = max(soonest, last + stage.between_h)
+                if today >= stage.per_session:
+                    soonest, today = max(soonest, self._hours.next_morning(last)), 0
+            at = self._free(soonest, stage.hours)
+            self.coats.append(Coat(at_h=at, dry_um=dry_um, zones=stage.zones, finish=stage.finish))
+            stints.append((at, at + stage.hours))
+            last, self.t, today = at, at + stage.hours, today + 1
+            began = at if nth == 0 else began
+        self.steps.append(
+            PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=stage.hours * stage.count, hands=tuple(stints))
+        )
+
+    def _free(self, at_h: float, hands_h: float) -> float:
+        """The first hour from which the shop is open and no hand of it is on the body for so long."""
+        at = self._hours.fits(at_h, hands_h)
+        while True:
+            taken = [b for a, b in self._busy if a < at + hands_h - 1e-9 and at < b - 1e-9]
+            if not taken:
+                return at
+            at = self._hours.fits(max(taken), hands_h)
+
+    def _wait(self, place: int, stage: Stage) -> None:
+        zone = self._project.zone(stage.zones[0])
+        laid, cuts = film_events(self._project, zone, 1.0, self._now_h)
+        mine: Sequence[Coat] = [c for c in self.coats if c.covers(zone.name)]
+        laid += [Coat(at_h=c.at_h, dry_um=c.share(zone), finish=c.finish) for c in mine]
+        if not laid:
+            return
+        end = max(self.t, *(c.at_h for c in laid)) + HORIZON_H
+        opens = windows(
+            cure(self._project, laid, cuts, (), end, rough=True, zone=zone.name), self._project.instrument.bench_C
+        ).at(stage.window)
+        if opens is None:
+            self.unready = True
+            return
+        began, self.t = self.t, max(self.t, self._hours.next_open(opens))
+        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0))

@@ -1,0 +1,188 @@
+"""The thickest zone's film as the plan will lay it: asked of the cure engine whenever a step has to wait for it."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ravden.core.ahead.steps import HORIZON_H
+from ravden.core.cure.film import History, goes_on
+from ravden.core.cure.layered import NO_FILM_UM, cure_depth_um
+from ravden.core.cure.light import HARD_DOSE, full_dose
+from ravden.core.cure.models import LightCure
+from ravden.core.cure.windows import Windows, cut_hours, windows
+from ravden.core.film.ledger import Ledger
+from ravden.core.record import Coat, Exposure, Project, Sanding, Zone
+from ravden.core.state.history import LEAST_LEFT_UM, cure, drinks_of, film_events, scale_of
+
+P90_Z = 1.2816
+BOND_H = 24 * 14.0  # how far ahead the next coat's own window is looked for
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bond:
+    """What the next coat has to keep to [h]: from when on it may be laid and the film bears a scuff (None: not within
+    sight), and until when it holds without one (None: always)."""
+
+    next_h: float | None
+    scuff_h: float | None
+    keyless_h: float | None
+
+
+class Coming:
+    """Coats, cuts and light on one zone, in its own um, past and planned. cuts_asked: whether any level still to come
+    is judged by the depth of its cut; ranges: whether the early and late ends of a wait will be wanted."""
+
+    def __init__(
+        self, project: Project, zone: Zone, ledger: Ledger, now_h: float, past: History | None, cuts_asked: bool,
+        ranges: bool,
+    ) -> None:  # fmt: skip
+        self.project, self.zone, self.now_h, self.ranges = project, zone, now_h, ranges
+        self._scale = scale_of(project, zone, ledger, now_h)
+        self.laid, self.cuts = film_events(project, zone, self._scale, now_h)
+        # The past is solved once; what is planned goes on from there, so that a month of waiting costs a few ms.
+        self._base = past if past is not None or not self.laid else cure(project, self.laid, self.cuts, (now_h,), now_h)
+        self._new_coats: list[Coat] = []
+        self._new_cuts: list[Sanding] = []
+        self._drinks = list(drinks_of(project, zone, now_h))
+        self.light: list[Exposure] = []
+        self._cuts_asked = cuts_asked
+        self._solved_for = (-1, -1)  # planned coats and cuts the history at hand is for
+        self._opens: History | None = None
+        self._ends: tuple[History | None, ...] = ()
+        self._followed = self._base  # the film coat by coat, and what came since
+        self._since: list[Coat] = []
+        self._cut_since: list[Sanding] = []
+        film = ledger.film(zone.name)
+        relative_sd = film.sd_um / film.mean_um if film.mean_um > 1 else 0.25
+        # Time goes with the square of the film.
+        self._spread = math.hypot(project.rate_ln[1], 2 * min(relative_sd, 0.5))
+
+    @property
+    def dry_um(self) -> float:
+        """Film on the zone, dry."""
+        return sum(c.dry_um for c in self.laid) - sum(s.um for s in self.cuts)
+
+    @property
+    def last_coat_h(self) -> float:
+        """When the last coat goes on."""
+        return max(c.at_h for c in self.laid)
+
+    def lay(self, coat: Coat, hands_h: float) -> Exposure | None:
+        """A coat still to come, nominal, that hands are on for so long; returns the light it then wants."""
+        gone = self._drinks.pop(0) if self._drinks else 0.0
+        own_um = max((coat.dry_um * self.zone.k_mean - gone) * self._scale, LEAST_LEFT_UM)
+        self._new_coats.append(Coat(at_h=coat.at_h, dry_um=own_um, finish=coat.finish))
+        self.laid.append(self._new_coats[-1])
+        self._since.append(self._new_coats[-1])
+        self._ends = ()
+        return self._lit(coat, hands_h)
+
+    def _lit(self, coat: Coat, hands_h: float) -> Exposure | None:
+        model = self.project.models("")[coat.finish]
+        if not isinstance(model, LightCure):
+            return None
+        # It levels and loses vapour, then the lamp: nothing hardens before.
+        return self.light_at(coat.at_h + max(model.rest_min / 60.0, hands_h))
+
+    def light_at(self, at_h: float) -> Exposure:
+        """Light still to come on the film so far, enough to cure it down to the wood."""
+        model = self.project.models("")[self.laid[-1].finish]
+        assert isinstance(model, LightCure)
+        self.light.append(Exposure(at_h=at_h, dose_mJ_cm2=full_dose(model, max(self.dry_um, 1.0))))
+        return self.light[-1]
+
+    def unlit_from_h(self) -> float | None:
+        """From when the film laid already may have the light it still waits for; None: it waits for none."""
+        if not self.laid:
+            return None
+        last = self.laid[-1]
+        model = self.project.models("")[last.finish]
+        if not isinstance(model, LightCure):
+            return None
+        given = [e for e in self.project.light_on(self.zone.name) if last.at_h <= e.at_h <= self.now_h]
+        lit_um = cure_depth_um(model, sum(e.dose_mJ_cm2 for e in given) / HARD_DOSE)
+        return None if lit_um >= self.dry_um else last.at_h + model.rest_min / 60.0
+
+    def until_lit_h(self, finish: str, coat_h: float, light_h: float) -> float:
+        """How long somebody has to be there for a coat [h], its light included where it wants some."""
+        model = self.project.models("")[finish]
+        if not isinstance(model, LightCure):
+            return coat_h
+        return max(coat_h, model.rest_min / 60.0) + light_h
+
+    def cut(self, at_h: float, um: float, purpose: str) -> None:
+        """A sanding still to come, nominal; a cut never takes the last of the film."""
+        share = min(um * self.zone.sanding, max(self.dry_um - 0.5, 0.01))
+        self.cuts.append(Sanding(at_h=at_h, um=share, purpose=purpose))
+        self._new_cuts.append(self.cuts[-1])
+        self._cut_since.append(self.cuts[-1])
+
+    def bond(self, at_h: float) -> Bond:
+        """What the next coat has to keep to, as far as can be seen by an hour, or beyond it where the film is not ready
+        for one then. Asked of later and later hours: the film is followed from one to the next."""
+        if self._followed is None or at_h > float(self._followed.end_state[0]) or self._since:
+            self._followed = self._follow(at_h)
+            self._since, self._cut_since = [], []
+        found = windows(self._followed, self.project.instrument.bench_C)
+        if found.next_coat_h is None:
+            found = windows(self._follow(at_h + BOND_H), self.project.instrument.bench_C)
+        # What the wood drank is no film that a coat could fail to hold on.
+        keyless_h = None if self.laid[-1].dry_um <= NO_FILM_UM else found.keyless_until_h
+        return Bond(next_h=found.next_coat_h, scuff_h=found.scuff_h, keyless_h=keyless_h)
+
+    def _follow(self, until_h: float) -> History:
+        """The film up to an hour, from where it was followed to before."""
+        project, before = self.project, self._followed
+        if goes_on(project.models(""), self._since, before) and (before is not None or self._since):
+            found = cure(project, self._since, self._cut_since, (), until_h, after=before, light=self.light)
+        else:
+            found = cure(project, self.laid, self.cuts, (), until_h, light=self.light)
+        return found
+
+    def windows(self, cut_um: float | None, t: float) -> Windows | None:
+        """When hands may do what after the last coat so far; cut_um: of the level waited for; t: where the plan is."""
+        opens = self._ahead(t)
+        return None if opens is None else windows(opens, self.project.instrument.bench_C, cut_um)
+
+    def since(self, cut_um: float) -> Windows:
+        """The same for a window that is open already: since when, only the whole of its past can tell."""
+        end = self.now_h + 1.0
+        found = cure(self.project, self.laid, self.cuts, cut_hours(self.last_coat_h, end).tolist(), end, rough=True)
+        return windows(found, self.project.instrument.bench_C, cut_um)
+
+    def ends(self, cut_um: float | None, t: float) -> tuple[Windows | None, ...]:
+        """The same of the fast, the middle and the slow film, all before any sanding still planned."""
+        if not self._ends:
+            fast, slow = (self._stretched(math.exp(z * self._spread), t) for z in (P90_Z, -P90_Z))
+            self._ends = (fast, self._ahead(t), slow)
+        bench = self.project.instrument.bench_C
+        return tuple(None if e is None else windows(e, bench, cut_um) for e in self._ends)
+
+    def _ahead(self, t: float) -> History | None:
+        if self._base is None and not self._new_coats:
+            return None
+        if self._solved_for != (len(self._new_coats), len(self._new_cuts)):
+            end = max(t, self.last_coat_h) + HORIZON_H
+            self._opens = self._solved(end, self._cut_samples(end), rough=not self.ranges)
+            self._solved_for = (len(self._new_coats), len(self._new_cuts))
+        return self._opens
+
+    def _solved(self, end: float, asked: Sequence[float], rough: bool) -> History:
+        project = self.project
+        if goes_on(project.models(""), self._new_coats, self._base):
+            return cure(
+                project, self._new_coats, self._new_cuts, asked, end, rough=rough, after=self._base, light=self.light
+            )
+        return cure(project, self.laid, self.cuts, asked, end, rough=True, light=self.light)
+
+    def _stretched(self, rate: float, t: float) -> History:
+        end = max(t, self.last_coat_h) + HORIZON_H
+        return cure(self.project, self.laid, self.cuts, self._cut_samples(end), end, rate, rough=True, light=self.light)
+
+    def _cut_samples(self, end: float) -> Sequence[float]:
+        """Hours at which the depth of a level's cut will be asked about, where the plan has one with coats after it."""
+        if not self._cuts_asked:
+            return ()
+        found_from = self.now_h if self._base is None else float(self._base.end_state[0])
+        asked = cut_hours(self.last_coat_h, end).tolist()
+        return [found_from, *(h for h in asked if h > found_from)] if math.isfinite(found_from) else asked

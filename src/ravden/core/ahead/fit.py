@@ -1,0 +1,66 @@
+"""How many coats a method needs on this instrument: its counts stretched to what the film ledger asks for."""
+
+import math
+from dataclasses import dataclass, replace
+
+from ravden.core.ahead.building import building, own_coats, wanted
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.method.steps import Stage
+
+OF_MOST = 0.9  # [A] share of a finish's greatest film that a plan may go to
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fit:
+    """The steps with their coats fitted: coats of its own in all and before, the odds of the least film with them, the
+    zone that decides, and whether the finish's greatest film allows no more."""
+
+    stage: tuple[Stage, ...]
+    coats: int
+    before: int
+    odds: float
+    zone: str
+    capped: bool
+
+
+def fitted(found: Outlook, odds: float | None = None) -> Fit | None:
+    """The coats that hold the least film on every zone of its own finish, sanding included, at these odds.
+
+    None where nothing asks for any: no least film, every own zone masked, or the build is over. Coats already laid
+    stay, and so do thin seal coats; what is left of the other stages of coats is stretched alike, one of each at least.
+    """
+    project, method = found.project, found.method
+    own = tuple(z.name for z in project.zones if z.name not in project.bare)
+    plan = building(found)
+    if not own or project.instrument.min_film_um <= 0 or not plan.stages:
+        return None
+    needed = wanted(found, plan, plan.planned, odds)
+    room = OF_MOST * project.material.max_film_um - max(plan.ledger.mean_um(n) for n in own)
+    most = int(room / (plan.coat_um * max(z.k_mean for z in project.zones if z.name in own)))
+    most = max(most, len(plan.stages))
+    asked = most if needed.coats is None else needed.coats
+    total = max(min(asked, most), len(plan.stages))
+    stages = list(method.stage)
+    for i, count, was in zip(plan.stages, _shared(total, list(plan.left)), plan.left, strict=True):
+        stages[i] = replace(stages[i], count=stages[i].count - was + count)
+    held = wanted(found, plan, total, odds)
+    return Fit(
+        stage=tuple(stages), coats=sum(s.count for s in stages if own_coats(s)), before=method.coats,
+        odds=held.odds_planned, zone=held.zone, capped=asked > most,
+    )  # fmt: skip
+
+
+def _shared(total: int, counts: list[int]) -> list[int]:
+    """So many coats shared out as these were, one of each at least.
+
+    >>> _shared(14, [3, 6, 1]), _shared(3, [9, 9, 1])
+    ([4, 9, 1], [1, 1, 1])
+    """
+    spare = total - len(counts)
+    weight = sum(max(c - 1, 0) for c in counts) or len(counts)
+    exact = [spare * (max(c - 1, 0) if sum(counts) > len(counts) else 1) / weight for c in counts]
+    out = [1 + math.floor(e) for e in exact]
+    by_rest = sorted(range(len(counts)), key=lambda i: -(exact[i] - math.floor(exact[i])))
+    for i in by_rest[: total - sum(out)]:
+        out[i] += 1
+    return out

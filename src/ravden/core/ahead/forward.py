@@ -1,0 +1,431 @@
+"""What is to come: the rest of the method, dated by the cure engine and the shop's hours."""
+
+import bisect
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import NoReturn
+
+from ravden.core.ahead.beside import Beside
+from ravden.core.ahead.coming import Bond, Coming
+from ravden.core.ahead.steps import HORIZON_H, PlannedStep
+from ravden.core.calendar.hours import WorkHours, work
+from ravden.core.cure.film import History
+from ravden.core.cure.windows import Windows
+from ravden.core.film.ledger import Ledger
+from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, left, progress
+from ravden.core.record import Air, Coat, Exposure, Material, Project, Sanding, Zone
+from ravden.core.rubout.aim import SANDED, coats_after
+from ravden.core.rubout.rub_out import Sands
+from ravden.core.state.history import thickest
+
+SCUFF_H = 0.4  # [A] hands on a scuff that the method does not name
+LIGHT_H = 0.25  # [A] hands on turning an instrument to the light, face by face
+THIN_SHARE = 0.2  # [A] of a thin coat that a light scuff takes at most
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WindowRange:
+    """When a window opens [h]: likely, and the 10-90 % range from the material's rate and the film. None: not within
+    the horizon. stage: what the wait is for."""
+
+    name: str
+    label: str
+    early_h: float | None
+    likely_h: float | None
+    late_h: float | None
+    shrink_left_um: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WhatIf:
+    """A plan tried out: coats still to lay in the stage being built, and dry film of each [um]; None: as planned."""
+
+    coats: int | None = None
+    coat_um: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Forward:
+    """The rest of the plan: every step of it, coats and sandings in nominal um, the light its coats want, and the
+    windows waited for.
+
+    between: what has to be done between coats that the method does not name: light, and scuffs where a coat comes too
+    late to hold by itself; stuck: the place of the step that nothing in sight lets begin, None where all are dated;
+    hindered: what of the air keeps the film from drying there (cold or damp), and that air.
+    """
+
+    coats: tuple[Coat, ...]
+    sandings: tuple[Sanding, ...]
+    windows: tuple[WindowRange, ...]
+    finished_h: float | None
+    steps: tuple[PlannedStep, ...] = ()
+    light: tuple[Exposure, ...] = ()
+    between: tuple[PlannedStep, ...] = ()
+    stuck: int | None = None
+    hindered: tuple[str, Air] | None = None
+
+    @property
+    def hands_h(self) -> float:
+        """Hours of hands still to come."""
+        return sum(s.hands_h for s in (*self.steps, *self.between))
+
+    @property
+    def ready_h(self) -> tuple[float | None, float | None, float | None]:
+        """Early, likely and late hour at which all of it is done; None: not known, or not within sight."""
+        last = self.windows[-1] if self.windows else None
+        likely = self.finished_h
+        if likely is None or last is None or last.likely_h is None:
+            return None, likely, None
+        # Where it ends with the wait, that cannot be over before the work in front of it is.
+        step = max(self.steps, key=lambda s: s.to_h)
+        ends_waiting = step.hands_h <= 0
+        least, more = (max(step.from_h, step.habit_h), 0.0) if ends_waiting else (0.0, max(likely - last.likely_h, 0.0))
+        early, late = (None if h is None else max(h + more, least) for h in (last.early_h, last.late_h))
+        return None if early is None else min(early, likely), likely, None if late is None else max(late, likely)
+
+    @property
+    def before_coats(self) -> bool:
+        """Whether the next sanding comes before any coat of the body still planned."""
+        body = [c for c in self.coats if c.zones is None]
+        return bool(self.sandings) and (not body or self.sandings[0].at_h <= body[0].at_h)
+
+
+def plan_forward(
+    project: Project,
+    method: Method,
+    ledger: Ledger,
+    now_h: float,
+    hours: WorkHours,
+    sands: Sands,
+    past: History | None = None,
+    change: WhatIf | None = None,
+    ranges: bool = True,
+) -> Forward:
+    """Date the stages that are left, from now on, on the thickest zone.
+
+    sands: film the ladders will take off the flats where the method does not say, and their hours; past: the thickest
+    zone's cure up to now_h, where it has been solved already; change: another number or weight of coats; ranges:
+    whether the early and late ends are wanted. Nothing planned is dated before now_h; a wait whose window is open
+    already ends now.
+    """
+    zone = thickest(project, ledger)
+    change = change or WhatIf()
+    done = progress(method, project.acts, now_h, project.body)
+    stages = _stages_left(method, left(method, done), change.coats)
+    cuts_asked = any(_cut_um(sands, method, at) for at, _ in stages)
+    film = Coming(project, zone, ledger, now_h, past, cuts_asked, ranges)
+    dated = _Dated(project, method, film, hours, sands, change, now_h)
+    dated.last, dated.in_session = done.last_coat_h, done.in_session
+    return dated.date(stages)
+
+
+class _Stuck(Exception):
+    """A step waits for what does not come within sight."""
+
+
+class _Dated:
+    """The stages dated one after the other; t is where the plan has come to [h]."""
+
+    def __init__(
+        self, project: Project, method: Method, film: Coming, hours: WorkHours, sands: Sands, change: WhatIf,
+        now_h: float,
+    ) -> None:  # fmt: skip
+        self.project, self.method, self.film, self.hours, self.sands = project, method, film, hours, sands
+        self.change, self.now_h, self.t = change, now_h, now_h
+        self.last: float | None = None
+        self.in_session = 0
+        self.fresh = False  # whether a coat was laid that no wait has followed yet
+        self.coats: list[Coat] = []
+        self.sandings: list[Sanding] = []
+        self.found: list[WindowRange] = []
+        self.steps: list[PlannedStep] = []
+        self.between: list[PlannedStep] = []
+        self.hindered: tuple[str, Air] | None = None
+        self.air = sorted(project.air, key=lambda a: a.at_h)
+
+    def date(self, stages: list[tuple[int, Stage]]) -> Forward:
+        """All of them, up to one that nothing in sight lets begin."""
+        aside: list[tuple[int, Stage, float]] = []
+        stuck = None
+        unlit_h = self.film.unlit_from_h()
+        if unlit_h is not None and stages:
+            at = self.hours.fits(max(self.t, unlit_h), LIGHT_H)
+            self.t = self._turned(stages[0][0], self.film.light_at(at))
+        for place, stage in stages:
+            if stage.zones:
+                aside.append((place, stage, self.t))
+                continue
+            try:
+                self._stage(place, stage)
+            except _Stuck:
+                stuck = place
+                break
+        beside = Beside(self.project, self.now_h, self.hours, [*self.steps, *self.between])
+        for place, stage, t in aside:
+            beside.date(place, stage, t)
+        steps = sorted([*self.steps, *beside.steps], key=_begins)
+        return Forward(
+            coats=(*self.coats, *beside.coats), sandings=tuple(self.sandings), windows=tuple(self.found),
+            finished_h=None if stuck is not None or beside.unready else max(self.t, beside.t), steps=tuple(steps),
+            light=tuple(self.film.light), between=tuple(self.between), stuck=stuck,
+            hindered=self.hindered,
+        )  # fmt: skip
+
+    def _stage(self, place: int, stage: Stage) -> None:
+        if stage.kind in WORK_KINDS:
+            if self.fresh:
+                # Hands leave prints in a coat just laid: the work waits until it takes a scuff.
+                self.t = max(self.t, self._scuffs(stage) or self.t)
+                self.fresh = False
+            self._hands(place, stage.hours)
+            self.t += stage.rest_h
+        elif stage.kind == "coats":
+            self._coats(place, stage)
+        elif stage.kind == "wait":
+            self.fresh = False
+            self._wait(place, stage)
+        else:
+            self._sand(place, stage)
+
+    def _hands(self, place: int, hands_h: float) -> float:
+        """Hands are on it for its hours, in the shop's hours and over as many days as it takes."""
+        stints = work(self.hours, self.t, hands_h)
+        began, self.t = stints[0][0], stints[-1][1]
+        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=hands_h, hands=stints))
+        return began
+
+    def _scuffs(self, stage: Stage) -> float | None:
+        """When the film so far bears a scuff; None without film. Raises _Stuck where it never does."""
+        found = self.film.windows(None, self.t)
+        if found is None:
+            return None
+        if found.scuff_h is None:
+            if found.case_h is not None and found.level_h is None:
+                return found.case_h  # it never hardens, and is handled all the same
+            self._stuck(replace(stage, window="scuff"))
+        return found.scuff_h
+
+    def _stuck(self, stage: Stage) -> NoReturn:
+        self.found.append(_range(stage, None, None, None, None))
+        raise _Stuck
+
+    def _sand(self, place: int, stage: Stage) -> None:
+        if stage.kind == "scuff":
+            # Paper on a film that is still wet tears it: the scuff waits for its own window.
+            self.t = max(self.t, self._scuffs(stage) or self.t)
+        planned, hands = _sanded(self.sands, self.method, place, stage)
+        began = self._hands(place, hands)
+        um = stage.um if stage.um is not None else planned
+        self._cut(began, um, stage.kind)
+        self.t += stage.rest_h
+
+    def _cut(self, at_h: float, um: float, purpose: str) -> None:
+        self.sandings.append(Sanding(at_h=at_h, um=um, purpose=purpose))
+        self.film.cut(at_h, um, purpose)
+
+    def _wait(self, place: int, stage: Stage) -> None:
+        film, began = self.film, self.t
+        cut_um = _next_cut_um(self.sands, self.method, place, film.zone) if stage.window == "level" else None
+        likely = _window(film.windows(cut_um, self.t), stage.window)
+        if cut_um is not None and likely is not None and likely[0] <= self.now_h:
+            # Open already: since when, only the whole of its past can tell.
+            likely = _window(film.since(cut_um), stage.window)
+        if likely is None:
+            self._stuck(stage)
+        if likely[0] > self.now_h and film.laid:
+            self._dries(likely[0], film.laid[-1].finish, stage)
+        early = late = None
+        if film.ranges:
+            early, late = _ends(film.ends(cut_um, self.t), stage.window, likely[0], film.last_coat_h)
+        self.found.append(_range(stage, early, likely[0], late, likely[1]))
+        habit_h = film.last_coat_h + stage.rest_h
+        self.t = max(self.t, self.hours.next_open(max(likely[0], habit_h)))
+        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0, habit_h=habit_h))
+
+    def _coats(self, place: int, stage: Stage) -> None:
+        """Coats by the method's habit, unless the film asks for longer, or for a scuff because one comes too late."""
+        dry_um, stints = self._coat_um(stage), []
+        for _ in range(stage.count):
+            at, nth = self._ready(stage, *self._session(stage, self.t))
+            fair = self._fair(at, stage)
+            if fair > at:
+                at, nth = self._session(stage, fair)
+            bond = self._bond(at)
+            if bond is not None and bond.keyless_h is not None and at > bond.keyless_h:
+                at, nth = self._keyed(place, stage, max(at, bond.scuff_h or at))
+            coat = Coat(at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish)
+            self.coats.append(coat)
+            lit = self.film.lay(coat, stage.hours)
+            stints.append((at, at + stage.hours))
+            self.last, self.in_session, self.t = at, nth, at + stage.hours
+            if lit is not None:
+                self.t = max(self.t, self._turned(place, lit))
+        self.steps.append(
+            PlannedStep(
+                index=place, from_h=stints[0][0], to_h=self.t, hands_h=stage.hours * stage.count, hands=tuple(stints)
+            )
+        )
+        self.fresh = True
+
+    def _bond(self, at_h: float) -> Bond | None:
+        """What the film asks of a coat at an hour; None: nothing, it was sanded since its last coat or is bare."""
+        film = self.film
+        if self.last is None or not film.laid or (film.cuts and film.cuts[-1].at_h >= film.last_coat_h):
+            return None
+        return film.bond(at_h)
+
+    def _ready(self, stage: Stage, at: float, nth: int) -> tuple[float, int]:
+        """The same hour, or the first session from which on the film under it takes a coat."""
+        bond = self._bond(at)
+        if bond is None or (bond.next_h is not None and bond.next_h <= at + 1e-9):
+            return at, nth
+        if bond.next_h is None:
+            self._stuck(replace(stage, window="next_coat"))
+        return self._session(stage, bond.next_h)
+
+    def _dries(self, at_h: float, finish: str, stage: Stage) -> None:
+        """Raises _Stuck where the air at an hour keeps a finish from drying to a sound film."""
+        air = self._air_at(at_h)
+        what = self._material(finish).hindered(air.temp_C, air.rh)
+        if what:
+            self.hindered = (what, air)
+            self._stuck(stage)
+
+    def _fair(self, at_h: float, stage: Stage) -> float:
+        """The first hour from at_h on whose air lets a coat dry. Raises _Stuck where none does within sight."""
+        material, air = self._material(stage.finish), self._air_at(at_h)
+        what = material.hindered(air.temp_C, air.rh)
+        if not what:
+            return at_h
+        better = (a.at_h for a in self.air if at_h < a.at_h <= at_h + HORIZON_H)
+        fair = next((h for h in better if not material.hindered(self._air_at(h).temp_C, self._air_at(h).rh)), None)
+        if fair is None:
+            self.hindered = (what, air)
+            self._stuck(replace(stage, window="next_coat"))
+        return fair
+
+    def _air_at(self, at_h: float) -> Air:
+        """The air at an hour: the last row, or 20 C and half humidity."""
+        at = bisect.bisect_right(self.air, at_h, key=lambda a: a.at_h)
+        return self.air[at - 1] if at else Air(at_h=at_h, temp_C=20.0)
+
+    def _material(self, finish: str) -> Material:
+        return self.project.layers.get(finish) or self.project.material
+
+    def _session(self, stage: Stage, soonest: float) -> tuple[float, int]:
+        """When the next coat goes on: in this session while it has room, else in that of another day; and which coat of
+        its session it is."""
+        hours, last = self.hours, self.last
+        takes_h = self.film.until_lit_h(stage.finish, stage.hours, LIGHT_H)
+        if last is None:
+            return hours.fits(soonest, takes_h), 1
+        at = hours.fits(max(soonest, last + stage.between_h), takes_h)
+        if hours.local(at)[0] == hours.local(last)[0] and self.in_session >= stage.per_session:
+            at = hours.fits(max(soonest, hours.next_morning(last)), takes_h)
+        return at, self.in_session + 1 if hours.local(at)[0] == hours.local(last)[0] else 1
+
+    def _keyed(self, place: int, stage: Stage, at: float) -> tuple[float, int]:
+        """A coat that comes too late to hold by itself: the film is scuffed first. Returns when the coat then goes
+        on."""
+        stints = work(self.hours, at, SCUFF_H)
+        began, ended = stints[0][0], stints[-1][1]
+        self._cut(began, min(SCUFF_UM, THIN_SHARE * self.film.dry_um), "scuff")
+        self.between.append(
+            PlannedStep(index=place, from_h=began, to_h=ended, hands_h=SCUFF_H, hands=stints, kind="scuff")
+        )
+        return self._session(stage, ended)
+
+    def _turned(self, place: int, lit: Exposure) -> float:
+        """An exposure as work: returns when the last face has had its light."""
+        stints = ((lit.at_h, lit.at_h + LIGHT_H),)
+        self.between.append(
+            PlannedStep(index=place, from_h=lit.at_h, to_h=stints[-1][1], hands_h=LIGHT_H, hands=stints, kind="light",
+                        dose_mJ_cm2=lit.dose_mJ_cm2)
+        )  # fmt: skip
+        return stints[-1][1]
+
+    def _coat_um(self, stage: Stage) -> float:
+        other = self.project.layers.get(stage.finish)
+        if other is None and self.change.coat_um is not None:
+            return self.change.coat_um
+        return self.project.dry_um(other or self.project.material, stage.by, stage.um)
+
+
+def _sanded(sands: Sands, method: Method, place: int, stage: Stage) -> tuple[float, float]:
+    """Film [um] and hours a sanding will take."""
+    if stage.kind == "scuff":
+        return SCUFF_UM, stage.hours
+    if stage.kind == "level":
+        key = coats_after(method, place) is not None
+        um, hours = (sands.key_um, sands.key_h) if key else (sands.level_um, sands.level_h)
+    else:
+        um, hours = sands.rubout_um, sands.rubout_h
+    return um, stage.hours or hours
+
+
+def _cut_um(sands: Sands, method: Method, at: int) -> float | None:
+    """What a level takes off the flats that coats follow [um]; None: it is none."""
+    stage = method.stage[at]
+    if stage.kind != "level" or coats_after(method, at) is None:
+        return None
+    return stage.um if stage.um is not None else sands.key_um
+
+
+def _next_cut_um(sands: Sands, method: Method, place: int, zone: Zone) -> float | None:
+    """The cut of the level that a wait is for, on a zone [um]; None: it is the last one."""
+    at = next((i for i in range(place, len(method.stage)) if method.stage[i].kind in SANDED), None)
+    cut = None if at is None else _cut_um(sands, method, at)
+    return None if cut is None else cut * max(zone.sanding, 0.1)
+
+
+def _begins(step: PlannedStep) -> float:
+    return step.from_h
+
+
+def _stages_left(method: Method, ahead: list[tuple[int, Stage]], coats: int | None) -> list[tuple[int, Stage]]:
+    """What is left with another number of coats of its own, where one is tried.
+
+    Where the build is over, more coats take it back to the last stage of coats.
+    """
+    if coats is None:
+        return ahead
+    at = next((i for i, (_, s) in enumerate(ahead) if s.kind == "coats" and not s.finish), None)
+    if at is None:
+        if coats == 0:
+            return ahead
+        last = max(i for i, s in enumerate(method.stage) if s.kind == "coats" and not s.finish)
+        return [(last, replace(method.stage[last], count=coats)), *list(enumerate(method.stage))[last + 1 :]]
+    changed = [(ahead[at][0], replace(ahead[at][1], count=coats))] if coats else []
+    return [*ahead[:at], *changed, *ahead[at + 1 :]]
+
+
+def _window(found: Windows | None, name: str) -> tuple[float, float | None] | None:
+    if found is None:
+        return None
+    at: Callable[[str], float | None] = found.at
+    hour = at(name)
+    return None if hour is None else (hour, found.shrink_left_um.get(name))
+
+
+def _ends(
+    ends: tuple[Windows | None, ...], name: str, likely_h: float, last_coat_h: float
+) -> tuple[float | None, float | None]:
+    """Early and late hour of a window: the likely wait stretched as the fast and the slow film stretch it.
+
+    ends: windows of the fast, the middle and the slow film, all before any sanding still planned.
+    """
+    fast, middle, slow = (_window(e, name) for e in ends)
+    if middle is None or middle[0] <= last_coat_h:
+        return None, None
+    wait, base = likely_h - last_coat_h, middle[0] - last_coat_h
+    early = None if fast is None else last_coat_h + wait * (fast[0] - last_coat_h) / base
+    late = None if slow is None else last_coat_h + wait * (slow[0] - last_coat_h) / base
+    return early, late
+
+
+def _range(
+    stage: Stage, early_h: float | None, likely_h: float | None, late_h: float | None, shrink: float | None
+) -> WindowRange:
+    return WindowRange(
+        name=stage.window, label=stage.label, early_h=early_h, likely_h=likely_h, late_h=late_h, shrink_left_um=shrink
+    )

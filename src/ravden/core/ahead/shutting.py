@@ -1,0 +1,23 @@
+"""When a film has grown too old for the next coat to bond without a scuff."""
+
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.steps import HORIZON_H
+from ravden.core.cure.windows import windows
+from ravden.core.method.steps import progress
+from ravden.core.state.history import cure, film_events, scale_of, thickest
+
+
+def shuts_h(found: Outlook) -> float | None:
+    """The last moment for the next coat without a scuff [h]; None: no coat is next, the film never shuts, or it has no
+    film yet. Source: the cure engine (docs/maths.md)."""
+    project, method = found.project, found.method
+    at = progress(method, project.acts, found.now_h, project.body).index
+    coat_next = at < len(method.stage) and method.stage[at].kind == "coats"
+    if not coat_next or project.material.dissolving or not project.coats:
+        return None
+    zone = thickest(project, found.ledger)
+    laid, cuts = film_events(project, zone, scale_of(project, zone, found.ledger, found.now_h), found.now_h)
+    if not laid:
+        return None
+    solved = cure(project, laid, cuts, (), found.now_h + HORIZON_H, rough=True)
+    return windows(solved, project.instrument.bench_C).keyless_until_h

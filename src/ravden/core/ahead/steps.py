@@ -1,0 +1,28 @@
+"""A step of the plan with its hours."""
+
+import math
+from dataclasses import dataclass
+
+from ravden.core.calendar.hours import Spans
+
+HORIZON_H = 24 * 240.0  # how far ahead a plan looks
+BETWEEN_LABEL = {"light": "Light, face by face", "scuff": "Scuff before the next coat"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedStep:
+    """A step still to come: its place in the method, when hands begin and end, and hours of hands in between [h].
+
+    hands: the stretches in which hands are on it [h]; kind: what is done between coats that the method does not name,
+    light or scuff, empty for the step itself; dose_mJ_cm2: of the light; habit_h: hour before which habit ends no wait,
+    whatever the film says.
+    """
+
+    index: int
+    from_h: float
+    to_h: float
+    hands_h: float
+    hands: Spans = ()
+    kind: str = ""
+    dose_mJ_cm2: float = 0.0
+    habit_h: float = -math.inf

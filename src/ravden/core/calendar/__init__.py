@@ -1,0 +1,1 @@
+"""The shop's hours against hours counted from an instrument's zero."""

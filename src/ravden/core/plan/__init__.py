@@ -1,1 +1,0 @@
-"""Journal and method folded into states, past and to come."""

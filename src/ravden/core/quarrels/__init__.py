@@ -1,0 +1,1 @@
+"""Who is right, on this instrument."""

@@ -1,0 +1,85 @@
+"""What the journal teaches of the user's own hands: rungs with readings before and after them."""
+
+from collections.abc import Iterable
+
+from ravden.core.abrasive.gloss import roughness_of_gloss
+from ravden.core.abrasive.hands import Hands, Rubbed, Shone, learn
+from ravden.core.abrasive.scratch import SOFTEST_K, Rung, hardness_from_margin_MPa
+from ravden.core.errors import InputError
+from ravden.core.record import Coat, Project, Sanding
+from ravden.core.rubout.rub_out import Drawer
+from ravden.core.state.history import LEAST_LEFT_UM, cure, film_events
+
+GAUGE_SD_UM = 3.0  # [A] one touch against the next, as in the film ledger; its gain error is in both readings
+
+
+def hands_of(projects: Iterable[Project], drawer: Drawer) -> Hands:
+    """Removal and scratch as found on these instruments; the drawer carries the built-in constants."""
+    rubbed: list[Rubbed] = []
+    shone: list[Shone] = []
+    for project in projects:
+        for sanding in project.sandings:
+            rung = _rung(project, sanding, drawer)
+            if rung is None:
+                continue
+            for zone in sanding.zones or tuple(z.name for z in project.zones):
+                found = _rubbed(project, sanding, rung, zone)
+                if found is not None:
+                    rubbed.append(found)
+                shone += _shone(project, sanding, rung, zone)
+    return learn(rubbed, shone)
+
+
+def _rung(project: Project, sanding: Sanding, drawer: Drawer) -> Rung | None:
+    """The paper as it was in the hand, on the film as hard as it was then."""
+    grade = next((a for a in drawer.abrasives if sanding.grade in (a.id, a.name)), None)
+    if grade is None or grade.ra_um is not None:
+        return None
+    zone = project.zone((sanding.zones or (project.zones[0].name,))[0])
+    laid, cuts = film_events(project, zone, 1.0, sanding.at_h)
+    if sum(c.dry_um for c in laid) - sum(s.um for s in cuts) <= LEAST_LEFT_UM:
+        return None
+    found = cure(project, laid, cuts, (sanding.at_h,), sanding.at_h)
+    margin = found.least_Tg_over_top_C(-1, max(sanding.um, 1.0)) - project.instrument.bench_C
+    hardness = hardness_from_margin_MPa(min(max(margin, SOFTEST_K), 300.0))
+    return drawer.rung(grade, sanding.mode or "wet", hardness)
+
+
+def _rubbed(project: Project, sanding: Sanding, rung: Rung, zone: str) -> Rubbed | None:
+    """The gauge readings on a zone just before and just after, with nothing else between."""
+    if sanding.minutes <= 0:
+        return None
+    others = [a for a in project.acts if isinstance(a, Coat | Sanding) and a is not sanding and _touches(a, zone)]
+    low = max((a.at_h for a in others if a.at_h <= sanding.at_h), default=-1e18)
+    high = min((a.at_h for a in others if a.at_h > sanding.at_h), default=1e18)
+    gauges = [r for r in project.readings if r.what == "gauge" and r.zone == zone]
+    before = [r for r in gauges if low <= r.at_h <= sanding.at_h]
+    after = [r for r in gauges if sanding.at_h < r.at_h <= high]
+    if not before or not after:
+        return None
+    first, then = max(before, key=lambda r: r.at_h), min(after, key=lambda r: r.at_h)
+    worked = [z for z in project.zones if sanding.zones is None or z.name in sanding.zones]
+    area = sum(z.area_cm2 for z in worked if z.kind != "edge" or len(worked) == 1)
+    sd = GAUGE_SD_UM / min(first.n, then.n) ** 0.5
+    return Rubbed(
+        rung=rung, before_um=first.um, after_um=then.um, sd_um=sd, minutes=sanding.minutes, area_cm2=max(area, 1.0)
+    )
+
+
+def _shone(project: Project, sanding: Sanding, rung: Rung, zone: str) -> list[Shone]:
+    """Gloss read on a zone after this rung and before the next."""
+    later = [a.at_h for a in project.acts if isinstance(a, Coat | Sanding) and a.at_h > sanding.at_h]
+    high = min(later, default=1e18)
+    out = []
+    for r in project.readings:
+        if r.what == "gloss" and r.zone == zone and sanding.at_h <= r.at_h <= high:
+            try:
+                rough = roughness_of_gloss(r.gu60, project.material.refractive_index)
+            except InputError:
+                continue  # duller or brighter than any scratch of this kind: wax, dust, another angle
+            out.append(Shone(rung=rung, rq_um=rough))
+    return out
+
+
+def _touches(act: Coat | Sanding, zone: str) -> bool:
+    return act.covers(zone) if isinstance(act, Coat) else act.zones is None or zone in act.zones

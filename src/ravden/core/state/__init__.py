@@ -1,0 +1,1 @@
+"""Acts folded: what happened, what the film is known to be, what was learnt."""

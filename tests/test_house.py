@@ -1,0 +1,51 @@
+"""The house stands as it is drawn: no circle of imports anywhere, those for types alone counted too."""
+
+import unittest
+
+import grimp
+
+
+def circles(succeeding):
+    """Groups of modules that import one another in a circle, by Tarjan's search with a stack of its own."""
+    index, low, waiting, found = {}, {}, [], []
+    for root in succeeding:
+        if root in index:
+            continue
+        work = [(root, iter(succeeding[root]))]
+        index[root] = low[root] = len(index)
+        waiting.append(root)
+        while work:
+            node, rest = work[-1]
+            step = next(rest, None)
+            if step is None:
+                work.pop()
+                if work:
+                    low[work[-1][0]] = min(low[work[-1][0]], low[node])
+                if low[node] == index[node]:
+                    at = waiting.index(node)
+                    if len(waiting) - at > 1:
+                        found.append(sorted(waiting[at:]))
+                    del waiting[at:]
+            elif step not in index:
+                index[step] = low[step] = len(index)
+                waiting.append(step)
+                work.append((step, iter(succeeding[step])))
+            elif step in waiting:
+                low[node] = min(low[node], index[step])
+    return found
+
+
+class House(unittest.TestCase):
+    def test_the_search_finds_a_circle(self):
+        self.assertEqual(circles({"a": ["b"], "b": ["c"], "c": ["a", "d"], "d": []}), [["a", "b", "c"]])
+        self.assertEqual(circles({"a": ["b", "c"], "b": ["c"], "c": []}), [])
+
+    def test_no_modules_import_one_another_in_a_circle(self):
+        graph = grimp.build_graph("ravden")
+        modules = sorted(graph.modules)
+        self.assertGreater(len(modules), 250)
+        self.assertEqual(circles({m: sorted(graph.find_modules_directly_imported_by(m)) for m in modules}), [])
+
+
+if __name__ == "__main__":
+    unittest.main()
