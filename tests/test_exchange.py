@@ -36,6 +36,8 @@ from ravden.journal.entries import (
 )
 from ravden.journal.shop import fold
 from ravden.journal.store import Journal
+from ravden.ui.clock import HandClock
+from ravden.ui.session import ShopSession
 
 FINE = shipped().method("lacquer-fine-start")
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
@@ -207,6 +209,20 @@ class Elsewhere(ExchangeTest):
         wait = next(e for e in events if "Cure to level" in str(e["summary"]))
         self.assertEqual(str(wait["transp"]), "TRANSPARENT")
         self.assertIn("10 to 90 %", str(wait["description"]))
+
+    def test_a_file_s_plan_is_the_window_s(self):
+        """One way to a plan: of every instrument of a shop, and with what was logged a moment ago in it."""
+        session = ShopSession(shipped(), HandClock(NOW))
+        self.journal.close()
+        session.open(self.path)
+        self.addCleanup(session.close)
+        for name in session.shop.racked:
+            with self.subTest(instrument=name):
+                window, file = session.request(name).run(), plan_of(session.shop, name, NOW)
+                self.assertEqual(window.forward.steps, file.forward.steps)
+                self.assertEqual(window.forward.windows, file.forward.windows)
+                films = [[(z.name, z.film.mean_um) for z in found.zones] for found in (window, file)]
+                self.assertEqual(*films)
 
     def test_a_journal_is_a_table(self):
         heron = [e for e in self.journal.entries() if e.instrument == "heron"]

@@ -328,6 +328,6 @@ class WhatIsShown(WindowTest):
         self.assertEqual(self.shown("plover").said.now, "Wipe over again")
         self.clock.turn(hours=4)
         shown = self.shown("plover")
-        self.assertEqual(shown.said.now, "The method is done")
+        self.assertEqual(shown.said.now, "All steps are done")
         with self.assertRaises(InputError):
             act(self.session, None)

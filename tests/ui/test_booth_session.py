@@ -114,7 +114,7 @@ class Before(Bench):
         settle(self.window)
         self.window.places.booth.show()
         self.assertTrue(all("nothing for hands now" in row for row in self.rows()), self.rows())
-        self.assertIn("Nothing wants hands", self.booth.before.empty.text())
+        self.assertIn("Nothing is ready to work on", self.booth.before.empty.text())
         self.assertFalse(self.booth.before.begin.isEnabled())
 
     def test_every_control_has_a_name(self):

@@ -130,7 +130,7 @@ class FilmSays(Says):
         now = line.index_at(shown.now_h)
         self.assertGreater(line.margin_K[now][-1], line.margin_K[now][0] + 5)
         self.assertGreater(line.margin_K[-1][0], line.margin_K[now][0] + 5)
-        self.assertIn("can be", film.section(self.session, shown, found.now_h).lines[0][1])
+        self.assertIn("ready for the case", film.section(self.session, shown, found.now_h).lines[0][1])
 
     def test_coats_and_cuts_past_and_planned_are_kept_apart(self):
         found, shown = self.show("heron")

@@ -24,7 +24,7 @@ class Says(SessionTest):
 
     def test_the_air_now_and_its_dew_point(self):
         shown = self.show()
-        self.assertEqual(shown.heading, "21 °C, 47 % humidity now, told by hand")
+        self.assertEqual(shown.heading, "21 °C, 47 % humidity now, logged by hand")
         self.assertIn("Dew point 9 °C", shown.detail)
         self.assertEqual((shown.now - shown.start).days, 14)
         self.assertEqual([p.temp_C for p in shown.points], [19, 21])

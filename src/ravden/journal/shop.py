@@ -260,7 +260,7 @@ def _acts(entries: Iterable[Entry], zero: datetime, zones: ZonesSet) -> list[Act
 
 def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetime) -> None:
     """Raise InputError, naming the field, unless the body may be logged now as having happened at ``at``."""
-    need(at <= now + FUTURE_SLACK, "at", "that is in the future; log it when it has been done")
+    need(at <= now + FUTURE_SLACK, "at", "that time is in the future")
     if isinstance(body, InstrumentAdded):
         need(body.id not in shop.racked, "id", "there is an instrument with this id already")
         instrument_of(body, at)

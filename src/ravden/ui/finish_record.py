@@ -53,7 +53,7 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
         lines.append(("State", "finished"))
     elif last is not None and last.likely_h is not None:
         now_is = "still being built" if found.forward.coats else "still curing"
-        lines.append(("State", f"{now_is}; to be cased about {day(last.likely_h)}"))
+        lines.append(("State", f"{now_is}; ready for the case about {day(last.likely_h)}"))
     else:
         lines.append(("State", "not finished yet"))
     zones = tuple(

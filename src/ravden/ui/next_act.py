@@ -32,7 +32,7 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
     stages = found.method.stage
     index = found.progress.index
     if index >= len(stages):
-        return NextAct(what="Finished: the method is done", at=None, late=None, open=False, kind="done")
+        return NextAct(what="Finished: all steps are done", at=None, late=None, open=False, kind="done")
     stage = stages[index]
     due = _light_due(found)
     if due is not None:

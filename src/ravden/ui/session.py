@@ -250,7 +250,7 @@ class ShopSession:
         method = rack.method
         at = progress(method, rack.acts, rack.hours(self.now), rack.project.body).index
         if at >= len(method.stage):
-            raise InputError("", "the method is done")
+            raise InputError("", "all steps are done")
         stage = method.stage[at]
         if stage.kind not in (*WORK_KINDS, "scuff") or (stage.kind == "scuff" and not skipped):
             how = {"coats": "log the coat (C)", "wait": "it waits for the film"}.get(stage.kind, "log the sanding (S)")

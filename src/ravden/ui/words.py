@@ -107,7 +107,7 @@ def margin(margin_K: float) -> str:
     for limit, word in MARGIN_WORDS:
         if margin_K < limit:
             return word
-    return "can be cased"
+    return "ready for the case"
 
 
 def kelvin(margin_K: float) -> str:

@@ -97,7 +97,7 @@ def _body(
     made = Turn(
         kind="done", due_h=None, since_h=last, coat=done.coats_done, coats=method.coats, nth_pass=1, passes=1,
         in_session=done.in_session if last is not None and now_h - last < SESSION_H else 0, per_session=0,
-        label="the method is done", index=done.index,
+        label="all steps are done", index=done.index,
     )  # fmt: skip
     if done.index >= len(method.stage):
         return made

@@ -210,13 +210,12 @@ def _next_words(session: ShopSession, outlooks: dict[str, Outlook]) -> str:
             if w.likely_h is not None and name in session.shop.racked:
                 soon.append((session.shop.racked[name].moment(w.likely_h), name, w.name))
     if not soon:
-        return "Nothing wants hands in the booth now."
+        return "Nothing is ready to work on in the booth now."
     at, name, window = min(soon)
     day = words.day(session.local(at), session.local(session.now))
     act = {"scuff": "scuff", "level": "level sand", "buff": "rub out", "case": "case"}[window]
-    return (
-        f"Nothing wants hands in the booth now. Next: {session.shop.racked[name].instrument.name}, {act}, about {day}."
-    )
+    whose = session.shop.racked[name].instrument.name
+    return f"Nothing is ready to work on in the booth now. Next: {whose}, {act}, about {day}."
 
 
 def mix_for(session: ShopSession, rows: list[tuple[str, Turn]]) -> dict[tuple[str, str], Mix]:

@@ -60,7 +60,7 @@ def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore |
     """A turn of the instrument turned to. more: what one more coat would cost, where it has been worked out."""
     due = turns.due_at(session, session.selected, here)
     if here.kind == "done":
-        return Said(now="The method is done", next="Nothing more is planned.")
+        return Said(now="All steps are done", next="Nothing more is planned.")
     if here.kind == "other":
         return _other(session, here, found)
     if here.kind == "stop":
@@ -179,7 +179,7 @@ def _bench(session: ShopSession, bench: BenchTurn) -> Said:
     if bench.measure and not bench.done and not bench.after:
         tone, count, under = "plain", "measure", f"first, then the paper: R logs a reading; {place}"
     elif bench.most <= 0:
-        tone, count, under = "warn", "measure", "as little as is known of this film, it bears no paper here"
+        tone, count, under = "warn", "measure", "too little is known about this film to sand here: measure first"
     elif bears < bench.minutes:
         tone = "warn"
         under = f"{'left of' if left > 0 else 'over'} all this film bears on the odds; {usual} are wanted, {place}"

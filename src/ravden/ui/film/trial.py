@@ -118,7 +118,7 @@ def show(session: ShopSession, found: Outlook, trial: Trial, result: Tried | Non
         if result.finished_h is not None:
             rack = session.shop.on_rack(project.instrument.id)
             at = session.local(rack.moment(result.finished_h))
-            outcome += f" Cased {words.day(at, session.local(session.now))}."
+            outcome += f" Ready for the case {words.day(at, session.local(session.now))}."
     coats = words.plural(trial.coats, "coat")
     if trial.padded:
         pad = catalogue.applicators["pad"]

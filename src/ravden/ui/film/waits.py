@@ -149,7 +149,7 @@ def _nature(found: Outlook, waits: Waits) -> list[tuple[str, str]]:
         out.append(("plain", f"In a shallow cup the mix lasts about {pot}; a deep one warms and is quicker."))
     if waits.slower > 1.1:
         times = f"{waits.slower:.1f} times as long as the first"
-        out.append(("plain", f"The last coat takes {times}: the wood drinks no more of it."))
+        out.append(("plain", f"The last coat takes {times}: the wood absorbs no more of it."))
     return out
 
 

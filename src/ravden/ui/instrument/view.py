@@ -122,7 +122,7 @@ class InstrumentPage(QWidget):
         ground = QComboBox()
         for name in GROUNDS:
             ground.addItem(self._catalogue.grounds[name].label, name)
-        tip = "What the first coat goes on: bare wood drinks part of the first coats, and open pores sink later."
+        tip = "What the first coat goes on: bare wood absorbs part of the first coats, and open pores sink later."
         self._field(grid, "ground", "The wood is", ground, tip)
         tip = "After rubbing out. Below it, Ravden calls the odds bad."
         self._field(grid, "min_film_um", "Least film wanted", QLineEdit(), tip)

@@ -28,7 +28,7 @@ WINDOW_WORDS = {
     "scuff": "it may be scuffed",
     "level": "it may be levelled",
     "buff": "it may be buffed",
-    "case": "it may be cased",
+    "case": "it is ready for the case",
 }
 
 

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 SOON = timedelta(hours=1)  # before a window shuts
 OPENS = {"scuff": "it may be scuffed", "level": "it may be level sanded", "buff": "it may be rubbed out",
-         "case": "it may be cased"}  # fmt: skip
+         "case": "it is ready for the case"}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -155,7 +155,7 @@ def _told(session: ShopSession, found: Mapping[str, Outlook], now: datetime) -> 
             rack = session.shop.on_rack(i)
             due = words.day(session.local(rack.moment(promised)), now)
             likely = "not within sight" if finished is None else words.day(session.local(rack.moment(finished)), now)
-            risk.append(f"{name}: promised {due}, cased {likely}")
+            risk.append(f"{name}: promised {due}, ready for the case {likely}")
     out = []
     if ready:
         more = [f"and {len(ready) - MOST_TOLD} more, in the lanes"] if len(ready) > MOST_TOLD else []

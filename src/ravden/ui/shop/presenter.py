@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from ravden.ui.session import ShopSession
 
 BACK, AHEAD = timedelta(days=14), timedelta(days=7)
-SOURCES = {"told": "told by hand", "log": "from a logger", "forecast": "forecast", "usual": "usual for the month"}
+SOURCES = {"told": "logged by hand", "log": "from a logger", "forecast": "forecast", "usual": "usual for the month"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
