@@ -25,7 +25,7 @@ finish() {
 program() {
   say "it says its version" user 'ravden --version | grep -q "^ravden [0-9]"'
   say "pictures of every main view" user 'ravden demo --offscreen "$HOME/shots" && [ "$(ls "$HOME/shots" | wc -l)" -ge 15 ]'
-  for kind in cure film rubout; do
+  for kind in cure film rubout plan; do
     say "compute $kind" user "ravden compute $kind <\$CASES/$kind.json | grep -q '^{\".*}\$'"
   done
   say "nothing was compiled anew" user '[ -z "$(find "$HOME/.cache/ravden/solver" -name "*.nb?" -newer /opt/ravden/ravden)" ]'
