@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 
-from ravden.core.abrasive.verdict_words import GAUGE
+from ravden.core.record import GAUGE
 from ravden.ui.theme import style
 
 if TYPE_CHECKING:

@@ -5,9 +5,9 @@ from collections.abc import Sequence
 from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.job import Job
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft, odds_class
+from ravden.core.record import GAUGE
 
 MOST_NAMED = 3  # zones to measure that are named: one gun laid them all
-GAUGE = "gauge"
 # What settles a film, by what there is to measure with, best first.
 SETTLES = {
     GAUGE: "A few touches of a gauge there settle it.",

@@ -3,6 +3,7 @@
 from ravden.core.record.acts import (
     CARES,
     EDGE_WORKED,
+    GAUGE,
     MAX_COUNT,
     MAX_HOURS,
     MISHAPS,
@@ -29,6 +30,7 @@ __all__ = [
     "CARES",
     "EDGE_WORKED",
     "FLOOR_SHARE",
+    "GAUGE",
     "GROUNDS",
     "MAX_COUNT",
     "MAX_FILM_UM",

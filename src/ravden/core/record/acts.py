@@ -11,6 +11,7 @@ CABINET_AIRFLOW = 3.0  # [A]
 EDGE_WORKED = 1.5  # [A] film lost on an edge that a block runs over, against the flat
 MAX_HOURS = 24 * 366 * 100.0
 MAX_COUNT = 200  # coats in one entry
+GAUGE = "gauge"  # the reading of a film gauge on the wood
 NOTICES = ("nail-dents", "nail-holds", "print", "no-print", "smells", "no-smell")
 READINGS = ("gloss", "gauge", "comb", "card", "micrometer", "volume", "through", "not-through", *NOTICES)
 CARES = ("turn", "wipe")
