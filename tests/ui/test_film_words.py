@@ -60,7 +60,8 @@ class Trials(Words):
         result = tried(found, trial.what_if(self.session.catalogue, found, asked))
         told = self.said(found, asked, result)
         self.assertRegex(
-            told.outcome, r"In the end: \d+ µm on the top \(\d+–\d+ µm\), (over )?\d+ % sure of 50 µm. Ready for the case"
+            told.outcome,
+            r"In the end: \d+ µm on the top \(\d+–\d+ µm\), (over )?\d+ % sure of 50 µm. Ready for the case",
         )
 
     def test_us_units_reach_the_panel(self):

@@ -112,7 +112,10 @@ class Coming:
 
     def cut(self, at_h: float, um: float, purpose: str) -> None:
         """A sanding still to come, nominal; a cut never takes the last of the film."""
-        share = min(um * self.zone.sanding, max(self.dry_um - 0.5, 0.01))
+        left = self.dry_um - LEAST_LEFT_UM
+        if left <= 0:
+            return
+        share = min(um * self.zone.sanding, max(self.dry_um - 0.5, min(0.01, left)))
         self.cuts.append(Sanding(at_h=at_h, um=share, purpose=purpose))
         self._new_cuts.append(self.cuts[-1])
         self._cut_since.append(self.cuts[-1])

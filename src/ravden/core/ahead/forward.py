@@ -418,8 +418,8 @@ def _ends(
     if middle is None or middle[0] <= last_coat_h:
         return None, None
     wait, base = likely_h - last_coat_h, middle[0] - last_coat_h
-    early = None if fast is None else last_coat_h + wait * (fast[0] - last_coat_h) / base
-    late = None if slow is None else last_coat_h + wait * (slow[0] - last_coat_h) / base
+    early = None if fast is None else last_coat_h + wait * min((fast[0] - last_coat_h) / base, 1.0)
+    late = None if slow is None else last_coat_h + wait * max((slow[0] - last_coat_h) / base, 1.0)
     return early, late
 
 

@@ -147,7 +147,7 @@ def _held(
     pace = (model.solvent_per_h * rate_factor * factor * flow)[:, None] / (1.0 + (depth[:-1] / model.solvent_um) ** 2)
     lost = np.vstack([np.zeros(left.shape[1]), np.cumsum(pace * np.diff(hours)[:, None], axis=0)])
     since = lost[born, np.arange(left.shape[1])]
-    phi = model.solvent * np.exp(-(lost - since))
+    phi = model.solvent * np.exp(-np.maximum(lost - since, 0.0))
     return np.where(np.arange(len(hours))[:, None] >= born, phi, 0.0)
 
 
