@@ -121,6 +121,16 @@ class InTheShopsHours(unittest.TestCase):
         self.assertEqual(gaps[0], timedelta(hours=1))
         self.assertGreater(gaps[1], timedelta(hours=1.3))
 
+    def test_zones_in_another_finish_wait_for_their_own_film(self):
+        one, gaps = {"kind": "violin", "method": "violin-varnish"}, []
+        for temp_C in (20, 10):
+            found = plan(instrument=one, air=[{"at_h": 0, "temp_C": temp_C, "rh": 0.5}])
+            neck = next(s for s in found["steps"] if s["kind"] == "coats" and s.get("zones") == ["neck"])
+            starts = [at(a) for a, _ in neck["hands"]]
+            gaps.append(min(b - a for a, b in itertools.pairwise(starts)))
+        self.assertLessEqual(gaps[0], timedelta(hours=25))
+        self.assertGreater(gaps[1], timedelta(hours=28))
+
 
 class TheSameAsTheWindow(unittest.TestCase):
     START = datetime(2026, 5, 4, 7, tzinfo=UTC)

@@ -220,10 +220,10 @@ class _Answer:
         found, ahead = self._found, self._found.forward
         out: list[dict[str, Any]] = []
         if ahead.stuck is not None:
-            window = ahead.windows[-1]
+            shut = next((w.name for w in ahead.windows if w.likely_h is None), "next_coat")
             what, air = ahead.hindered or ("slow", air_at(found.project, max(_last_h(ahead), found.now_h)))
             step = found.method.stage[ahead.stuck].label
-            out.append({"code": "NEVER_DRIES", "why": what, "step": step, "window": window.name,
+            out.append({"code": "NEVER_DRIES", "why": what, "step": step, "window": shut,
                         "temp_C": air.temp_C, "rh": air.rh})  # fmt: skip
         if found.project.material.cure.model == "light" and found.forward.light and not found.project.lamp_mW_cm2:
             out.append({"code": "NO_LAMP", "dose_mJ_cm2": ahead.light[-1].dose_mJ_cm2})

@@ -2,11 +2,12 @@
 
 from collections.abc import Sequence
 
-from ravden.core.ahead.steps import HORIZON_H, PlannedStep
+from ravden.core.ahead.steps import BOND_H, HORIZON_H, SCUFF_H, PlannedStep
 from ravden.core.calendar.hours import WorkHours
-from ravden.core.cure.windows import windows
+from ravden.core.cure.layered import NO_FILM_UM
+from ravden.core.cure.windows import Windows, windows
 from ravden.core.method.steps import Stage
-from ravden.core.record import Coat, Project
+from ravden.core.record import Coat, Project, Sanding, Zone
 from ravden.core.state.history import cure, film_events
 
 
@@ -20,10 +21,13 @@ class Beside:
         self.t = now_h
         self.coats: list[Coat] = []
         self.steps: list[PlannedStep] = []
-        self.unready = False
+        self.between: list[PlannedStep] = []
+        self.stuck: int | None = None  # the step that nothing in sight lets begin
 
     def date(self, place: int, stage: Stage, from_h: float) -> None:
         """Put a stage on the calendar, not before from_h and not before what this track has come to."""
+        if self.stuck is not None:
+            return
         self.t = max(self.t, from_h) if not self.coats else self.t
         if stage.kind == "coats":
             self._coats(place, stage)
@@ -43,14 +47,55 @@ class Beside:
                 soonest = max(soonest, last + stage.between_h)
                 if today >= stage.per_session:
                     soonest, today = max(soonest, self._hours.next_morning(last)), 0
-            at = self._free(soonest, stage.hours)
+            at = self._on_film(place, stage, self._free(soonest, stage.hours))
+            if at is None:
+                self.stuck = place
+                break
             self.coats.append(Coat(at_h=at, dry_um=dry_um, zones=stage.zones, finish=stage.finish))
             stints.append((at, at + stage.hours))
             last, self.t, today = at, at + stage.hours, today + 1
             began = at if nth == 0 else began
-        self.steps.append(
-            PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=stage.hours * stage.count, hands=tuple(stints))
+        if stints:
+            hands_h = stage.hours * len(stints)
+            self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=hands_h, hands=tuple(stints)))
+
+    def _on_film(self, place: int, stage: Stage, at: float) -> float | None:
+        """The same hour, or the first one from which on the film of these zones takes a coat, scuffed first where it
+        comes too late to hold by itself; None: not within sight."""
+        found = self._windows(stage, at)
+        if found is None:
+            return at
+        if found.next_coat_h is None or found.next_coat_h > at + 1e-9:
+            found = self._windows(stage, at + BOND_H)
+            if found is None or found.next_coat_h is None:
+                return None
+            at = self._free(max(at, found.next_coat_h), stage.hours)
+        if found.keyless_until_h is None or at <= found.keyless_until_h or self._last_um(stage) <= NO_FILM_UM:
+            return at
+        began = self._free(max(at, found.scuff_h or at), SCUFF_H)
+        stint = (began, began + SCUFF_H)
+        self.between.append(
+            PlannedStep(index=place, from_h=began, to_h=stint[1], hands_h=SCUFF_H, hands=(stint,), kind="scuff")
         )
+        return self._free(stint[1], stage.hours)
+
+    def _laid(self, zone: Zone) -> tuple[list[Coat], list[Sanding]]:
+        """The film of a zone so far, in its own um."""
+        laid, cuts = film_events(self._project, zone, 1.0, self._now_h)
+        mine: Sequence[Coat] = [c for c in self.coats if c.covers(zone.name)]
+        return [*laid, *(Coat(at_h=c.at_h, dry_um=c.share(zone), finish=c.finish) for c in mine)], cuts
+
+    def _last_um(self, stage: Stage) -> float:
+        return self._laid(self._project.zone(stage.zones[0]))[0][-1].dry_um
+
+    def _windows(self, stage: Stage, end_h: float) -> Windows | None:
+        """The windows of these zones' film, followed up to an hour; None: bare."""
+        zone = self._project.zone(stage.zones[0])
+        laid, cuts = self._laid(zone)
+        if not laid:
+            return None
+        found = cure(self._project, laid, cuts, (), max(end_h, laid[-1].at_h), rough=True, zone=zone.name)
+        return windows(found, self._project.instrument.bench_C)
 
     def _free(self, at_h: float, hands_h: float) -> float:
         """The first hour from which the shop is open and no hand of it is on the body for so long."""
@@ -62,18 +107,13 @@ class Beside:
             at = self._hours.fits(max(taken), hands_h)
 
     def _wait(self, place: int, stage: Stage) -> None:
-        zone = self._project.zone(stage.zones[0])
-        laid, cuts = film_events(self._project, zone, 1.0, self._now_h)
-        mine: Sequence[Coat] = [c for c in self.coats if c.covers(zone.name)]
-        laid += [Coat(at_h=c.at_h, dry_um=c.share(zone), finish=c.finish) for c in mine]
-        if not laid:
+        last = max((c.at_h for c in self._laid(self._project.zone(stage.zones[0]))[0]), default=self.t)
+        found = self._windows(stage, max(self.t, last) + HORIZON_H)
+        if found is None:
             return
-        end = max(self.t, *(c.at_h for c in laid)) + HORIZON_H
-        opens = windows(
-            cure(self._project, laid, cuts, (), end, rough=True, zone=zone.name), self._project.instrument.bench_C
-        ).at(stage.window)
+        opens = found.at(stage.window)
         if opens is None:
-            self.unready = True
+            self.stuck = place
             return
         began, self.t = self.t, max(self.t, self._hours.next_open(opens))
         self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0))

@@ -4,7 +4,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ravden.core.ahead.steps import HORIZON_H
+from ravden.core.ahead.steps import BOND_H, HORIZON_H
 from ravden.core.cure.film import History, goes_on
 from ravden.core.cure.layered import NO_FILM_UM, cure_depth_um
 from ravden.core.cure.light import HARD_DOSE, full_dose
@@ -15,7 +15,6 @@ from ravden.core.record import Coat, Exposure, Project, Sanding, Zone
 from ravden.core.state.history import LEAST_LEFT_UM, cure, drinks_of, film_events, scale_of
 
 P90_Z = 1.2816
-BOND_H = 24 * 14.0  # how far ahead the next coat's own window is looked for
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

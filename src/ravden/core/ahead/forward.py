@@ -7,7 +7,7 @@ from typing import NoReturn
 
 from ravden.core.ahead.beside import Beside
 from ravden.core.ahead.coming import Bond, Coming
-from ravden.core.ahead.steps import HORIZON_H, PlannedStep
+from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, PlannedStep
 from ravden.core.calendar.hours import WorkHours, work
 from ravden.core.cure.film import History
 from ravden.core.cure.windows import Windows
@@ -18,7 +18,6 @@ from ravden.core.rubout.aim import SANDED, coats_after
 from ravden.core.rubout.rub_out import Sands
 from ravden.core.state.history import thickest
 
-SCUFF_H = 0.4  # [A] hands on a scuff that the method does not name
 LIGHT_H = 0.25  # [A] hands on turning an instrument to the light, face by face
 THIN_SHARE = 0.2  # [A] of a thin coat that a light scuff takes at most
 
@@ -163,11 +162,12 @@ class _Dated:
         beside = Beside(self.project, self.now_h, self.hours, [*self.steps, *self.between])
         for place, stage, t in aside:
             beside.date(place, stage, t)
+        stuck = beside.stuck if stuck is None else stuck
         steps = sorted([*self.steps, *beside.steps], key=_begins)
         return Forward(
             coats=(*self.coats, *beside.coats), sandings=tuple(self.sandings), windows=tuple(self.found),
-            finished_h=None if stuck is not None or beside.unready else max(self.t, beside.t), steps=tuple(steps),
-            light=tuple(self.film.light), between=tuple(self.between), stuck=stuck,
+            finished_h=None if stuck is not None else max(self.t, beside.t), steps=tuple(steps),
+            light=tuple(self.film.light), between=(*self.between, *beside.between), stuck=stuck,
             hindered=self.hindered,
         )  # fmt: skip
 
