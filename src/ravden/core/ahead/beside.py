@@ -62,11 +62,11 @@ class Beside:
     def _on_film(self, place: int, stage: Stage, at: float) -> float | None:
         """The same hour, or the first one from which on the film of these zones takes a coat, scuffed first where it
         comes too late to hold by itself; None: not within sight."""
-        found = self._windows(stage, at)
+        found = self._windows(stage, at, stage.finish)
         if found is None:
             return at
         if found.next_coat_h is None or found.next_coat_h > at + 1e-9:
-            found = self._windows(stage, at + BOND_H)
+            found = self._windows(stage, at + BOND_H, stage.finish)
             if found is None or found.next_coat_h is None:
                 return None
             at = self._free(max(at, found.next_coat_h), stage.hours)
@@ -88,10 +88,13 @@ class Beside:
     def _last_um(self, stage: Stage) -> float:
         return self._laid(self._project.zone(stage.zones[0]))[0][-1].dry_um
 
-    def _windows(self, stage: Stage, end_h: float) -> Windows | None:
-        """The windows of these zones' film, followed up to an hour; None: bare."""
+    def _windows(self, stage: Stage, end_h: float, finish: str = "") -> Windows | None:
+        """The windows of these zones' film, followed up to an hour; None: bare. finish: only what was laid of it, since
+        what a zone had before it was given another finish says nothing of the next coat."""
         zone = self._project.zone(stage.zones[0])
         laid, cuts = self._laid(zone)
+        if finish:
+            laid, cuts = [c for c in laid if c.finish == finish], []
         if not laid:
             return None
         found = cure(self._project, laid, cuts, (), max(end_h, laid[-1].at_h), rough=True, zone=zone.name)

@@ -142,7 +142,7 @@ def goes_on(models: Mapping[str, CureModel], coats: Sequence[Coat], after: Histo
     """Whether coats can be added to a history as it stands: they harden by its own model, or it is a stack."""
     if after is None or isinstance(after, StackHistory):
         return True
-    return all(_alike(_model(models, c.finish), _of(after)) for c in coats)
+    return all(_alike(_model(models, finish), _of(after)) for finish in {c.finish for c in coats})
 
 
 def _alike(one: CureModel, other: CureModel) -> bool:
@@ -156,13 +156,12 @@ def _alike(one: CureModel, other: CureModel) -> bool:
 def _as_one(models: Mapping[str, CureModel], coats: Sequence[Coat]) -> list[Coat]:
     """The coats named by the first finish of every film they make up."""
     first: dict[str, CureModel] = {}
-    out = []
-    for coat in coats:
-        model = _model(models, coat.finish)
-        name = next((n for n, m in first.items() if _alike(m, model)), coat.finish)
-        first.setdefault(name, model)
-        out.append(coat if name == coat.finish else replace(coat, finish=name))
-    return out
+    named: dict[str, str] = {}
+    for finish in dict.fromkeys(c.finish for c in coats):
+        model = _model(models, finish)
+        named[finish] = next((n for n, m in first.items() if _alike(m, model)), finish)
+        first.setdefault(named[finish], model)
+    return [c if named[c.finish] == c.finish else replace(c, finish=named[c.finish]) for c in coats]
 
 
 def _model(models: Mapping[str, CureModel], finish: str) -> CureModel:
