@@ -19,15 +19,6 @@ def outside(case, found):
     return [row for row in rows if row[1] is None or not row[2] <= row[1] <= row[3]]
 
 
-def hold(test, kind, count, answers):
-    """Every case of a kind inside its range: there are so many; answers: what is found for a case."""
-    cases = of_kind(kind)
-    test.assertEqual(len(cases), count)
-    for case in cases:
-        with test.subTest(case=case["id"], why=case["why"]):
-            test.assertEqual(outside(case, answers(case)), [])
-
-
 def cure(given):
     """What the cases ask of a film: hours after its last coat."""
     found = compute.run("cure", json.dumps(given).encode())
