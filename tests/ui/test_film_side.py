@@ -5,7 +5,7 @@ from datetime import timedelta
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged
+from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
 from tests.ui.support import DRAWN, WindowTest, settle
 
 
@@ -454,6 +454,13 @@ class OtherFinishes(WindowTest):
         rows = {c[0].text(): c[2].text() for c in panel.cells}
         self.assertEqual(rows["As planned"], "this session is full; by habit 3 coats a session, 1.5 h apart")
         self.assertIn("−25 K wanted", rows["Next coat"])
+
+    def test_a_coat_past_its_recoat_window_is_scuffed_for_first(self):
+        self.add("waterborne-sprayed", coats=((4.0, None),))
+        self.assertIn("Scuff before the next coat: now", self.window.film.told.heading.text())
+        self.session.log(SandingLogged(um=1, purpose="scuff"), instrument="new")
+        settle(self.window)
+        self.assertIn("Coat 2 of", self.window.film.told.heading.text())
 
     def test_a_month_without_a_reading_is_told(self):
         from ravden.journal.entries import AirSeries

@@ -7,11 +7,13 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING
 
+from ravden.core.ahead.steps import BETWEEN_LABEL
 from ravden.ui import words
 from ravden.ui.session import ShopSession
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.steps import PlannedStep
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,10 +36,10 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
     if index >= len(stages):
         return NextAct(what="Finished: all steps are done", at=None, late=None, open=False, kind="done")
     stage = stages[index]
-    due = _light_due(found)
+    due = _due_first(found)
     if due is not None:
-        at = session.local(rack.moment(due))
-        return NextAct(what="Light, face by face", at=at, late=None, open=at <= now, kind="light")
+        at = session.local(rack.moment(due.from_h))
+        return NextAct(what=BETWEEN_LABEL[due.kind], at=at, late=None, open=at <= now, kind=due.kind)
     mine = [c for c in found.forward.coats if c.zones is None]
     if stage.kind == "coats" and mine:
         at = session.local(rack.moment(mine[0].at_h))
@@ -62,11 +64,12 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
     return NextAct(what=stage.label, at=now, late=None, open=True, kind="work")
 
 
-def _light_due(found: Outlook) -> float | None:
-    """When the film laid already may have the light it waits for [h]; None: it waits for none."""
+def _due_first(found: Outlook) -> PlannedStep | None:
+    """What the film wants before any step of the method: light on the last coat, or a scuff for the next; None:
+    nothing."""
     first = min(found.forward.between, key=lambda b: b.from_h, default=None)
     ahead = min((s.hands[0][0] for s in found.forward.steps if s.hands), default=math.inf)
-    return first.from_h if first is not None and first.kind == "light" and first.from_h <= ahead else None
+    return first if first is not None and first.from_h <= ahead else None
 
 
 def when_text(act: NextAct, now: datetime) -> str:

@@ -306,6 +306,8 @@ def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetim
         lamp = "" if found.project.lamp_mW_cm2 else " Say how strong the lamp is, and the minutes are told."
         return (*("{}: {}.{}".format(*plan_words.between(found, b), lamp) for b in found.forward.between[:1]),
                 "Shield the lamp, cover up, and wear the glasses it names.")  # fmt: skip
+    if act.kind == "scuff":
+        return ("The last coat is past its recoat window: a light scuff first (S), or the next one peels.",)
     if act.kind == "dry":
         return (plan_words.stuck(session, found),)
     ladder = found.rub_out.ladder
