@@ -13,13 +13,13 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from ravden.app.clock import HandClock
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.demo import ferrow_lane
 from ravden.journal.entries import InstrumentAdded, PassLogged
 from ravden.journal.store import Journal
 from ravden.ui.app import make_app, make_window
-from ravden.ui.clock import HandClock
 from ravden.ui.shots import settle
 
 RUNS = 15

@@ -101,9 +101,9 @@ def slider():
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from PyQt6.QtWidgets import QApplication
 
+    from ravden.app.clock import HandClock
     from ravden.demo import ferrow_lane
     from ravden.ui.app import make_app, make_window
-    from ravden.ui.clock import HandClock
     from ravden.ui.shots import settle
 
     app = make_app(["ravden"])

@@ -14,9 +14,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtWidgets import QApplication
 
+from ravden.app.clock import HandClock
 from ravden.demo import ferrow_lane
 from ravden.ui.app import make_app, make_window
-from ravden.ui.clock import HandClock
 from ravden.ui.shots import settle
 
 RUNS = 9

@@ -17,10 +17,10 @@ from dataclasses import replace
 from PyQt6.QtCore import QEventLoop
 from timing import median_ms
 
+from ravden.app.clock import HandClock
 from ravden.core.method.steps import Stage
 from ravden.demo import ferrow_lane
 from ravden.ui.app import make_app, make_window
-from ravden.ui.clock import HandClock
 from ravden.ui.shots import settle
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)

@@ -8,13 +8,13 @@ from pathlib import Path
 
 from timing import median_ms
 
+from ravden.app.clock import HandClock
+from ravden.app.session import ShopSession
 from ravden.catalogue.tables import shipped
 from ravden.core.ahead.waits import DRAWS, waits
 from ravden.core.cure.evaporative import warm_up
 from ravden.demo import ferrow_lane
 from ravden.journal.entries import AirSeries
-from ravden.ui.clock import HandClock
-from ravden.ui.session import ShopSession
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 

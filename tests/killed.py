@@ -7,13 +7,13 @@ from dataclasses import replace
 from datetime import timedelta
 from pathlib import Path
 
+from ravden.app.clock import HandClock
+from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.journal.entries import InstrumentAdded
 from ravden.journal.store import Journal
-from ravden.ui.booth.acts import act
-from ravden.ui.clock import HandClock
-from ravden.ui.session import ShopSession
+from ravden.ui.places.booth.acts import act
 from tests.ui.support import NOW
 
 NAMES = tuple(f"bird-{i}" for i in range(12))

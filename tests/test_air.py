@@ -4,12 +4,12 @@ import unittest
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
+from ravden.app.air_files import import_air
 from ravden.core.climate.series import Cabinet, in_cabinets, merged, thinned
 from ravden.core.errors import InputError
 from ravden.core.record import Air
 from ravden.exchange import air_csv
 from ravden.journal.entries import AirLogged, AirSeries, AirUsual, CabinetLogged
-from ravden.ui.air_files import import_air
 from tests.ui.support import NOW, WindowTest, settle
 from tests.ui.test_session import SessionTest
 

@@ -8,14 +8,14 @@ import unittest
 from datetime import UTC, datetime
 from pathlib import Path
 
+from ravden.app.clock import HandClock
+from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.journal.entries import AirLogged, CoatLogged, ExposureLogged, InstrumentAdded, SandingLogged
-from ravden.ui.booth import turns
-from ravden.ui.booth.acts import act
-from ravden.ui.clock import HandClock
-from ravden.ui.session import ShopSession
+from ravden.ui.places.booth import turns
+from ravden.ui.places.booth.acts import act
 
 STEPS, SEEDS = 9, (2, 5)
 MINUTES = (1, 1, 2, 5, 10, 30, 60, 240, 600, 1440, 4000, 20_000)

@@ -10,10 +10,10 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from ravden.app.clock import HandClock
+from ravden.app.session import ShopSession
 from ravden.catalogue.tables import shipped
 from ravden.journal.entries import CoatLogged, PassLogged
-from ravden.ui.clock import HandClock
-from ravden.ui.session import ShopSession
 from tests.killed import ACTS, NAMES, go_on, prepare
 from tests.ui.support import NOW
 

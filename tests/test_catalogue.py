@@ -5,6 +5,7 @@ import unittest
 from ravden.catalogue import tables
 from ravden.core.abrasive.scratch import Backing
 from ravden.core.errors import InputError
+from ravden.text.say import whole_fault
 
 METHOD = """
 id = "m"
@@ -45,7 +46,7 @@ class Faults(unittest.TestCase):
     def expect_refused(self, words, call):
         with self.assertRaises(InputError) as caught:
             call()
-        self.assertIn(words, str(caught.exception))
+        self.assertIn(words, whole_fault(caught.exception))
 
     def test_faults_of_a_method_file(self):
         self.assertEqual(tables.read_method(METHOD.format(count=4), "m.toml").coats, 4)

@@ -13,6 +13,7 @@ from unittest import mock
 from ravden import cli
 from ravden.app import compute
 from ravden.core.errors import InputError
+from ravden.text.say import fault, whole_fault
 
 REFERENCE = json.loads((Path(__file__).parent / "data" / "cure.json").read_text())["cases"]
 COAT = {"at_h": 0, "dry_um": 10}
@@ -188,8 +189,8 @@ class BadInput(unittest.TestCase):
         with self.assertRaises(InputError) as caught:
             compute.run(kind, raw)
         self.assertEqual(caught.exception.path, path)
-        self.assertIn(words, caught.exception.sentence)
-        self.assertNotIn("\n", str(caught.exception))
+        self.assertIn(words, fault(caught.exception))
+        self.assertNotIn("\n", whole_fault(caught.exception))
 
     def test_cure(self):
         self.expect_refused("cure", b"nope", "input", "not JSON")

@@ -12,6 +12,7 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.journal.entries import CoatLogged, Entry, SandingLogged, ZonesSet
 from ravden.journal.shop import fold
+from ravden.text.say import fault
 from tests import practice
 
 BERLIN = ZoneInfo("Europe/Berlin")
@@ -277,7 +278,7 @@ class Refused(unittest.TestCase):
                 with self.assertRaises(InputError) as caught:
                     plan(**({"instrument": ONE} | case))
                 self.assertEqual(caught.exception.path, path)
-                self.assertIn(words, caught.exception.sentence)
+                self.assertIn(words, fault(caught.exception))
 
 
 if __name__ == "__main__":

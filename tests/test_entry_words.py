@@ -9,6 +9,8 @@ from pathlib import Path
 
 import msgspec
 
+from ravden.app.clock import HandClock
+from ravden.app.session import ShopSession
 from ravden.catalogue.method_files import write_method
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
@@ -16,8 +18,7 @@ from ravden.demo import ferrow_lane
 from ravden.journal import entries as kinds
 from ravden.journal.booth_entries import SessionPart
 from ravden.journal.entries import Entry, decode, encode
-from ravden.ui.clock import HandClock
-from ravden.ui.session import ShopSession
+from ravden.text.say import whole_fault
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 FINE = shipped().method("lacquer-fine-start")
@@ -124,5 +125,5 @@ class EveryKind(unittest.TestCase):
         ):
             with self.subTest(body=body), self.assertRaises(InputError) as caught:
                 self.session.log(body, instrument="heron")
-            self.assertIn(word, str(caught.exception))
+            self.assertIn(word, whole_fault(caught.exception))
         self.assertEqual(len(self.session.entries), count)

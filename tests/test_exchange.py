@@ -15,7 +15,9 @@ from pathlib import Path
 import msgspec
 from icalendar import Calendar
 
+from ravden.app.clock import HandClock
 from ravden.app.plan_of import plan_of, steps_out
+from ravden.app.session import ShopSession
 from ravden.catalogue.method_files import write_method
 from ravden.catalogue.tables import shipped
 from ravden.cli import main
@@ -36,8 +38,7 @@ from ravden.journal.entries import (
 )
 from ravden.journal.shop import fold
 from ravden.journal.store import Journal
-from ravden.ui.clock import HandClock
-from ravden.ui.session import ShopSession
+from ravden.text.say import whole_fault
 
 FINE = shipped().method("lacquer-fine-start")
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
@@ -153,7 +154,7 @@ class BadFiles(ExchangeTest):
         before = len(self.journal.entries())
         with self.assertRaises(InputError) as caught:
             self.bring(json.dumps(raw).encode(), self.journal)
-        text = str(caught.exception)
+        text = whole_fault(caught.exception)
         for word in ("x.json", *words):
             self.assertIn(word, text)
         self.assertEqual(len(self.journal.entries()), before)

@@ -27,6 +27,7 @@ from ravden.journal.entries import (
 )
 from ravden.journal.shop import check, fold
 from ravden.journal.store import Journal, backup_path, effective, last_to_redo, last_to_undo
+from ravden.text.say import fault, whole_fault
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 
@@ -101,7 +102,7 @@ class Keeping(InFolder):
         with self.assertRaises(InputError) as caught:
             for _ in range(2000):
                 self.write(journal, ShopNamed(name="x" * 3000))
-        self.assertIn("nothing was logged", caught.exception.sentence)
+        self.assertIn("nothing was logged", fault(caught.exception))
         journal._db.execute("PRAGMA max_page_count = 1000000")
         before = len(journal.entries())
         self.write(journal, CoatLogged(dry_um=12))
@@ -119,8 +120,8 @@ class Refusing(InFolder):
         before = self.path.read_bytes() if self.path.is_file() else None
         with self.assertRaises(InputError) as caught:
             Journal.open(self.path)
-        self.assertIn(words, str(caught.exception))
-        self.assertIn("shop.ravden", str(caught.exception))
+        self.assertIn(words, whole_fault(caught.exception))
+        self.assertIn("shop.ravden", whole_fault(caught.exception))
         if before is not None:
             self.assertEqual(self.path.read_bytes(), before)
 

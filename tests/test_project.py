@@ -92,7 +92,7 @@ class Documents(unittest.TestCase):
             self.assertTrue((ROOT / target).exists(), target)
 
     def test_the_keys_in_the_readme_are_the_keys_of_the_window(self):
-        window = text("src/ravden/ui/menus.py")
+        window = text("src/ravden/ui/shell/menus.py")
         for key in ("C", "S", "R", "A", "N", "M", "L", "W", "Shift+C", "Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+U", "Ctrl+D"):
             self.assertIn(f"`{key}`", text("README.md"))
             self.assertIn(f'"{key}"', window)

@@ -8,11 +8,12 @@ from pathlib import Path
 
 import numpy as np
 
+from ravden.app import forms, settings
 from ravden.core.errors import InputError, need_in
-from ravden.core.units import Units
 from ravden.journal.entries import AirLogged, SandingLogged
-from ravden.ui import forms, settings, words
-from ravden.ui.film.time_axis import day_ticks, warp
+from ravden.text import words
+from ravden.text.units import Units
+from ravden.ui.places.film.time_axis import day_ticks, warp
 
 METRIC, US = Units(), Units(system="us")
 NOW = datetime(2026, 5, 4, 15, 20, tzinfo=UTC)

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING
 
 from ravden import __version__
 from ravden.core.errors import InputError
+from ravden.text.say import whole_fault
 
 if TYPE_CHECKING:
     import argparse
@@ -198,8 +199,9 @@ def _demo(args: argparse.Namespace) -> int:
                 print(path)
         return 0
     _display()
+    from ravden.app import settings
     from ravden.demo import ferrow_lane
-    from ravden.ui import app, settings
+    from ravden.ui import app
 
     path = settings.data_folder() / "demo" / "ferrow-lane.ravden"
     need_writable(path.parent)
@@ -239,7 +241,7 @@ def main(argv: list[str] | None = None) -> int:
         sys.stdout.flush()
         return code
     except InputError as error:
-        return _told(str(error), 2)
+        return _told(whole_fault(error), 2)
     except _NoDisplay as error:
         return _told(f"{error}. {WITHOUT_DISPLAY}", 3)
     except BrokenPipeError:

@@ -12,6 +12,7 @@ from ravden.core.abrasive.sandthrough import ZoneFilmLeft
 from ravden.core.abrasive.scratch import deepest_factor, hardness_from_margin_MPa, peak_to_valley_um
 from ravden.core.abrasive.sequence import cheapest
 from ravden.core.errors import InputError
+from ravden.text.say import fault, say
 from tests.core.rubbing import CATALOGUE, COMPOUNDS, OWNED, job, names, rung
 
 FOUR = ["coarse compound", "medium compound", "fine compound", "ultrafine compound"]
@@ -41,7 +42,7 @@ class Grades(unittest.TestCase):
         for bare in ("800", "1200", "400"):
             with self.assertRaises(InputError) as caught:
                 find(CATALOGUE.abrasives, bare)
-            self.assertIn("Is there a P", caught.exception.sentence)
+            self.assertIn("Is there a P", fault(caught.exception))
         self.assertEqual(find(CATALOGUE.abrasives, "P800").d50_um, 21.8)
         self.assertRaises(InputError, find, CATALOGUE.abrasives, "P777")
 
@@ -89,17 +90,17 @@ class Ladders(unittest.TestCase):
         for the_job, drawer, words in cases:
             with self.assertRaises(InputError) as caught:
                 plan(the_job, drawer)
-            self.assertIn(words, caught.exception.sentence)
+            self.assertIn(words, fault(caught.exception))
 
     def test_thin_film_and_unknown_film_are_told_apart(self):
         drawer = [rung(o) for o in OWNED]
         thin = plan(job(18, film=60), drawer)
         self.assertEqual(thin.verdict.word, "refused")
-        self.assertIn("Lay about", thin.reason)
+        self.assertIn("Lay about", say(thin.reason))
         vague = (ZoneFilmLeft(name="top", kind="flat", film_um=140, sd_um=40, area_cm2=1200),)
         unsure = plan(job(18, zones=vague), drawer)
         self.assertEqual(unsure.verdict.word, "measure")
-        self.assertIn("known only to ±40 um", unsure.reason)
+        self.assertIn("known only to ±40 µm", say(unsure.reason))
 
 
 class SheenAndOdds(unittest.TestCase):

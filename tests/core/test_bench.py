@@ -17,6 +17,7 @@ from ravden.core.session.aftermath import aftermath
 from ravden.core.session.batch import Layer, mix
 from ravden.core.session.bench import bench, worked_zones
 from ravden.core.session.wet_edge import open_s, wet_edge_order
+from ravden.text.say import fault, say
 from tests.core.test_methods import METHODS, bare
 
 FINE = METHODS["lacquer-fine-start"]
@@ -54,7 +55,7 @@ class SomeZones(unittest.TestCase):
             try:
                 turn = bench(cured(*acts), zones=("back",))
             except InputError as error:
-                self.assertRegex(error.sentence, "is reached with|all the sanding")
+                self.assertRegex(fault(error), "is reached with|all the sanding")
                 break
             self.assertEqual((turn.zone.name, turn.part), ("back", True))
             acts.append(
@@ -148,11 +149,11 @@ class ThinZones(unittest.TestCase):
     def test_what_was_never_measured_is_measured_first_and_a_reading_settles_it(self):
         coats = [Coat(at_h=10.0 + 24 * (i // 3) + 1.5 * (i % 3), dry_um=11, id=i + 1) for i in range(10)]
         unknown = bench(seen(FINE, coats, WEEKS_H + 1))
-        self.assertRegex(unknown.measure, "^Measure first, on ")
-        self.assertEqual(unknown.warning, "")
+        self.assertRegex(say(unknown.measure), "^Measure first, on ")
+        self.assertIsNone(unknown.warning)
         gauges = [Reading(at_h=WEEKS_H, zone=z.name, um=108 * z.k_mean, n=5) for z in bare(FINE).zones]
         known = bench(seen(FINE, [*coats, *gauges], WEEKS_H + 1))
-        self.assertEqual(known.measure, "")
+        self.assertIsNone(known.measure)
         self.assertEqual(known.rung.abrasive, unknown.rung.abrasive)
 
 
@@ -174,7 +175,7 @@ class Paper(unittest.TestCase):
             try:
                 turn = bench(cured(*acts))
             except InputError as error:
-                self.assertRegex(error.sentence, "is reached with|all the sanding")
+                self.assertRegex(fault(error), "is reached with|all the sanding")
                 break
             seen_turns.append((turn.rung.abrasive.name, turn.zone.name, turn.purpose, turn.part))
             acts.append(

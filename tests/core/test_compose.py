@@ -16,6 +16,7 @@ from ravden.core.errors import InputError
 from ravden.core.method.compose import coloured, edited, moved, with_zones
 from ravden.core.method.steps import Stage, ZoneFinish, left, progress
 from ravden.core.record import Coat, Sanding, StepDone
+from ravden.text.say import fault, whole_fault
 from tests.core.test_methods import METHODS, NINE, bare
 from tests.core.test_plan import CATALOGUE, DRAWER
 
@@ -133,7 +134,7 @@ class Colour(unittest.TestCase):
                     made = coloured(method, module)
                 except InputError as error:
                     self.assertEqual(method.stage[[s.kind for s in method.stage].index("colour") - 1].kind, "scuff")
-                    self.assertIn("blocks the wood", error.sentence)
+                    self.assertIn("blocks the wood", fault(error))
                     continue
                 put += 1
                 check_stages(made.stage, CATALOGUE)
@@ -176,7 +177,7 @@ class Editing(unittest.TestCase):
         with self.assertRaises(InputError) as caught:
             check_stages(edited(self.STEPS, coats, colour, insert=True), CATALOGUE)
         self.assertEqual(caught.exception.path, f"stage[{coats + 1}].kind")
-        self.assertIn("no coat over it", caught.exception.sentence)
+        self.assertIn("no coat over it", fault(caught.exception))
         again = (*self.STEPS[: coats + 1], colour, *self.STEPS[coats:])
         check_stages(again, CATALOGUE)
         for method in METHODS.values():
@@ -193,7 +194,7 @@ class Editing(unittest.TestCase):
         ):  # fmt: skip
             with self.assertRaises(InputError) as caught:
                 check_stages(steps, CATALOGUE, {"neck", "top"})
-            self.assertIn(word, str(caught.exception))
+            self.assertIn(word, whole_fault(caught.exception))
         with self.assertRaises(InputError):
             Stage(kind="level", label="x", zones=("neck",))
 

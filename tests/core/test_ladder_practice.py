@@ -14,12 +14,13 @@ from ravden.core.abrasive import sandthrough
 from ravden.core.abrasive.choice import plan
 from ravden.core.abrasive.job import KEY
 from ravden.core.abrasive.ladder import evaluate
+from ravden.core.abrasive.reasons import kept_off, to_measure
 from ravden.core.abrasive.remarks import judge
 from ravden.core.abrasive.scratch import minutes, rate_um_s
 from ravden.core.abrasive.verdict import gauged
-from ravden.core.abrasive.verdict_words import kept_off, to_measure
 from ravden.core.errors import InputError
 from ravden.core.rubout.rub_out import Drawer
+from ravden.text.say import fault, say
 from tests import practice
 from tests.core.rubbing import CATALOGUE, find, job, zone
 
@@ -98,7 +99,7 @@ class Reference(unittest.TestCase):
             self.assertEqual((found["verdict"], found["short"][0]), ("refused", "sides"))
             self.assertEqual(grades(found), ["P280", "P500", "P1000", "P1500", *COARSE_FINE])
             self.assertAlmostEqual(found["total_um"], 48.1, delta=0.05)
-            self.assertIn(f"Lay about {more} um more first", found["reason"])
+            self.assertIn(f"Lay about {more} µm more first", found["reason"])
 
     def test_a_film_never_measured_gets_the_same_ladder_and_where_to_measure(self):
         for texture, where in ((3, ["sides"]), (5, ["sides"]), (8, ["sides"]), (12, ["sides", "contours", "faces"])):
@@ -187,9 +188,9 @@ class WhoIsKeptOff(unittest.TestCase):
         thin = zone("flat", 30, 4, 60, "End grain")
         zones = (zone(film=150, sd=5, name="Top"), replace(thin, share=0.3, floor=0.5))
         ladder = plan(job(18, zones=zones), self.drawer())
-        said = kept_off(ladder, "End grain")
+        said = say(kept_off(ladder, "End grain"))
         self.assertRegex(said, r"^End grain: too thin for the whole ladder; (leave it alone|go over it lightly, from)")
-        self.assertEqual(kept_off(ladder, "Top"), "")
+        self.assertEqual(say(kept_off(ladder, "Top")), "")
 
     def test_edges_join_at_the_first_soft_grade_and_not_before(self):
         zones = (zone(film=150, sd=5, name="top"), zone("edge", 140, 5, 50, "edges"))
@@ -206,10 +207,10 @@ class WhoIsKeptOff(unittest.TestCase):
         the_job = job(12, zones=zones)
         ladder = plan(the_job, self.drawer())
         self.assertEqual(ladder.verdict.word, "measure")
-        self.assertIn("touches of a gauge", to_measure(the_job, ladder))
+        self.assertIn("touches of a gauge", say(to_measure(the_job, ladder)))
         for tools, words in ((("comb", "scale"), "card weighed"), (("comb",), "comb in the next coat"),
                              ((), "colour of the dust")):  # fmt: skip
-            said = to_measure(the_job, ladder, tools)
+            said = say(to_measure(the_job, ladder, tools))
             self.assertIn(words, said)
             self.assertNotIn("gauge there", said)
 
@@ -222,7 +223,7 @@ class WhoIsKeptOff(unittest.TestCase):
             if ladder.verdict.word == "measure"
         )
         self.assertEqual(found[1].verdict.close, ("Sides",))
-        self.assertRegex(found[1].reason, r"^Tight on Sides: about \d+ um should be left over a floor of 40 um")
+        self.assertRegex(say(found[1].reason), r"^Tight on Sides: about \d+ µm should be left over a floor of 40 µm")
 
     def test_a_reading_as_expected_settles_what_was_to_be_measured(self):
         zones = (zone(film=110, sd=26, name="Top"),)
@@ -245,7 +246,7 @@ class BadInput(unittest.TestCase):
         found = plan(job(8, zones=(zone(film=30, name="Top"), zone("edge", 10, 2, 50, "Edges"))), self.drawer())
         self.assertEqual(found.verdict.word, "refused")
         self.assertIn("no sound film would be left" if found.steps[-1].film_left_um["Top"] < 1 else "only about",
-                      found.reason)  # fmt: skip
+                      say(found.reason))  # fmt: skip
 
     def test_a_film_known_exactly(self):
         found = plan(job(8, zones=(zone(film=150, sd=0.0, name="Top"),)), self.drawer())
@@ -257,10 +258,10 @@ class BadInput(unittest.TestCase):
         ):  # fmt: skip
             with self.assertRaises(InputError) as caught:
                 plan(job(8), self.drawer(*drawer))
-            self.assertIn(words, caught.exception.sentence)
+            self.assertIn(words, fault(caught.exception))
         with self.assertRaises(InputError) as caught:
             plan(job(8, target=KEY), self.drawer("FEPA-P:P2000"))
-        self.assertIn("add a paper of 22 to 26 um grain", caught.exception.sentence)
+        self.assertIn("add a paper of 22 to 26 µm grain", fault(caught.exception))
 
     def test_a_zone_of_no_area_is_named(self):
         zones = body()
@@ -273,7 +274,7 @@ class BadInput(unittest.TestCase):
         after = held("COMPOUND:fine (Ra 0.02)")
         with self.assertRaises(InputError) as caught:
             plan(job(3, target="satin", after=after), self.drawer())
-        self.assertIn("satin", caught.exception.sentence)
+        self.assertIn("satin", fault(caught.exception))
 
     def test_a_practised_finisher_s_own_ladders_pass(self):
         papers = [held(n, "orbital-foam", "machine", 90) for n in (

@@ -17,6 +17,7 @@ from ravden.core.errors import InputError
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, progress
 from ravden.core.record import Air, Coat, Exposure, Instrument, Sanding, StepDone
 from ravden.core.state.history import cure, thickest
+from ravden.text.say import fault
 from tests.core.test_plan import CATALOGUE, DRAWER
 
 METHODS = CATALOGUE.methods
@@ -260,7 +261,7 @@ class MethodFiles(unittest.TestCase):
     def refuse(self, text):
         with self.assertRaises(InputError) as caught:
             read_method_file(text, "mine.toml", CATALOGUE)
-        return caught.exception.path, caught.exception.sentence
+        return caught.exception.path, fault(caught.exception)
 
     def test_every_method_reads_back_the_same(self):
         for m in METHODS.values():

@@ -10,6 +10,8 @@ from ravden.core.errors import InputError
 from ravden.core.method.refinish import ANSWERS, Tried, class_of, likely, oil_left, over
 from ravden.core.quarrels.all import ASKED, quarrels
 from ravden.core.record import Coat
+from ravden.text.quarrels import QUESTIONS
+from ravden.text.say import say
 from tests.core.test_methods import METHODS, NINE, bare
 from tests.core.test_plan import CATALOGUE, DRAWER
 
@@ -28,39 +30,39 @@ class Quarrels(unittest.TestCase):
             for name, q in answered(method_id, ground="open-grain").items():
                 asked.add(name)
                 with self.subTest(method=method_id, quarrel=name):
-                    self.assertTrue(q.question.endswith("?"))
-                    self.assertTrue(q.other.endswith("."), q.other)
-                    sentences = re.findall(r"[.!](?= |$)", q.answer)
-                    self.assertEqual(len(sentences), 2, q.answer)
-                    self.assertNotIn("nan", q.answer)
+                    self.assertTrue(QUESTIONS[q.id].endswith("?"))
+                    self.assertTrue(say(q.other).endswith("."), say(q.other))
+                    sentences = re.findall(r"[.!](?= |$)", say(q.answer))
+                    self.assertEqual(len(sentences), 2, say(q.answer))
+                    self.assertNotIn("nan", say(q.answer))
         self.assertGreaterEqual(len(asked), 15)
         self.assertGreaterEqual(len(ASKED), 17)
 
     def test_chemistry_decides_between_coats(self):
-        self.assertTrue(answered("lacquer-fine-start")["between"].answer.startswith("Only nibs"))
-        self.assertTrue(answered("waterborne-sprayed")["between"].answer.startswith("Yes"))
-        self.assertTrue(answered("oil-wiped")["between"].answer.startswith("Hardly"))
+        self.assertTrue(say(answered("lacquer-fine-start")["between"].answer).startswith("Only nibs"))
+        self.assertTrue(say(answered("waterborne-sprayed")["between"].answer).startswith("Yes"))
+        self.assertTrue(say(answered("oil-wiped")["between"].answer).startswith("Hardly"))
         self.assertNotIn("between", answered("oil-and-wax"))
         self.assertNotIn("fineness", answered("oil-wiped"))
-        self.assertIn("rust", answered("waterborne-sprayed")["wool"].answer)
-        self.assertTrue(answered("waterborne-sprayed")["wet"].answer.startswith("Dry"))
-        self.assertTrue(answered("lacquer-fine-start")["wet"].answer.startswith("Wet"))
-        self.assertIn("craters", answered("waterborne-sprayed")["soap"].answer)
+        self.assertIn("rust", say(answered("waterborne-sprayed")["wool"].answer))
+        self.assertTrue(say(answered("waterborne-sprayed")["wet"].answer).startswith("Dry"))
+        self.assertTrue(say(answered("lacquer-fine-start")["wet"].answer).startswith("Wet"))
+        self.assertIn("craters", say(answered("waterborne-sprayed")["soap"].answer))
 
     def test_the_case_decides_the_rest(self):
         young = answered("waterborne-sprayed", Coat(at_h=1.0, dry_um=20), now_h=3.0)["between"].answer
         old = answered("waterborne-sprayed", Coat(at_h=1.0, dry_um=20), now_h=60.0)["between"].answer
-        self.assertIn("does not yet", young)
-        self.assertIn("needs one", old)
+        self.assertIn("does not yet", say(young))
+        self.assertIn("needs one", say(old))
         self.assertNotIn("satin", answered("lacquer-fine-start", sheen="gloss"))
-        self.assertIn("flatted coat", answered("satin-over-gloss", sheen="satin")["satin"].answer)
+        self.assertIn("flatted coat", say(answered("satin-over-gloss", sheen="satin")["satin"].answer))
         self.assertNotIn("pore-level", answered("lacquer-fine-start", ground="sealed"))
-        sunk = answered("lacquer-fine-start", ground="open-grain")["pore-level"].answer
-        full, half = (float(x) for x in re.findall(r"([\d.]+) um", sunk)[:2])
+        sunk = say(answered("lacquer-fine-start", ground="open-grain")["pore-level"].answer)
+        full, half = (float(x) for x in re.findall(r"([\d.]+) µm", sunk)[:2])
         self.assertGreater(half, full)
 
     def test_waiting_is_told_against_three_coats_on_a_shelf(self):
-        text = answered("lacquer-fine-start")["waiting"].answer
+        text = say(answered("lacquer-fine-start")["waiting"].answer)
         mine = float(re.match(r"(\d+) days", text)[1]) * 24
         shelf = float(re.search(r"bear it after ([\d.]+) h", text)[1])
         self.assertGreater(mine, 3 * shelf)

@@ -13,6 +13,7 @@ from ravden.core.abrasive.hands import Hands, Rubbed, Shone, learn
 from ravden.core.abrasive.scratch import minutes, rate_um_s, rubbing_minutes
 from ravden.core.abrasive.stray import step_back
 from ravden.core.errors import InputError
+from ravden.text.say import fault, say
 from tests.core.rubbing import CATALOGUE, COMPOUNDS, job, rung, rungs
 
 FEPA = [a for a in CATALOGUE.abrasives if a.system == "FEPA-P"]
@@ -48,10 +49,10 @@ class Wheel(unittest.TestCase):
         for kw, words in (({"flatted": True}, "flattening agent"), ({"waxy": True}, "burnish")):
             found = buffing.judge(wheel, 120, 60, **kw)
             self.assertEqual(found.verdict, "never")
-            self.assertIn(words, found.words)
-        self.assertIn("no film", buffing.judge(wheel, 0, None).words)
-        self.assertIn("slower wheel", buffing.judge(wheel, 120, 28).words)
-        self.assertIn("Wait", buffing.judge(wheel, 120, 5).words)
+            self.assertIn(words, say(found.said))
+        self.assertIn("no film", say(buffing.judge(wheel, 0, None).said))
+        self.assertIn("slower wheel", say(buffing.judge(wheel, 120, 28).said))
+        self.assertIn("Wait", say(buffing.judge(wheel, 120, 5).said))
 
     def test_impossible_wheels(self):
         for kw in ({"rpm": 0}, {"diameter_mm": math.nan}, {"press_N": -1}, {"pace_m_s": 0}):
@@ -80,7 +81,7 @@ class Scuffs(unittest.TestCase):
             self.assertAlmostEqual(r.next_coat_um, um, delta=1)
         with self.assertRaises(InputError) as caught:
             scuff.scuff(CATALOGUE.scuffs["light"], rungs("P2000"), 1200)
-        self.assertIn("no paper between 35 and 58 um", caught.exception.sentence)
+        self.assertIn("no paper between 35 and 58 µm", fault(caught.exception))
 
 
 class BareWood(unittest.TestCase):
@@ -107,10 +108,10 @@ class BareWood(unittest.TestCase):
         few = [a for a in FEPA if a.label in ("P80", "P400")]
         with self.assertRaises(InputError) as caught:
             prep.prep(201, 35, few, 3000)
-        self.assertIn("too far apart", caught.exception.sentence)
+        self.assertIn("too far apart", fault(caught.exception))
         with self.assertRaises(InputError) as caught:
             prep.prep(201, 35, [a for a in FEPA if a.label in ("P80", "P120")], 3000)
-        self.assertIn("about 35 um grain", caught.exception.sentence)
+        self.assertIn("about 35 µm grain", fault(caught.exception))
 
 
 class StrayScratch(unittest.TestCase):

@@ -15,6 +15,7 @@ from ravden.core.abrasive.schools import schools
 from ravden.core.abrasive.scratch import minutes, pieces_of_paper
 from ravden.core.abrasive.sequence import affordable, equally_good, more_film_um
 from ravden.core.errors import InputError
+from ravden.text.say import fault, say, sentence
 from tests.core.rubbing import (
     CATALOGUE,
     COMPOUNDS,
@@ -65,7 +66,7 @@ class Optimum(unittest.TestCase):
         drawer = [rung(o) for o in OWNED]
         found = plan(job(35, zones=zones), drawer)
         self.assertEqual((found.verdict.word, found.verdict.short), ("refused", ("arch",)))
-        self.assertRegex(found.reason, r"Lay about \d+ um more first")
+        self.assertRegex(say(found.reason), r"Lay about \d+ µm more first")
         more = more_film_um(job(35, zones=zones), drawer)
         richer = tuple(replace(z, film_um=z.film_um + more) for z in zones)
         poorer = tuple(replace(z, film_um=z.film_um + more - 10) for z in zones)
@@ -84,7 +85,7 @@ class Optimum(unittest.TestCase):
         found = plan(job(18, after=after), drawer)
         self.assertEqual(names(found)[0], "P1200")
         self.assertAlmostEqual(found.steps[0].remove_um, 2.19, delta=0.01)
-        self.assertIn("P800 scratch", found.steps[0].why)
+        self.assertIn("P800 scratch", say(found.steps[0].why))
 
 
 class Wool(unittest.TestCase):
@@ -124,7 +125,7 @@ class Wool(unittest.TestCase):
 
 class Remarks(unittest.TestCase):
     def codes(self, the_job, *papers, drawer=()):
-        return {r.code: r.text for r in judge(the_job, rungs(*papers), drawer)}
+        return {r.code: sentence(r.said) for r in judge(the_job, rungs(*papers), drawer)}
 
     def test_every_remark_in_words(self):
         cases = (
@@ -132,8 +133,8 @@ class Remarks(unittest.TestCase):
             (job(18), ("P1200", "ANSI-CAMI:600"), "SAME_SIZE", "One of them is enough"),
             (job(18), ("P400", "P1500"), "JUMP_TOO_BIG", "2.8 times"),
             (job(5), ("P1000", COMPOUNDS[0]), "CANNOT_ERASE", "its practical limit"),
-            (job(3), ("P320", "P500"), "START_TOO_COARSE", "6 um deep, the texture only 3 um"),
-            (job(35), ("P2000",), "START_TOO_FINE", "32 um to remove, 4 um"),
+            (job(3), ("P320", "P500"), "START_TOO_COARSE", "6 µm deep, the texture only 3 µm"),
+            (job(35), ("P2000",), "START_TOO_FINE", "32 µm to remove, 4 µm"),
             (job(18), ("FOAM-CLASS:3000",), "START_SOFT", "shine the orange peel"),
             (job(18), ("P1000", "P2000", *COMPOUNDS[:2]), "FINISH_MISSES_SHEEN", "about 83 gloss units"),
             (job(18, flatted=True), ("P1000", "P2000"), "FLATTED_FILM_WONT_POLISH", "clear gloss over it"),
@@ -148,7 +149,7 @@ class Remarks(unittest.TestCase):
 
     def test_a_full_ladder_is_wasteful_and_a_single_one_slow(self):
         full = self.codes(job(18), "P400", "P600", "P800", "P1000", "P1200", "P1500", "P2000", "P2500", *COMPOUNDS)
-        self.assertRegex(full["WASTEFUL_RUNG"], r"You could leave out P\d+: about \d+ minutes and [\d.]+ um saved")
+        self.assertRegex(full["WASTEFUL_RUNG"], r"You could leave out P\d+: about \d+ minutes and [\d.]+ µm saved")
         drawer = [rung(o) for o in OWNED]
         slow = self.codes(job(3), "P1000", "P1200", "P1500", "P2000", "P2500", OWNED[10], *COMPOUNDS, drawer=drawer)
         self.assertRegex(slow["SLOW"], r"about [\d.]+ times as long as ")
@@ -209,7 +210,9 @@ class Explained(unittest.TestCase):
         for name, time, film in (("P500", 14, 3.22), ("P600", 14.5, 2.39), ("P1000", 24, 2.24), ("P1500", 29, 1.03)):
             self.assertAlmostEqual(found[name].minutes, time, delta=0.6)
             self.assertAlmostEqual(found[name].film_um, film, delta=0.02)
-        self.assertEqual(found["P1200"].needed, "needed: without it coarse compound must take 3.8 um, its limit is 3.0")
+        self.assertEqual(
+            say(found["P1200"].needed), "needed: without it coarse compound must take 3.8 µm, its limit is 3.0 µm"
+        )
         self.assertNotIn("ultrafine compound", found)
 
     def test_two_schools(self):
@@ -225,7 +228,7 @@ class Explained(unittest.TestCase):
         for target, words in (("gloss", "clear gloss over it"), ("satin", "leave it as it is")):
             with self.assertRaises(InputError) as caught:
                 plan(job(8, target=target, flatted=True), [rung(o) for o in OWNED])
-            self.assertIn(words, caught.exception.sentence)
+            self.assertIn(words, fault(caught.exception))
 
 
 class Odds(unittest.TestCase):

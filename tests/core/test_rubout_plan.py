@@ -10,6 +10,7 @@ from ravden.core.rubout.hands import hands_of
 from ravden.core.rubout.rub_out import Ask, RubFilm, beside, rub_out
 from ravden.core.state.history import known
 from ravden.journal.entries import DrawerSet, OwnAbrasive
+from ravden.text.say import fault, say
 from tests.core.test_plan import CATALOGUE, DRAWER, coats, project
 
 
@@ -54,7 +55,7 @@ class WhatIsAsked(unittest.TestCase):
         self.assertEqual([s.rung.abrasive.name for s in mine.ladder.steps], ["P1000", "P2000"])
         empty = rub_out(f, DRAWER, Ask(sequence=()))
         self.assertIsNone(empty.ladder)
-        self.assertIn("put one in", empty.refusal)
+        self.assertIn("put one in", say(empty.refusal))
 
     def test_beside_is_worked_out_only_when_wanted(self):
         f = film(thick())
@@ -66,7 +67,7 @@ class WhatIsAsked(unittest.TestCase):
     def test_flatted_film_is_left_alone(self):
         f = film((*thick(), Coat(at_h=200, dry_um=12, finish="lacquer-satin")))
         self.assertTrue(f.flatted)
-        self.assertIn("dulled by particles", rub_out(f, DRAWER, Ask(target="gloss")).refusal)
+        self.assertIn("dulled by particles", say(rub_out(f, DRAWER, Ask(target="gloss")).refusal))
         self.assertFalse(film(thick()).flatted)
 
     def test_masked_zones_are_left_out(self):
@@ -95,7 +96,7 @@ class WhatWasDone(unittest.TestCase):
         f = film((*thick(), rung_done(700, "P2000")))
         found = rub_out(f, DRAWER, Ask(target="satin"))
         self.assertIsNone(found.ladder)
-        self.assertIn("satin is reached with P2000", found.refusal)
+        self.assertIn("satin is reached with P2000", say(found.refusal))
 
     def test_a_grade_no_longer_owned_is_passed_over(self):
         f = film((*thick(), rung_done(700, "P1000"), rung_done(701, "P777")))
@@ -173,4 +174,4 @@ class DrawerEntry(unittest.TestCase):
             with self.assertRaises(InputError) as caught:
                 assemble.drawer_of(CATALOGUE, told)
             self.assertEqual(caught.exception.path, path)
-            self.assertIn(words, caught.exception.sentence)
+            self.assertIn(words, fault(caught.exception))

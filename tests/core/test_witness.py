@@ -10,6 +10,7 @@ from ravden.core.cure.film import harden
 from ravden.core.cure.witness import Noticed, Weighing, card_mass_mg_cm2, fit
 from ravden.core.errors import InputError
 from ravden.core.record import Air, Coat
+from ravden.text.say import fault
 
 LACQUER = shipped().material("lacquer-sprayed")
 COATS = tuple(Coat(at_h=h, dry_um=12) for h in (0, 1.5, 3, 24, 25.5, 27))
@@ -68,7 +69,7 @@ class Weighings(unittest.TestCase):
     def test_what_cannot_be(self):
         with self.assertRaises(InputError) as caught:
             fitted([Weighing(at_h=-5, mg_cm2=3)])
-        self.assertIn("before it was coated", caught.exception.sentence)
+        self.assertIn("before it was coated", fault(caught.exception))
         self.assertRaises(InputError, fitted, [])
         self.assertRaises(InputError, Weighing, at_h=0, mg_cm2=-1)
         self.assertRaises(InputError, Noticed, at_h=0, what="looks dry")

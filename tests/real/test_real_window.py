@@ -17,7 +17,7 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
 from ravden.demo import ferrow_lane
 from ravden.ui import app
-from ravden.ui.clock import HandClock
+from ravden.app.clock import HandClock
 
 DONE = ["SessionBegun", "PassLogged", "CoatLogged", "Undone"]
 folder = Path(sys.argv[1])

@@ -13,9 +13,9 @@ from PyQt6.QtCore import QEvent, QEventLoop, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from ravden.app.clock import HandClock
 from ravden.demo import ferrow_lane
 from ravden.ui.app import make_app, make_window
-from ravden.ui.clock import HandClock
 from tests.ui import THREE
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
@@ -54,7 +54,7 @@ class WindowTest(unittest.TestCase):
         self.clock = HandClock(NOW)
         if self.demo:
             ferrow_lane.build(self.path, NOW, THREE)
-        fewer = mock.patch("ravden.ui.film.tryout.DRAWS", DRAWN)
+        fewer = mock.patch("ravden.ui.places.film.tryout.DRAWS", DRAWN)
         fewer.start()
         self.addCleanup(fewer.stop)
         self.faults = []

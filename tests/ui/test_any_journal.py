@@ -14,6 +14,7 @@ from ravden.journal.entries import (
     ZonesSet,
 )
 from ravden.journal.shop import fold
+from ravden.text.say import fault
 from tests.ui.test_session import NOW, SessionTest
 
 ZONES = ("top", "back", "sides", "neck", "edges", "lid")
@@ -52,7 +53,7 @@ class AnyJournal(SessionTest):
                     logged += 1
                 except InputError as error:
                     refused += 1
-                    self.assertTrue(error.sentence)
+                    self.assertTrue(fault(error))
                     self.assertEqual(len(self.session.entries), before)
             self.assertTrue(logged > 5 and refused > 0, (logged, refused))
             again = fold(self.session.journal.entries(), self.session.catalogue)

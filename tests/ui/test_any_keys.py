@@ -5,11 +5,11 @@ import random
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from ravden.app.clock import HandClock
+from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.journal.entries import InstrumentAdded
-from ravden.ui.clock import HandClock
-from ravden.ui.session import ShopSession
 from tests.ui.support import WindowTest, settle
 
 PRESSES = 160

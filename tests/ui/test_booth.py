@@ -13,9 +13,9 @@ from ravden.core.method.steps import Stage
 from ravden.core.record import MISHAPS
 from ravden.journal.booth_entries import SessionBegun, SessionPart
 from ravden.journal.entries import AirLogged, CoatLogged, InstrumentAdded, MishapLogged, PassLogged, SessionEnded
-from ravden.ui.booth import presenter
-from ravden.ui.booth.acts import act
-from ravden.ui.booth.said import clock_text
+from ravden.ui.places.booth import presenter
+from ravden.ui.places.booth.acts import act
+from ravden.ui.places.booth.said import clock_text
 from tests.core.test_methods import METHODS
 from tests.ui.support import WindowTest, settle
 

@@ -5,7 +5,7 @@ from PyQt6.QtGui import QPixmap
 
 from ravden.journal.booth_entries import PassLogged, SessionBegun, SessionPart
 from ravden.journal.entries import CoatLogged, SandingLogged, ZonesSet
-from ravden.ui.booth import before
+from ravden.ui.places.booth import before
 from ravden.ui.widgets.row_button import RowButton
 from tests.ui.support import settle
 from tests.ui.test_booth_session import Bench

@@ -21,8 +21,8 @@ from ravden.journal.booth_entries import (
     SessionPaused,
 )
 from ravden.journal.entries import CoatLogged, ExposureLogged, InstrumentAdded, MishapLogged
-from ravden.ui.booth import chimes, turns
-from ravden.ui.booth.sounds import Sounds
+from ravden.ui.places.booth import chimes, turns
+from ravden.ui.places.booth.sounds import Sounds
 from tests.ui.support import settle
 from tests.ui.test_booth import BoothTest
 

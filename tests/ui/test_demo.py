@@ -6,12 +6,12 @@ import unittest
 from datetime import UTC, datetime
 from pathlib import Path
 
+from ravden.app.clock import HandClock
+from ravden.app.next_act import next_act, when_text
+from ravden.app.session import ShopSession
 from ravden.catalogue.tables import shipped
 from ravden.demo import ferrow_lane
-from ravden.ui.clock import HandClock
-from ravden.ui.next_act import next_act, when_text
-from ravden.ui.rubout import presenter as rubout
-from ravden.ui.session import ShopSession
+from ravden.ui.places.rubout import presenter as rubout
 
 
 class FerrowLane(unittest.TestCase):

@@ -7,14 +7,15 @@ from ravden.core.ahead.waits import waits
 from ravden.core.ahead.whatif import tried
 from ravden.core.ahead.witness import witness
 from ravden.core.errors import InputError
-from ravden.core.units import Units
 from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
-from ravden.ui import words
-from ravden.ui.film import advice, trial
-from ravden.ui.film import waits as waits_words
-from ravden.ui.film import witness as witness_words
-from ravden.ui.film.trial import Trial
-from ravden.ui.measure_words import measure_next
+from ravden.text import words
+from ravden.text.measure_words import measure_next
+from ravden.text.say import fault
+from ravden.text.units import Units
+from ravden.ui.places.film import advice, trial
+from ravden.ui.places.film import waits as waits_words
+from ravden.ui.places.film import witness as witness_words
+from ravden.ui.places.film.trial import Trial
 from tests.ui.test_session import NOW, SessionTest
 
 
@@ -161,7 +162,7 @@ class Waits(Words):
     def test_a_reason_not_to_fit_is_a_sentence(self):
         with self.assertRaises(InputError) as caught:
             witness(self.outlook("heron"))
-        shown = witness_words.refused(caught.exception)
+        shown = witness_words.refused(self.session, caught.exception)
         self.assertTrue(shown.lines[0].startswith("Weigh the witness card"))
         self.assertFalse(shown.can_accept)
 
@@ -176,7 +177,7 @@ class Waits(Words):
         self.session.log(body, instrument="new", at=NOW - timedelta(days=1))
         with self.assertRaises(InputError) as caught:
             self.session.log(ReadingLogged(what="card", um=50), instrument="new")
-        self.assertIn("no film to measure yet", caught.exception.sentence)
+        self.assertIn("no film to measure yet", fault(caught.exception))
 
 
 class Rates(Words):

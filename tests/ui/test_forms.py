@@ -2,12 +2,12 @@
 
 import unittest
 
+from ravden.app import coat_forms, reading_forms, zone_forms
 from ravden.catalogue.assemble import measures_of, project
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.record import Instrument
-from ravden.core.units import Units
-from ravden.ui import coat_forms, reading_forms, zone_forms
+from ravden.text.units import Units
 
 CATALOGUE = shipped()
 METRIC, US = Units(), Units(system="us")

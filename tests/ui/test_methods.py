@@ -9,6 +9,7 @@ from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.method_files import write_method
 from ravden.core.errors import InputError
 from ravden.journal.entries import CoatLogged, InstrumentAdded, MethodKept, StepLogged
+from ravden.text.say import whole_fault
 from tests.ui.support import WindowTest, settle
 
 
@@ -153,7 +154,7 @@ class Files(MethodsTest):
             path.write_text(text)
             with self.assertRaises(InputError) as caught:
                 self.control.read(path)
-            self.assertIn(name, str(caught.exception))
+            self.assertIn(name, whole_fault(caught.exception))
         (self.folder / "latin.toml").write_bytes(b"\xff\xfe\x00")
         for name in ("latin.toml", "missing.toml"):
             with self.assertRaises(InputError):

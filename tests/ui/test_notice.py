@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from ravden.ui import settings
+from ravden.app import settings
 from ravden.ui.app import make_window
 from ravden.ui.widgets.notice import Notice
 from tests.ui.support import WindowTest, settle

@@ -8,12 +8,12 @@ from dataclasses import replace
 from PyQt6.QtCore import QEventLoop, QObject, QTimer, pyqtSlot
 from PyQt6.QtDBus import QDBusConnection
 
+from ravden.app.news import State, news
 from ravden.catalogue.assemble import measures_of
 from ravden.core.ahead.shutting import shuts_h
 from ravden.journal.entries import CoatLogged, InstrumentAdded, StepLogged
 from ravden.ui.app import make_app
-from ravden.ui.notices.desktop import PATH, SERVICE, Desktop
-from ravden.ui.notices.news import State, news
+from ravden.ui.shell.desktop import PATH, SERVICE, Desktop
 from tests.ui.support import WindowTest, settle
 
 

@@ -1,7 +1,7 @@
 """What is said once to who has worked with an earlier Ravden."""
 
+from ravden.app import once
 from ravden.journal.entries import RateAccepted, SandingLogged
-from ravden.ui import once
 from tests.ui.support import WindowTest, settle
 
 

@@ -9,9 +9,9 @@ from PyQt6.QtTest import QTest
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
 from ravden.journal.entries import CoatLogged, PlanSet, StepLogged, ZonesSet
-from ravden.ui import one_page
-from ravden.ui.methods import plan_presenter
-from ravden.ui.rack import presenter as rack_presenter
+from ravden.ui.places.methods import plan_presenter
+from ravden.ui.places.rack import presenter as rack_presenter
+from ravden.ui.shell import one_page
 from tests.ui.support import WindowTest, settle
 from tests.ui.test_methods import MethodsTest
 
@@ -306,7 +306,7 @@ class Files(WindowTest):
             self.assertTrue(path.read_bytes().startswith(b"%PDF"))
 
     def test_what_the_record_says(self):
-        from ravden.ui import finish_record
+        from ravden.app import finish_record
 
         self.choose("tern", "film")
         shown = finish_record.record(self.session, self.window.places.film_found)

@@ -2,15 +2,15 @@
 
 from datetime import timedelta
 
+from ravden.app.next_act import next_act, when_text
 from ravden.catalogue.assemble import body
 from ravden.core.record import Coat
 from ravden.core.rubout.rub_out import Ask, rub_out
 from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
-from ravden.ui.film import presenter as film
-from ravden.ui.instrument import presenter as page
-from ravden.ui.next_act import next_act, when_text
-from ravden.ui.rack import presenter as rack
-from ravden.ui.rubout import presenter as rubout
+from ravden.ui.places.film import presenter as film
+from ravden.ui.places.instrument import presenter as page
+from ravden.ui.places.rack import presenter as rack
+from ravden.ui.places.rubout import presenter as rubout
 from tests.ui.test_session import NOW, SessionTest
 
 
@@ -191,16 +191,6 @@ class RubOutSays(Says):
         shown = rubout.show(self.session, found, asked)
         left = [shown.start_um, *(r.left_um for r in shown.rungs)]
         self.assertEqual(left, sorted(left, reverse=True))
-
-    def test_core_sentences_in_the_users_unit(self):
-        text = "about 94 um left, known only to ±29 um, below 50 um."
-        self.assertEqual(
-            rubout.session_words(text, self.session), "about 94 µm left, known only to ±29 µm, below 50 µm."
-        )
-        self.session.set_units("us")
-        self.assertEqual(
-            rubout.session_words(text, self.session), "about 3.7 mil left, known only to ±1.1 mil, below 2.0 mil."
-        )
 
     def test_the_ceiling_is_the_films_own(self):
         self.assertIn("about 91 gloss units", rubout.ceiling_note(1.51))

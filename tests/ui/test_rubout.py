@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from ravden.journal.entries import CoatLogged, InstrumentAdded, MishapLogged, ReadingLogged, SandingLogged
-from ravden.ui.rubout import acts, bench_card, drawer_words, extras, textures
+from ravden.ui.places.rubout import acts, bench_card, drawer_words, extras, textures
 from tests.ui.support import WindowTest, settle
 
 
@@ -229,7 +229,7 @@ class AtTheBench(RubOutTest):
     def test_a_stray_scratch_proposes_the_step_back(self):
         self.press(Qt.Key.Key_1, Qt.Key.Key_0, Qt.Key.Key_X)
         self.assertTrue(any(isinstance(e.body, MishapLogged) for e in self.session.entries))
-        self.assertRegex(self.shown.detail, r"Stray scratch, Top: .*patch.*about \d+ µm and \d+ min, leaving")
+        self.assertRegex(self.shown.detail, r"Stray scratch, Top: .*patch.*about [\d.]+ µm and \d+ min, leaving")
         self.press(Qt.Key.Key_1, Qt.Key.Key_0)
         self.assertNotIn("Stray scratch", self.shown.detail)
 
@@ -283,7 +283,7 @@ class DrawerPanelTest(RubOutTest):
 
     def test_a_bare_number_is_asked_about_and_answered(self):
         self.type_in("800")
-        self.assertIn("could be anything from 12 to 22 um", self.side.drawer.note.text())
+        self.assertIn("could be anything from 12 to 22 µm", self.side.drawer.note.text())
         self.assertIsNone(self.session.shop.drawer)
         button = next(b for b in self.side.drawer.choice_buttons if b.text().startswith("CAMI 800"))
         button.click()

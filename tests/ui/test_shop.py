@@ -7,7 +7,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from ravden.journal.entries import AirLogged, AirSeries, AirUsual, RateAccepted
-from ravden.ui.shop import presenter
+from ravden.ui.places.shop import presenter
 from tests.ui.support import NOW, WindowTest, settle
 from tests.ui.test_session import SessionTest
 
@@ -98,7 +98,7 @@ class Shows(WindowTest):
         path = self.folder / "air.csv"
         for text, told in (("time,temp,rh\n2026-05-01T08:00:00Z,12,60\n", "1 row read"), ("hello\n", "Air.csv: ")):
             path.write_text(text)
-            with mock.patch("ravden.ui.file_dialogs.QFileDialog.getOpenFileName", return_value=(str(path), "")):
+            with mock.patch("ravden.ui.shell.file_dialogs.QFileDialog.getOpenFileName", return_value=(str(path), "")):
                 QTest.mouseClick(self.window.shop.buttons["log"], Qt.MouseButton.LeftButton)
             settle(self.window)
             self.assertIn(told, self.window.notice.text.text())

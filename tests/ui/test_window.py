@@ -367,10 +367,10 @@ class Files(WindowTest):
 
     def test_choosing_files_in_the_dialogs(self):
         path = self.folder / "second-shop"
-        with mock.patch("ravden.ui.file_dialogs.QFileDialog.getSaveFileName", return_value=(str(path), "")):
+        with mock.patch("ravden.ui.shell.file_dialogs.QFileDialog.getSaveFileName", return_value=(str(path), "")):
             self.window.files.new_shop()
         self.assertEqual(self.session.shop.name, "Second Shop")
-        with mock.patch("ravden.ui.file_dialogs.QFileDialog.getOpenFileName", return_value=(str(self.path), "")):
+        with mock.patch("ravden.ui.shell.file_dialogs.QFileDialog.getOpenFileName", return_value=(str(self.path), "")):
             self.window.files.open_shop()
         settle(self.window)
         self.assertEqual(self.session.shop.name, "Ferrow Lane")
@@ -382,7 +382,7 @@ class Trouble(WindowTest):
         self.choose("heron", "film")
         with (
             mock.patch("ravden.core.ahead.outlook.outlook", side_effect=ZeroDivisionError("x")),
-            self.assertLogs("ravden.ui.places", "ERROR"),
+            self.assertLogs("ravden.ui.shell.places", "ERROR"),
         ):
             self.key(Qt.Key.Key_C)
         self.assertIn("what you logged is safe", self.window.notice.text.text())

@@ -14,7 +14,7 @@ from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.ahead.fit import Fit, fitted
 from ravden.core.ahead.forward import Forward
 from ravden.core.ahead.outlook import Outlook
-from ravden.core.ahead.steps import BETWEEN_LABEL, PlannedStep
+from ravden.core.ahead.steps import PlannedStep
 from ravden.core.ahead.timeline import line_ahead
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.standing import standing
@@ -25,6 +25,8 @@ from ravden.core.rubout.rub_out import split, zone_left
 from ravden.core.session.light import lamp_minutes
 from ravden.core.state.history import air_at
 from ravden.exchange.compute_rubout import ladder_out
+from ravden.text.plan_words import BETWEEN_LABEL
+from ravden.text.say import say
 
 
 def plan(case: PlanIn, catalogue: Catalogue) -> dict[str, Any]:
@@ -203,7 +205,7 @@ class _Answer:
         rub = self._found.rub_out
         names = {z.label: z.name for z in rub.film.project.zones}
         if rub.ladder is None:
-            return {"sequence": [], "verdict": "none" if rub.idle else "refused", "reason": rub.refusal,
+            return {"sequence": [], "verdict": "none" if rub.idle else "refused", "reason": say(rub.refusal),
                     "zones": dict.fromkeys(names.values(), "kept_off")}  # fmt: skip
         out = ladder_out(rub.ladder, rub.job, rub.drawer, rub.remarks)
         joins = rub.ladder.verdict.joins

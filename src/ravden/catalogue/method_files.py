@@ -11,6 +11,7 @@ import msgspec
 from ravden.catalogue.reading import read_toml
 from ravden.catalogue.tables import Catalogue, read_method
 from ravden.core.errors import InputError, need
+from ravden.core.fact import PLAIN, Fact
 from ravden.core.method.steps import Method, Stage, ZoneFinish
 
 MOST_LETTERS = 200_000
@@ -29,7 +30,7 @@ def read_method_file(text: str, file: str, catalogue: Catalogue) -> Method:
         method = read_method(text, file)
     except InputError as error:
         field = error.path.removeprefix(file).lstrip(".")
-        raise _at(text, file, field, error.sentence) from None
+        raise _at(text, file, field, error.said) from None
     if not re.fullmatch(r"[a-z0-9][a-z0-9-]{0,60}", method.id):
         raise _at(text, file, "id", "must be small letters, digits and hyphens")
     known = catalogue.materials
@@ -41,7 +42,7 @@ def read_method_file(text: str, file: str, catalogue: Catalogue) -> Method:
     try:
         check_stages(method.stage, catalogue)
     except InputError as error:
-        raise _at(text, file, error.path, error.sentence) from None
+        raise _at(text, file, error.path, error.said) from None
     return method
 
 
@@ -83,8 +84,12 @@ def _known_fields(raw: dict[str, Any], text: str, file: str) -> None:
                 raise _at(text, file, f"{where}{key}", f"unknown field `{key}`; known: {', '.join(sorted(known))}")
 
 
-def _at(text: str, file: str, field: str, sentence: str) -> InputError:
+def _at(text: str, file: str, field: str, said: str | Fact) -> InputError:
     """The fault with the line of the field it is about."""
+    if isinstance(said, Fact) and said.code != PLAIN:
+        line = line_of(text, field, "")
+        return InputError(f"{file}, line {line}: {field}" if line else f"{file}: {field}", said)
+    sentence = str(said)
     inside = re.search(r"at `\$\.?([^`]*)`", sentence)
     if inside is not None:
         field = inside[1] or field

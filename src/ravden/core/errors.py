@@ -1,42 +1,53 @@
 """The one error that means "this input is wrong", as opposed to a bug."""
 
+from ravden.core.fact import PLAIN, Fact, fact
+
 
 class InputError(ValueError):
     """Bad input, told in one sentence.
 
     path: where the fault is, e.g. ``coats[3].dry_um``, a file name or a field of a form; may be empty.
-    sentence: what is wrong and, where it helps, what to do.
+    said: what is wrong and, where it helps, what to do: a sentence, or a fact where it speaks of quantities.
     """
 
-    def __init__(self, path: str, sentence: str) -> None:
+    def __init__(self, path: str, said: str | Fact) -> None:
         self.path = path
-        self.sentence = sentence
-        super().__init__(f"{path}: {sentence}" if path else sentence)
+        self.said = said if isinstance(said, Fact) else fact(PLAIN, text=said)
+        super().__init__(f"{path}: {self.said}" if path else str(self.said))
 
     def within(self, prefix: str) -> "InputError":
         """The same fault seen from one level further out."""
         if not prefix:
             return self
         joined = f"{prefix}{self.path}" if self.path.startswith("[") or not self.path else f"{prefix}.{self.path}"
-        return InputError(joined, self.sentence)
+        return InputError(joined, self.said)
 
 
-def need(ok: bool, path: str, sentence: str) -> None:
+def need(ok: bool, path: str, said: str | Fact) -> None:
     """Raise InputError unless ok. Write conditions so that nan makes them false."""
     if not ok:
-        raise InputError(path, sentence)
+        raise InputError(path, said)
 
 
 def need_in(value: float, low: float, high: float, path: str, unit: str = "") -> None:
     """Raise InputError unless low <= value <= high; nan fails."""
     if not low <= value <= high:
-        unit = f" {unit}" if unit else ""
-        raise InputError(path, f"must be between {low:g} and {high:g}{unit} (got {value:g})")
+        raise InputError(path, fact("not-between", low=low, high=high, got=value, unit=unit or unit_of(path)))
 
 
 def need_above(value: float, low: float, path: str, high: float = float("inf")) -> None:
     """Raise InputError unless low < value < high; nan and infinity fail."""
     if not low < value:
-        raise InputError(path, f"must be greater than {low:g} (got {value:g})")
+        raise InputError(path, fact("not-above", limit=low, got=value, unit=unit_of(path)))
     if not value < high:
-        raise InputError(path, f"must be less than {high:g} (got {value:g})")
+        raise InputError(path, fact("not-below", limit=high, got=value, unit=unit_of(path)))
+
+
+def unit_of(path: str) -> str:
+    """The unit a field is in, by its name; empty: its name does not say.
+
+    >>> unit_of("coats[3].dry_um"), unit_of("um"), unit_of("temp_C"), unit_of("rpm")
+    ('um', 'um', 'C', '')
+    """
+    last = path.rsplit(".", 1)[-1].rsplit("_", 1)[-1]
+    return last if last in ("um", "C", "mm", "cm2") else ""

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, tzinfo
 
 from ravden.core.errors import InputError, need
+from ravden.text.say import whole_fault
 
 MAX_ROWS = 500_000
 LEAST_C, MOST_C = -30.0, 60.0  # [A] a shop is never outside; a sensor that says so is broken
@@ -74,7 +75,7 @@ def read(text: str, zone: tzinfo | None = None, file: str = "the file") -> AirFi
         try:
             found = _row(row, layout, forms, zone, last)
         except ValueError as error:
-            bad.append((number, str(error)))
+            bad.append((number, whole_fault(error) if isinstance(error, InputError) else str(error)))
             continue
         last = found.at
         rows.append(found)

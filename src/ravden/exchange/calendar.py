@@ -7,8 +7,8 @@ from datetime import datetime, timedelta
 from icalendar import Calendar, Event
 
 from ravden.core.ahead.outlook import Outlook
-from ravden.core.ahead.steps import BETWEEN_LABEL
 from ravden.journal.shop import Shop
+from ravden.text.plan_words import BETWEEN_LABEL
 
 LEAST = timedelta(minutes=15)
 DATA_SHEET = "Estimated: the film decides, and the product's data sheet comes first."

@@ -14,10 +14,11 @@ from ravden.core.cure.windows import WINDOW_NAMES, windows
 from ravden.core.errors import InputError, need, need_in
 from ravden.core.film.advice import choices
 from ravden.core.film.filter import Priors
-from ravden.core.film.ledger import CARD, Ledger
+from ravden.core.film.ledger import CARD, Flag, Ledger
 from ravden.core.record import MAX_HOURS, Air, Coat, CureModel, Exposure, Sanding, Zone
 from ravden.exchange.case import Case
 from ravden.exchange.compute_rubout import RubOutIn, rubout
+from ravden.text.say import say
 
 T = TypeVar("T")
 C = TypeVar("C", bound=Case)
@@ -182,7 +183,7 @@ def _model(given: str | dict[str, Any], catalogue: Catalogue, path: str) -> Cure
         return catalogue.material(given).cure if isinstance(given, str) else read_cure(given)
     except InputError as error:
         field = "" if error.path == "material" else error.path
-        raise InputError(f"{path}.{field}" if field else path, error.sentence) from None
+        raise InputError(f"{path}.{field}" if field else path, error.said) from None
 
 
 def _given(value: Any, i: int, field: str, kind: str) -> Any:
@@ -302,7 +303,7 @@ def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
             name: dict(zip(("ln_mean", "ln_sd"), ledger.applicator(name), strict=True)) for name in others
         },
         "counts": [{str(n): p for n, p in group.items()} for group in ledger.count_odds()],
-        "flags": [str(f) for f in ledger.flags],
+        "flags": [_flag(f) for f in ledger.flags],
         "thin_spots": list(ledger.thin_spots),
         "next_best": [
             {"measurement": c.measurement, "zone": c.zone or None, "sd_before_um": c.before_um,
@@ -323,7 +324,10 @@ KINDS: Kinds = {
 def _from_validation(error: msgspec.ValidationError) -> InputError:
     """msgspec says "Expected `float`, got `str` - at `$.coats[3].dry_um`": the path to the front."""
     text, _, where = str(error).partition(" - at `$")
-    return InputError(where.rstrip("`").lstrip("."), text[:1].lower() + text[1:])
+    path, cause = where.rstrip("`").lstrip("."), error.__cause__
+    if isinstance(cause, InputError):
+        return cause.within(path)
+    return InputError(path, text[:1].lower() + text[1:])
 
 
 def run(kinds: Kinds, kind: str, raw: bytes) -> dict[str, Any]:
@@ -357,3 +361,10 @@ def _finite(value: Any) -> Any:
     if isinstance(value, float) and not math.isfinite(value):
         raise RuntimeError("a result is not a finite number")
     return value
+
+
+def _flag(flag: Flag) -> str:
+    """A reading that contradicts the rest, in words."""
+    if flag.why is not None:
+        return f"{flag.what} is left out: {say(flag.why)}"
+    return f"{flag.what} {flag.read_um:.3g} µm disagrees with the rest, which expects about {flag.expected_um:.3g} µm"

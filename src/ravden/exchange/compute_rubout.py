@@ -17,8 +17,11 @@ from ravden.core.abrasive.schools import schools
 from ravden.core.abrasive.scratch import KEY_SOFTEST_K, SOFT_K, SOFTEST_K, USUAL_WEAR, Rung, hardness_from_margin_MPa
 from ravden.core.abrasive.sequence import equally_good
 from ravden.core.errors import InputError, need, need_above, need_in
+from ravden.core.fact import fact
 from ravden.core.rubout.rub_out import Drawer
 from ravden.exchange.case import Case
+from ravden.text.ladders import SCHOOLS
+from ravden.text.say import fault, say, sentence
 
 USUAL_MARGIN_K = 38.0  # the reference film, 120 MPa
 
@@ -105,29 +108,29 @@ def rubout(case: RubOutIn, catalogue: Catalogue) -> dict[str, Any]:
     owned = list(DEFAULT_DRAWER) if case.owned is None else case.owned
     for name in owned:
         need(owned.count(name) == 1, "owned", f"{name} is named twice")
-    extra = [Remark(code="SOFT", text="The film is still a little soft: halve the life of every paper.")]
+    extra = [Remark(said=fact("SOFT"))]
     said = extra if margin is not None and margin < SOFT_K else []
     if case.sequence is not None:
         asked = ambiguous(known, case.sequence)
         if asked:
-            return _refused(asked[0].text, list(asked))
+            return _refused(say(asked[0].said), list(asked))
         mine = rungs(case.sequence, "sequence")
         every = [*rungs(owned, "owned"), *[drawer.rung(a, case.mode, hardness) for a in own]]
         found = judge(job, mine, every)
         grave = next((r for r in found if r.grave), None)
         out = ladder_out(evaluate(job, mine), job, every, [*said, *found])
-        return out | ({"verdict": "refused", "reason": out["reason"] or grave.text} if grave else {})
+        return out | ({"verdict": "refused", "reason": out["reason"] or sentence(grave.said)} if grave else {})
     every = [*rungs(owned, "owned"), *[drawer.rung(a, case.mode, hardness) for a in own]]
     try:
         ladder = plan(job, every)
     except InputError as error:
         if error.path in ("owned", "target"):
-            return _refused(error.sentence)
+            return _refused(fault(error))
         raise
     out = ladder_out(ladder, job, every, said)
     out["equally_good"] = [[r.abrasive.id for r in path] for path in equally_good(job, every)]
     out["schools"] = [
-        {"name": s.name, "sequence": [r.abrasive.id for r in s.ladder.rungs], "minutes": s.ladder.minutes,
+        {"name": SCHOOLS[s.id][0], "sequence": [r.abrasive.id for r in s.ladder.rungs], "minutes": s.ladder.minutes,
          "total_um": s.ladder.film_used_um} for s in schools(job, every) if s.ladder is not None
     ]  # fmt: skip
     return out
@@ -182,20 +185,19 @@ def ladder_out(ladder: Ladder, job: Job, drawer: Sequence[Rung], said: Sequence[
     told = {(r.code, r.at) for r in remarks}
     for i, s in enumerate(ladder.steps):
         if s.tight and not {("TIGHT", i), ("CANNOT_ERASE", i), ("START_TOO_FINE", i)} & told:
-            share = f"{s.remove_um:.1f} of {s.rung.d_max_um:.1f} um"
-            text = f"{s.rung.abrasive.name} is close to its practical limit: {share}."
-            remarks.append(Remark(code="TIGHT", text=text, at=i))
+            told_ = fact("TIGHT", grade=s.rung.abrasive.name, remove_um=s.remove_um, limit_um=s.rung.d_max_um)
+            remarks.append(Remark(said=told_, at=i))
     if ladder.edges_kept_out:
-        remarks.append(Remark(code="EDGES", text="Keep off the edges altogether, or tape them."))
+        remarks.append(Remark(said=fact("EDGES", grade=None)))
     elif ladder.edges_from is not None and any(z.kind == "edge" for z in job.zones) and not job.edges_count:
-        remarks.append(Remark(code="EDGES", text=f"Keep off the edges until {ladder.edges_from}."))
+        remarks.append(Remark(said=fact("EDGES", grade=ladder.edges_from)))
     return {
         "sequence": [
             {"grade": s.rung.abrasive.id, "d50_um": s.rung.abrasive.d50_um, "remove_um": s.remove_um,
              "scratch_um": s.rung.rz_um, "minutes": s.minutes, "pieces": s.pieces, "film_left_um": s.film_left_um,
              "odds": {name: odds_class(p) for name, p in s.odds.items()}, "strokes": s.strokes,
              "gloss20": s.gu20, "gloss60": s.gu60, "gloss60_band": list(s.band.gu60), "sheen": s.sheen,
-             "why": s.why, "look_for": s.look_for} for s in ladder.steps
+             "why": say(s.why), "look_for": say(s.look_for)} for s in ladder.steps
         ],
         "total_um": ladder.film_used_um,
         "minutes": ladder.minutes,
@@ -208,17 +210,17 @@ def ladder_out(ladder: Ladder, job: Job, drawer: Sequence[Rung], said: Sequence[
         },
         "measure": list(ladder.verdict.measure),
         "short": list(ladder.verdict.short),
-        "reason": ladder.reason,
+        "reason": say(ladder.reason),
         "remarks": [_remark(r) for r in remarks],
         "changes": [
             {"grade": c.rung.abrasive.id, "used": c.used, "minutes": c.minutes, "film_um": c.film_um,
-             "needed": c.needed} for c in changes(job, ladder, drawer)
+             "needed": say(c.needed)} for c in changes(job, ladder, drawer)
         ],
     }  # fmt: skip
 
 
 def _remark(remark: Remark) -> dict[str, Any]:
-    return {"code": remark.code, "text": remark.text, "at": remark.at}
+    return {"code": remark.code, "text": sentence(remark.said), "at": remark.at}
 
 
 def _refused(reason: str, remarks: Sequence[Remark] = ()) -> dict[str, Any]:

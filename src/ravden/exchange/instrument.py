@@ -21,6 +21,7 @@ from ravden.journal.entries import (
 )
 from ravden.journal.shop import Shop, fold
 from ravden.journal.store import Journal, Row, effective
+from ravden.text.say import whole_fault
 
 FORMAT, VERSION = "ravden instrument", 1
 MOST_BYTES, MOST_ENTRIES = 10_000_000, 20_000
@@ -184,4 +185,4 @@ def _rehearse(rows: Sequence[Row], file: str, entries: list[Entry], shop: Shop, 
                 for zone in (*(getattr(act, "zones", None) or ()), *filter(None, [getattr(act, "zone", "")])):
                     project.zone(zone)
     except InputError as error:
-        raise InputError(file, str(error)) from None
+        raise InputError(file, whole_fault(error)) from None

@@ -6,6 +6,7 @@ from typing import Any
 import msgspec
 
 from ravden.core.errors import InputError
+from ravden.core.fact import PLAIN, fact
 from ravden.core.method.steps import Stage
 from ravden.core.record import Instrument, Measures
 from ravden.journal.booth_entries import (
@@ -270,7 +271,9 @@ def decode(text: str) -> Body:
     try:
         return _decoder.decode(text)
     except (msgspec.DecodeError, msgspec.ValidationError, InputError) as error:
-        raise InputError("", f"an entry cannot be read: {error}") from None
+        cause = error if isinstance(error, InputError) else error.__cause__
+        why = cause.said if isinstance(cause, InputError) else fact(PLAIN, text=str(error))
+        raise InputError("", fact("unreadable-entry", why=why)) from None
 
 
 def iso(moment: datetime) -> str:

@@ -13,6 +13,7 @@ from ravden.catalogue.method_files import check_stages, read_method_file
 from ravden.catalogue.tables import Catalogue, shipped
 from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.errors import InputError, need
+from ravden.core.fact import fact
 from ravden.core.method.steps import Method, Stage
 from ravden.core.record import (
     RATE_LN_SD,
@@ -339,9 +340,7 @@ def check(shop: Shop, body: Body, instrument_id: str, at: datetime, now: datetim
         laid = sum(c.dry_um for c in rack.project.coats if c.at_h <= act.at_h)
         gone = sum(s.um for s in rack.project.sandings if s.at_h <= act.at_h)
         need(laid > 0, "um", "there was no film to sand yet then")
-        need(
-            act.um <= 2.0 * laid - gone, "um", f"more than can be there: about {laid - gone:.0f} um were laid and left"
-        )
+        need(act.um <= 2.0 * laid - gone, "um", fact("sanded-too-much", left_um=laid - gone))
 
 
 def _check_reading(rack: OnRack, act: Reading) -> None:

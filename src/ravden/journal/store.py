@@ -176,7 +176,8 @@ class Journal:
                     instrument=instrument, body=decode(body), corrects=corrects,
                 )  # fmt: skip
             except (InputError, ValueError) as error:
-                raise InputError(f"{self.path.name}, entry {number}", str(error)) from None
+                said = error.said if isinstance(error, InputError) else str(error)
+                raise InputError(f"{self.path.name}, entry {number}", said) from None
             out.append(entry)
         return out
 

@@ -12,15 +12,16 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication
 
+from ravden.app import settings
+from ravden.app.clock import Clock, SystemClock
+from ravden.app.session import ShopSession
 from ravden.catalogue.shipped_files import DATA
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
-from ravden.core.units import Units
-from ravden.ui import settings
-from ravden.ui.clock import Clock, SystemClock
-from ravden.ui.looks import theme_of
-from ravden.ui.main_window import MainWindow
-from ravden.ui.session import ShopSession
+from ravden.text.say import whole_fault
+from ravden.text.units import Units
+from ravden.ui.shell.looks import theme_of
+from ravden.ui.shell.main_window import MainWindow
 from ravden.ui.theme import style
 
 REPORT_PAINT = "RAVDEN_REPORT_PAINT"
@@ -56,7 +57,7 @@ def make_window(
             else:
                 window.files.make_shop(target)
         except InputError as error:
-            window.notice.tell(f"{error}.", undo=False)
+            window.notice.tell(f"{whole_fault(error, session.units)}.", undo=False)
     window.show_rack_alone()
     return window
 

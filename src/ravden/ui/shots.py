@@ -8,11 +8,11 @@ from pathlib import Path
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from ravden.app.clock import HandClock
 from ravden.core.errors import InputError
 from ravden.journal.store import last_to_undo
 from ravden.ui.app import make_app, make_window
-from ravden.ui.clock import HandClock
-from ravden.ui.main_window import MainWindow
+from ravden.ui.shell.main_window import MainWindow
 
 SIZE = (1280, 800)
 TIME_LIMIT_MS = 120_000

@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from ravden.core.errors import need_above, need_in
+from ravden.core.fact import Fact, fact
 
 FRICTION, INTO_FILM = 0.35, 0.6  # [ENG] of the face on film; share of the heat that goes into the film
 FILM_E, WOOD_E = 600.0, 379.0  # effusivities [W s^0.5/m2 K] (PUB)
@@ -46,7 +47,7 @@ class Buffing:
     rise_K: float
     heat: str
     verdict: str
-    words: str
+    said: Fact
 
 
 def flux_kW_m2(wheel: Wheel) -> float:
@@ -95,34 +96,25 @@ def judge(
     rise = rise_K(flux_kW_m2(wheel), wheel.contact_mm / 1000.0 / wheel.pace_m_s, max(film_um, 0.0))
     heat = "low" if rise < 15 else "medium" if rise < 35 else "high"
     rim = wheel.rim_m_s
-    never = "Never: "
+
+    def found(verdict: str, code: str) -> Buffing:
+        return Buffing(rim_m_s=rim, rise_K=rise, heat=heat, verdict=verdict, said=fact(f"wheel-{code}"))
+
     if flatted:
-        return Buffing(
-            rim_m_s=rim, rise_K=rise, heat=heat, verdict="never",
-            words=f"{never}a film with flattening agent only turns patchy on a wheel.",
-        )  # fmt: skip
+        return found("never", "flatted")
     if waxy:
-        return Buffing(
-            rim_m_s=rim, rise_K=rise, heat=heat, verdict="never",
-            words=f"{never}oil and wax leave no film to buff; burnish with a cloth.",
-        )  # fmt: skip
+        return found("never", "waxy")
     if margin_K is None:
-        return Buffing(rim_m_s=rim, rise_K=rise, heat=heat, verdict="never", words=f"{never}there is no film yet.")
+        return found("never", "no-film")
     room = margin_K - rise
     if room < SPOIL_K:
-        if rise_K(flux_kW_m2(_gentle(wheel)), 0.15, max(film_um, 0.0)) < margin_K - FINE_K:
-            words = "Never at this speed and press: the film would smear. A smaller or slower wheel, or by hand."
-        else:
-            words = "Never, as it is now: the film softens before it shines. Wait, or polish by hand."
-        return Buffing(rim_m_s=rim, rise_K=rise, heat=heat, verdict="never", words=words)
+        gentler = rise_K(flux_kW_m2(_gentle(wheel)), 0.15, max(film_um, 0.0)) < margin_K - FINE_K
+        return found("never", "too-fast" if gentler else "too-soft")
     if room < FINE_K:
-        words = "Slow: light press, keep moving, and let the panel cool between passes; swirl and print are near."
-        return Buffing(rim_m_s=rim, rise_K=rise, heat=heat, verdict="slow", words=words)
+        return found("slow", "light-press")
     if rim > FASTEST_M_S:
-        words = "Slow it down: the film bears the heat, but a fast rim grabs. 8 to 15 m/s is enough; run off edges."
-        return Buffing(rim_m_s=rim, rise_K=rise, heat=heat, verdict="slow", words=words)
-    words = "Fine: keep the work moving, press lightly, run off edges and never onto them."
-    return Buffing(rim_m_s=rim, rise_K=rise, heat=heat, verdict="fine", words=words)
+        return found("slow", "fast-rim")
+    return found("fine", "fine")
 
 
 def _gentle(wheel: Wheel) -> Wheel:

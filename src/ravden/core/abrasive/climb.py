@@ -6,6 +6,7 @@ from ravden.core.abrasive import gloss
 from ravden.core.abrasive.scratch import Rung
 from ravden.core.abrasive.sequence import Path
 from ravden.core.abrasive.verdict import Verdict
+from ravden.core.fact import Fact
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -28,8 +29,8 @@ class Step:
     film_left_um: dict[str, float]
     odds: dict[str, float]
     strokes: dict[str, int]
-    why: str
-    look_for: str
+    why: Fact
+    look_for: Fact
     tight: bool
 
 
@@ -46,7 +47,7 @@ class Ladder:
     caps_um: dict[str, float]
     verdict: Verdict
     edges: tuple[str, ...]
-    reason: str = ""
+    reason: Fact | None = None
 
     @property
     def rungs(self) -> Path:

@@ -7,19 +7,20 @@ from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.job import KEY, Job, may_follow
 from ravden.core.abrasive.ladder import totals
 from ravden.core.abrasive.scratch import Rung, removal_um
+from ravden.core.fact import Fact, fact
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Change:
     """What putting a rung in, or leaving one out, would do: minutes and film more (or less); needed: why it cannot be
-    left out, in words; at: where it would stand in the sequence."""
+    left out; at: where it would stand in the sequence."""
 
     rung: Rung
     at: int
     used: bool
     minutes: float = 0.0
     film_um: float = 0.0
-    needed: str = ""
+    needed: Fact | None = None
 
 
 def changes(job: Job, ladder: Ladder, drawer: Sequence[Rung]) -> tuple[Change, ...]:
@@ -46,23 +47,21 @@ def changes(job: Job, ladder: Ladder, drawer: Sequence[Rung]) -> tuple[Change, .
 
 def _without(job: Job, rungs: list[Rung], at: int, base: tuple[float, float]) -> Change:
     rung, rest = rungs[at], [*rungs[:at], *rungs[at + 1 :]]
+
+    def needed(code: str, **values: object) -> Change:
+        return Change(rung=rung, at=at, used=True, needed=fact(code, **values))
+
     if not rest:
-        return Change(rung=rung, at=at, used=True, needed="it is the only rung")
+        return needed("only-rung")
     if at == len(rest):
-        return Change(
-            rung=rung,
-            at=at,
-            used=True,
-            needed="it leaves the key that is wanted" if job.target == KEY else "it leaves the sheen that is wanted",
-        )
+        return needed("leaves-key" if job.target == KEY else "leaves-sheen")
     after, before = rest[at], rest[at - 1] if at else job.after
     remove = removal_um(after, before, job.texture_um)
     if remove > after.d_max_um:
-        words = f"needed: without it {after.abrasive.name} must take {remove:.1f} um, its limit is {after.d_max_um:.1f}"
-        return Change(rung=rung, at=at, used=True, needed=words)
+        return needed("needed-for", grade=after.abrasive.name, remove_um=remove, limit_um=after.d_max_um)
     if not may_follow(job, after, before):
-        return Change(rung=rung, at=at, used=True, needed="needed: without it the jump is too big")
+        return needed("needed-jump")
     found = totals(job, rest)
     if found is None:
-        return Change(rung=rung, at=at, used=True, needed="needed by the rungs after it")
+        return needed("needed-after")
     return Change(rung=rung, at=at, used=True, minutes=found[0] - base[0], film_um=found[1] - base[1])

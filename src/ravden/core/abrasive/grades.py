@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ravden.core.errors import InputError, need, need_above, need_in
+from ravden.core.fact import Fact, fact
 
 AMBIGUOUS_SPREAD = 1.12  # candidate medians further apart than this are asked about
 KINDS = ("paper", "foam", "cushion", "wool", "powder", "polish", "stone")
@@ -140,18 +141,12 @@ def find(grades: Sequence[Abrasive], text: str, path: str = "owned") -> Abrasive
     if not meant:
         raise InputError(path, f"{text} is not in the table of grades; write it as SYSTEM:LABEL, e.g. FEPA-P:P800")
     if is_ambiguous(meant):
-        raise InputError(path, ambiguous_words(text, meant))
+        raise InputError(path, ambiguity(text, meant))
     return meant[0]
 
 
-def ambiguous_words(text: str, meant: Sequence[Abrasive]) -> str:
+def ambiguity(text: str, meant: Sequence[Abrasive]) -> Fact:
     """The question a bare number asks for."""
     if len(meant) == 1:
-        return (
-            f'"{text}" has no scale: in {meant[0].system} it is {meant[0].d50_um:.0f} um. '
-            "Is there a P before the number, or a micron size on the back?"
-        )
-    return (
-        f'"{text}" could be anything from {meant[-1].d50_um:.0f} to {meant[0].d50_um:.0f} um. '
-        "Is there a P before the number, or a micron size on the back?"
-    )
+        return fact("no-scale", typed=text, system=meant[0].system, grain_um=meant[0].d50_um)
+    return fact("many-scales", typed=text, low_um=meant[-1].d50_um, high_um=meant[0].d50_um)

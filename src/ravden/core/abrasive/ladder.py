@@ -6,24 +6,17 @@ from dataclasses import replace
 from ravden.core.abrasive import gloss, sandthrough
 from ravden.core.abrasive.climb import Ladder, Step
 from ravden.core.abrasive.job import SLACK, WEIGHT, Job, sheen_after
+from ravden.core.abrasive.reasons import shortage, to_measure
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft
 from ravden.core.abrasive.scratch import Rung, minutes, per_pass_um, pieces_of_paper, removal_um
 from ravden.core.abrasive.verdict import judged
-from ravden.core.abrasive.verdict_words import shortage, to_measure
 from ravden.core.errors import need
+from ravden.core.fact import Fact, fact
 
 
-def flatted_words(target: str) -> str:
+def flatted(target: str) -> Fact:
     """Why a film dulled by particles is never rubbed up."""
-    if target in ("matte", "satin"):
-        return (
-            "this film is dulled by particles all the way through: its sheen comes from the gun, so leave it as it is; "
-            "a nib is cut flat and the coat sprayed again, or the whole evened with light wool"
-        )
-    return (
-        f"this film is dulled by particles all the way through; rubbing will not bring it to {target}. "
-        "Put clear gloss over it"
-    )
+    return fact("flatted-as-is") if target in ("matte", "satin") else fact("flatted-no-gloss", target=target)
 
 
 def removes_of(job: Job, rungs: Sequence[Rung]) -> list[float]:
@@ -118,30 +111,22 @@ def _odds(job: Job, zone: ZoneFilmLeft, removed_um: float, cv: float) -> float:
     return sandthrough.zone_odds(zone, removed_um, cv, job.min_film_um)
 
 
-def _why(job: Job, rung: Rung, before: Rung | None, remove: float) -> str:
+def _why(job: Job, rung: Rung, before: Rung | None, remove: float) -> Fact:
     limit = rung.d_max_um
     if before is None:
-        return (
-            f"Levels {job.texture_um:.0f} um of texture: about {remove:.0f} um to take off, "
-            f"where this grain can take {limit:.0f}."
-        )
-    room = ", near its limit" if remove > SLACK * limit else ""
-    return (
-        f"Takes out the {before.abrasive.name} scratch: about {remove:.2g} um of the {limit:.2g} um it can take{room}."
-    )
+        return fact("levels", texture_um=job.texture_um, remove_um=remove, limit_um=limit)
+    return fact(
+        "takes-out", before=before.abrasive.name, remove_um=remove, limit_um=limit, near=remove > SLACK * limit
+    )  # fmt: skip
 
 
-def _look_for(rung: Rung, before: Rung | None, last: bool) -> str:
+def _look_for(rung: Rung, before: Rung | None, last: bool) -> Fact:
     """What to see before moving on."""
     kind = rung.abrasive.kind
     if before is None:
-        return "Even and dull all over: a shiny spot in the dull field is a low spot. Film-coloured dust only."
+        return fact("look-level")
     if kind == "wool":
-        return "The same soft sheen everywhere, strokes all one way; no dull patch beside a bright one."
+        return fact("look-wool")
     if kind == "polish":
-        if last:
-            return "The lamp's edge is crisp from every side, and no cobweb shows when you turn the work."
-        return "No straight scratch is left under the lamp; a stray one means one grade back, just there."
-    if rung.rz_um < 2.0:
-        return "The lamp shows clearly at a low angle; hunt stray deep scratches now, not at the buffer."
-    return "Only this grade's scratch is left, crossing the last one; wipe dry and look along the light."
+        return fact("look-gloss" if last else "look-polish")
+    return fact("look-fine" if rung.rz_um < 2.0 else "look-paper")

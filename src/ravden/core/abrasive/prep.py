@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from ravden.core.abrasive.grades import Abrasive
 from ravden.core.abrasive.job import SAME_GRADE
 from ravden.core.errors import InputError, need_above
+from ravden.core.fact import fact
 
 RATIO_MAX = 1.65
 RZ_PER_GRAIN = 0.33  # pores not counted, +-40 %
@@ -64,7 +65,7 @@ def prep(
     if start_um <= last_um * SAME_GRADE:
         return ()
     if not ends:
-        raise InputError("owned", f"no paper of about {last_um:.0f} um grain is in the drawer to end with")
+        raise InputError("owned", fact("no-last-paper", grain_um=last_um))
     best: dict[float, tuple[float, tuple[Abrasive, ...]]] = {start_um: (0.0, ())}
     sizes = [start_um, *(a.d50_um for a in finer)]
     for paper in finer:
@@ -79,7 +80,7 @@ def prep(
     reached = [best[a.d50_um] for a in ends if a.d50_um in best]
     if not reached:
         gap = next((a.d50_um for a in finer if a.d50_um not in best), ends[0].d50_um)
-        raise InputError("owned", f"the papers in the drawer are too far apart: add one above {gap:.0f} um grain")
+        raise InputError("owned", fact("papers-apart", grain_um=gap))
     path = min(reached, key=lambda o: o[0])[1]
     out, before = [], start_um
     for paper in path:

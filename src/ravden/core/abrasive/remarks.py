@@ -1,15 +1,16 @@
-"""The user's own sequence judged: every remark in words (rules and figures: docs/maths.md, ENG)."""
+"""The user's own sequence judged (rules and figures: docs/maths.md, ENG)."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ravden.core.abrasive.choice import plan
 from ravden.core.abrasive.climb import Ladder
-from ravden.core.abrasive.grades import Abrasive, ambiguous_words, candidates, is_ambiguous
+from ravden.core.abrasive.grades import Abrasive, ambiguity, candidates, is_ambiguous
 from ravden.core.abrasive.job import KEY, SAME_GRADE, Job, finishes, may_follow, roughest_start_um, sheen_after
-from ravden.core.abrasive.ladder import evaluate, flatted_words, totals
+from ravden.core.abrasive.ladder import evaluate, flatted, totals
 from ravden.core.abrasive.scratch import Rung, removal_um
 from ravden.core.errors import InputError
+from ravden.core.fact import Fact, fact
 
 BACKWARD = 0.89  # grains in such a ratio go backwards
 WASTE_MIN, WASTE_SHARE = 3.0, 0.03  # what leaving a rung out must save to be worth saying
@@ -21,10 +22,13 @@ SLOW = 2.0  # times the time of the best ladder
 class Remark:
     """Something to say of a sequence; at: the rung it is about, None for the whole; grave: it will not work so."""
 
-    code: str
-    text: str
+    said: Fact
     at: int | None = None
     grave: bool = False
+
+    @property
+    def code(self) -> str:
+        return self.said.code
 
 
 def ambiguous(grades: Sequence[Abrasive], given: Sequence[str]) -> tuple[Remark, ...]:
@@ -34,7 +38,7 @@ def ambiguous(grades: Sequence[Abrasive], given: Sequence[str]) -> tuple[Remark,
         if text.strip().lstrip("#").isdigit():
             meant = candidates(grades, text)
             if is_ambiguous(meant):
-                out.append(Remark(code="AMBIGUOUS_SYSTEM", text=ambiguous_words(text, meant), at=i, grave=True))
+                out.append(Remark(said=fact("AMBIGUOUS_SYSTEM", asks=ambiguity(text, meant)), at=i, grave=True))
     return tuple(out)
 
 
@@ -55,21 +59,13 @@ def _start(job: Job, rung: Rung, ladder: Ladder) -> list[Remark]:
     name, pv = rung.abrasive.name, job.texture_um
     out = []
     if pv > roughest_start_um(rung):
-        text = "Soft backing follows the bumps. It will shine the orange peel, not level it."
-        out.append(Remark(code="START_SOFT", text=text, at=0, grave=True))
+        out.append(Remark(said=fact("START_SOFT"), at=0, grave=True))
     if rung.abrasive.kind != "wool" and rung.pit_um > COARSER_THAN * pv:
-        text = (
-            f"{name} is coarser than this surface needs: its scratches are {rung.pit_um:.0f} um deep, the texture only "
-            f"{pv:.0f} um."
-        )
-        out.append(Remark(code="START_TOO_COARSE", text=text, at=0))
+        out.append(Remark(said=fact("START_TOO_COARSE", grade=name, pit_um=rung.pit_um, texture_um=pv), at=0))
     remove, limit = ladder.steps[0].remove_um, rung.d_max_um
     if remove > limit:
-        text = (
-            f"{name} is too fine to level this texture: {remove:.0f} um to remove, {limit:.0f} um is its limit. "
-            "Start coarser."
-        )
-        out.append(Remark(code="START_TOO_FINE", text=text, at=0, grave=True))
+        said = fact("START_TOO_FINE", grade=name, remove_um=remove, limit_um=limit)
+        out.append(Remark(said=said, at=0, grave=True))
     return out
 
 
@@ -79,32 +75,19 @@ def _step(job: Job, before: Rung, rung: Rung, i: int, ladder: Ladder) -> list[Re
     ratio = a.d50_um / b.d50_um
     if a.coated and b.coated:
         if ratio < BACKWARD:
-            text = (
-                f"{a.name} then {b.name} goes backwards: the second has the coarser grain. Swap them or leave it out."
-            )
-            out.append(Remark(code="BACKWARD", text=text, at=i, grave=True))
+            out.append(Remark(said=fact("BACKWARD", first=a.name, then=b.name), at=i, grave=True))
         elif ratio <= SAME_GRADE:
-            text = f"{a.name} and {b.name} are the same size within their tolerances. One of them is enough."
-            out.append(Remark(code="SAME_SIZE", text=text, at=i))
+            out.append(Remark(said=fact("SAME_SIZE", first=a.name, then=b.name), at=i))
         elif ratio > job.ratio_max + 1e-9:
-            text = (
-                f"{a.name} to {b.name} is a big jump ({ratio:.1f} times). Put a grade between, or expect to chase "
-                f"{a.name} scratches later."
-            )
-            out.append(Remark(code="JUMP_TOO_BIG", text=text, at=i))
+            out.append(Remark(said=fact("JUMP_TOO_BIG", first=a.name, then=b.name, times=ratio), at=i))
     if a.kind == "wool":
-        text = f"Nothing is worked after {a.name}: wool ends a ladder."
-        out.append(Remark(code="AFTER_WOOL", text=text, at=i, grave=True))
+        out.append(Remark(said=fact("AFTER_WOOL", grade=a.name), at=i, grave=True))
     remove, limit = ladder.steps[i].remove_um, rung.d_max_um
     if remove > limit:
-        text = (
-            f"{b.name} cannot take out {a.name} scratches: about {remove:.1f} um to remove, {limit:.1f} um is its "
-            "practical limit. Add a finer paper before it."
-        )
-        out.append(Remark(code="CANNOT_ERASE", text=text, at=i, grave=True))
+        said = fact("CANNOT_ERASE", grade=b.name, before=a.name, remove_um=remove, limit_um=limit)
+        out.append(Remark(said=said, at=i, grave=True))
     elif ladder.steps[i].tight:
-        text = f"{b.name} is close to what it can do: about {remove:.1f} of {limit:.1f} um."
-        out.append(Remark(code="TIGHT", text=text, at=i))
+        out.append(Remark(said=fact("TIGHT", grade=b.name, remove_um=remove, limit_um=limit), at=i))
     return out
 
 
@@ -127,9 +110,8 @@ def _wasteful(job: Job, rungs: Sequence[Rung], ladder: Ladder) -> Remark | None:
     if best is None:
         return None
     saved, film, i = best
-    um = f" and {film:.1f} um" if film > 0.05 else ""
-    text = f"You could leave out {rungs[i].abrasive.name}: about {saved:.0f} minutes{um} saved."
-    return Remark(code="WASTEFUL_RUNG", text=text, at=i)
+    said = fact("WASTEFUL_RUNG", grade=rungs[i].abrasive.name, minutes=saved, film_um=film if film > 0.05 else None)
+    return Remark(said=said, at=i)
 
 
 def _whole(job: Job, rungs: Sequence[Rung], ladder: Ladder, drawer: Sequence[Rung]) -> list[Remark]:
@@ -137,32 +119,24 @@ def _whole(job: Job, rungs: Sequence[Rung], ladder: Ladder, drawer: Sequence[Run
     last = rungs[-1]
     found = sheen_after(job, last, rungs[-2] if len(rungs) > 1 else job.after)
     if job.flatted and job.target != KEY:
-        words = flatted_words(job.target)
-        out.append(Remark(code="FLATTED_FILM_WONT_POLISH", text=words[0].upper() + words[1:] + ".", grave=True))
+        out.append(Remark(said=fact("FLATTED_FILM_WONT_POLISH", why=flatted(job.target)), grave=True))
     elif not finishes(job, last, rungs[-2] if len(rungs) > 1 else job.after):
-        if job.target == KEY:
-            text = (
-                f"Ending at {last.abrasive.name} leaves no key for the next coat: end on a paper of "
-                f"{job.key_um[0]:.0f} to {job.key_um[1]:.0f} um grain."
-            )
-        else:
-            text = (
-                f"Ending at {last.abrasive.name} leaves about {found.gu60:.0f} gloss units at 60 degrees "
-                f"({found.name}). That is not {job.target}."
-            )
-        out.append(Remark(code="FINISH_MISSES_SHEEN", text=text, at=len(rungs) - 1))
+        ends = fact("no-key", low_um=job.key_um[0], high_um=job.key_um[1])
+        if job.target != KEY:
+            ends = fact("other-sheen", gu60=found.gu60, sheen=found.name, target=job.target)
+        said = fact("FINISH_MISSES_SHEEN", grade=last.abrasive.name, ends=ends)
+        out.append(Remark(said=said, at=len(rungs) - 1))
     if drawer and not job.flatted:
         try:
             best = plan(job, drawer)
         except InputError:
             best = None
         if best is not None and ladder.minutes > SLOW * best.minutes:
-            names = ", ".join(r.abrasive.name for r in best.rungs)
-            text = f"This works but takes about {ladder.minutes / best.minutes:.1f} times as long as {names}."
-            out.append(Remark(code="SLOW", text=text))
+            names = tuple(r.abrasive.name for r in best.rungs)
+            out.append(Remark(said=fact("SLOW", times=ladder.minutes / best.minutes, grades=names)))
     for name in ladder.verdict.short:
         zone = next(z for z in job.zones if z.name == name)
         used = zone.film_um - ladder.steps[-1].film_left_um[name] + ladder.residual_um
-        text = f"Too much film: {name} {used:.0f} um used, {ladder.caps_um[name]:.0f} um allowed by its odds."
-        out.append(Remark(code="FILM_CAP", text=text, grave=True))
+        said = fact("FILM_CAP", zone=name, used_um=used, most_um=ladder.caps_um[name])
+        out.append(Remark(said=said, grave=True))
     return out

@@ -14,12 +14,9 @@ DEEPEST_START = 0.5  # [A] of the texture: what a coarse start may leave to be t
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class School:
-    """A habit: what it is called, why people keep to it, what speaks against it, and its ladder; None: not from this
-    drawer."""
+    """A habit, coarse-start or fine-start, and its ladder; None: not from this drawer."""
 
-    name: str
-    why: str
-    against: str
+    id: str
     ladder: Ladder | None
 
 
@@ -27,15 +24,11 @@ def schools(job: Job, drawer: Sequence[Rung]) -> tuple[School, School]:
     """Every grade by hand from a coarse start; few grades from a fine start."""
     return (
         School(
-            name="Coarse start, every grade",
-            why="Each paper has little to do and a stray scratch is met early.",
-            against="Every extra grade costs film and an hour's patience.",
+            id="coarse-start",
             ladder=_evaluated(job, every_grade(job, drawer)),
         ),
         School(
-            name="Fine start, few grades",
-            why="Least film, so least risk at the edges.",
-            against="Long minutes on the first paper, and a coarse scratch is hard to chase.",
+            id="fine-start",
             ladder=_evaluated(job, fine_start(job, drawer)),
         ),
     )

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from ravden.core.abrasive.gloss import RZ_PER_RA
 from ravden.core.abrasive.grades import Abrasive
 from ravden.core.errors import InputError, need_above, need_in
+from ravden.core.fact import fact
 
 RZ_COEFFICIENT, RZ_EXPONENT = 0.125, 1.15  # [ENG] +-40 % on any single Rz
 REFERENCE_H_MPA = 120.0  # well-cured lacquer
@@ -103,7 +104,7 @@ def hardness_from_margin_MPa(margin_K: float, least_K: float = SOFTEST_K) -> flo
     if margin_K < least_K:
         raise InputError(
             "margin_K",
-            f"the film is too soft to sand well: {margin_K:.0f} K above the bench, {least_K:.0f} K wanted",
+            fact("too-soft", margin_K=margin_K, least_K=least_K),
         )
     return 25.0 + 2.5 * margin_K
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from ravden.core.abrasive.job import SAME_GRADE
 from ravden.core.abrasive.scratch import Rung, deepest_um, per_pass_um
 from ravden.core.errors import InputError
+from ravden.core.fact import fact
 from ravden.core.record import Material
 
 SCUFF_UM = 2.0  # mean film a scuff takes, 1 to 3
@@ -56,7 +57,7 @@ def scuff(habit: ScuffHabit, drawer: Sequence[Rung], area_cm2: float) -> tuple[S
     if not fit:
         raise InputError(
             "owned",
-            f"no paper between {habit.fine_um:.0f} and {habit.coarse_um:.0f} um grain is in the drawer for this scuff",
+            fact("no-scuff-paper", low_um=habit.fine_um, high_um=habit.coarse_um),
         )
     out = []
     for rung in sorted(fit, key=lambda r: -r.abrasive.d50_um):

@@ -7,6 +7,7 @@ from ravden.core.ahead.fit import Fit, fitted
 from ravden.core.ahead.outlook import Outlook, outlook
 from ravden.core.ahead.timeline import FilmTimeline
 from ravden.core.calendar.hours import WorkHours
+from ravden.core.fact import PLAIN, Fact, fact
 from ravden.core.method.steps import Method
 from ravden.core.record import Project
 from ravden.core.rubout.rub_out import Drawer
@@ -20,7 +21,7 @@ class Offer:
 
     ready_h: early, likely and late hour of casing, None past the horizon; hands_h: hours of hands; sessions: days with
     coats on them; film_um: mean and sd of the thickest flat after rub-out; odds: of a zone going below its floor, and
-    which; risks: in words; line: the film through time, None without film; steps: kind, begin and end of each [h];
+    which; line: the film through time, None without film; steps: kind, begin and end of each [h];
     fit: how its coats were fitted, None where nothing asked for it.
     """
 
@@ -32,7 +33,7 @@ class Offer:
     film_um: tuple[float, float]
     floor_um: float
     odds: tuple[str, float]
-    risks: tuple[str, ...]
+    risks: tuple[Fact, ...]
     line: FilmTimeline | None
     steps: tuple[tuple[str, float, float], ...]
     fit: Fit | None = None
@@ -72,20 +73,20 @@ def _kind(project: Project, label: str) -> str:
     return next(z.kind for z in project.zones if z.label == label)
 
 
-def _risks(found: Outlook, method: Method, odds: tuple[str, float]) -> tuple[str, ...]:
+def _risks(found: Outlook, method: Method, odds: tuple[str, float]) -> tuple[Fact, ...]:
     """What can go wrong with it here."""
     out = []
     if odds[1] > ODDS_LIMIT[_kind(found.project, odds[0])] if odds[0] else False:
         floor = next(z.floor for z in found.project.zones if z.label == odds[0]) * found.rub_out.job.min_film_um
-        out.append(f"the ladder may take {odds[0].lower()} below {floor:.0f} um: more coats, or a gauge before sanding")
+        out.append(fact("risk-thin", zone=odds[0], floor_um=floor))
     if found.rub_out.ladder is None and found.rub_out.refusal and not found.rub_out.idle:
         out.append(found.rub_out.refusal)
     if any(w.likely_h is None for w in found.windows):
-        out.append("a window does not open within sight in this air")
+        out.append(fact("risk-window"))
     if found.project.material.cure.model == "light":
-        out.append("its waits count from the exposure: it needs a lamp, or the sun")
+        out.append(fact("risk-light"))
     if method.against:
-        out.append(method.against[:1].lower() + method.against[1:].rstrip("."))
+        out.append(fact(PLAIN, text=method.against[:1].lower() + method.against[1:].rstrip(".")))
     return tuple(out)
 
 

@@ -8,7 +8,6 @@ from ravden.core.calendar.hours import Spans
 HORIZON_H = 24 * 240.0  # how far ahead a plan looks
 BOND_H = 24 * 14.0  # how far ahead the next coat's own window is looked for
 SCUFF_H = 0.4  # [A] hands on a scuff that the method does not name
-BETWEEN_LABEL = {"light": "Light, face by face", "scuff": "Scuff before the next coat"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

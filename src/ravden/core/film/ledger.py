@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ravden.core.errors import InputError, need, need_above, need_in
+from ravden.core.fact import Fact
 from ravden.core.film import filter as gsf
 from ravden.core.film import observe, spread
 from ravden.core.film.filter import Priors, State
@@ -48,14 +49,7 @@ class Flag:
     what: str
     read_um: float
     expected_um: float
-    why: str = ""
-
-    def __str__(self) -> str:
-        if self.why:
-            return f"{self.what} is left out: {self.why}"
-        return (
-            f"{self.what} {self.read_um:.3g} um disagrees with the rest, which expects about {self.expected_um:.3g} um"
-        )
+    why: Fact | None = None
 
 
 class Ledger:
@@ -268,7 +262,7 @@ class Ledger:
             flag = Flag(what=name, read_um=y, expected_um=read.expected)
         return self._next(read.state, flag)
 
-    def left_out(self, what: str, um: float, why: str) -> "Ledger":
+    def left_out(self, what: str, um: float, why: Fact) -> "Ledger":
         """The same film, with a reading flagged that speaks of something no longer logged."""
         return self._next(self._state, Flag(what=what, read_um=um, expected_um=0.0, why=why))
 

@@ -1,7 +1,7 @@
 """What workshops quarrel over, answered for one instrument: two sentences, and the best the other side can say.
 
 Each answer is computed from this instrument's plan, film, air and drawer; where nothing here decides it, the answer
-says what would. Lengths are spoken of in um, times in hours and days.
+says what would.
 """
 
 from collections.abc import Callable, Mapping

@@ -10,18 +10,24 @@ from ravden.core.abrasive.scratch import Rung, hardness_from_margin_MPa
 from ravden.core.abrasive.scuff import ScuffHabit, chemistry
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
+from ravden.core.fact import Fact, fact
 from ravden.core.method.steps import Stage
 from ravden.core.rubout.rub_out import LEAST_SANDING_MARGIN_K
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Quarrel:
-    """A question, what decides it here, in two sentences, and the other side's best argument."""
+    """A question by its id, what decides it here, and the other side's best argument."""
 
     id: str
-    question: str
-    answer: str
-    other: str
+    answer: Fact
+    other: Fact
+
+
+def quarrel(id: str, answer: Fact, other: Fact | str = "") -> Quarrel:
+    """A quarrel; other: the code of what the other side says, the answer's own with "-other" where nothing is named."""
+    said = other if isinstance(other, Fact) else fact(other or f"{answer.code}-other")
+    return Quarrel(id=id, answer=answer, other=said)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,13 +79,3 @@ class Case:
             return plan(job, self.rungs(job.mode), explain=False)
         except InputError:
             return None
-
-
-def told_h(hours: float) -> str:
-    """Hours [h], or days from two on, in words."""
-    return f"{hours:.3g} h" if hours < 48 else f"{hours / 24:.0f} days"
-
-
-def told_min(count: float) -> str:
-    """Minutes [min], or hours from one and a half on, in words."""
-    return f"{count:.0f} min" if count < 90 else f"{count / 60:.1f} h"

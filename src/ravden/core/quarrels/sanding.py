@@ -5,7 +5,8 @@ from dataclasses import replace
 from ravden.core.abrasive.ladder import evaluate
 from ravden.core.abrasive.schools import schools
 from ravden.core.cure.windows import BUFF_MARGIN_K, LEVEL_MARGIN_K
-from ravden.core.quarrels.quarrel import Case, Quarrel, told_min
+from ravden.core.fact import fact
+from ravden.core.quarrels.quarrel import Case, Quarrel, quarrel
 
 FLAT_UM, HEAVY_UM = 6.0, 25.0  # [A] textures of the careful and of the hasty gun
 YOUNG_H = 24 * 14.0  # [A] a waterborne film that water still softens
@@ -24,20 +25,13 @@ def first_grit(case: Case) -> Quarrel | None:
     a, b = coarse.ladder, fine.ladder
     first = (a.steps[0].rung.abrasive.name, b.steps[0].rung.abrasive.name)
     spare = a.film_used_um - b.film_used_um
-    melts = (
-        "A last thin flow coat would melt its scratches; " if case.dissolving else "No later coat melts its scratches; "
-    )
-    start = "fine" if not a.film_ok or spare > 1 else "coarse"
-    return Quarrel(
-        id="first-grit", question="Which grit to level with first?",
-        answer=f"{'Fine' if start == 'fine' else 'Coarse'}: from {rub.texture_um:.0f} um of texture, {first[1]} "
-        "first takes "
-        f"{b.film_used_um:.0f} um in {told_min(b.minutes)}, {first[0]} first {a.film_used_um:.0f} um in "
-        f"{told_min(a.minutes)}. "
-        + ("The film pays for both." if a.film_ok else "The film cannot pay for the coarse one." if b.film_ok
-           else "As it is known now, the film can pay for neither: more coats, or a gauge."),
-        other=f"{melts}{first[0]} flattens heavy texture while a fine paper only polishes its tops.",
+    pays = "pays-both" if a.film_ok else "pays-fine" if b.film_ok else "pays-neither"
+    answer = fact(
+        "first-grit", fine=not a.film_ok or spare > 1, texture_um=rub.texture_um, fine_grade=first[1],
+        fine_um=b.film_used_um, fine_min=b.minutes, coarse_grade=first[0], coarse_um=a.film_used_um,
+        coarse_min=a.minutes, pays=fact(pays),
     )  # fmt: skip
+    return quarrel("first-grit", answer, fact("first-grit-other", melts=case.dissolving, grade=first[0]))
 
 
 def where(case: Case) -> Quarrel | None:
@@ -50,16 +44,11 @@ def where(case: Case) -> Quarrel | None:
     saved = heavy.minutes - flat.minutes
     um = heavy.film_used_um - flat.film_used_um
     coats = um / case.found.project.material.coat_dry_um
-    return Quarrel(
-        id="where", question="Where to spend the time: laying it flat, or levelling it?",
-        answer=f"Laying it flat: from {FLAT_UM:.0f} um of texture the rub-out is {told_min(flat.minutes)}, from "
-        f"{HEAVY_UM:.0f} um {told_min(heavy.minutes)}. The rough surface also costs {um:.0f} um, {coats:.1f} coats "
-        "laid "
-        "only to be sanded off.",
-        other=f"Slow, careful spraying of {max(case.coats_left(), 1)} coats costs minutes on each of them; "
-        f"{told_min(saved)} "
-        "of sanding is once.",
+    answer = fact(
+        "where", flat_um=FLAT_UM, flat_min=flat.minutes, heavy_um=HEAVY_UM, heavy_min=heavy.minutes, film_um=um,
+        coats=coats,
     )  # fmt: skip
+    return quarrel("where", answer, fact("where-other", coats=max(case.coats_left(), 1), minutes=saved))
 
 
 def wet(case: Case) -> Quarrel | None:
@@ -72,21 +61,10 @@ def wet(case: Case) -> Quarrel | None:
     inside = case.family in OPEN_BODIES
     last = case.found.progress.last_coat_h
     young = case.waterborne and (last is None or case.found.now_h - last < YOUNG_H)
-    minutes = f"the ladder is {told_min(wet.minutes)} wet and {told_min(dry.minutes)} dry"
+    minutes = {"wet_min": wet.minutes, "dry_min": dry.minutes}
     if young:
-        return Quarrel(
-            id="wet", question="Level wet or dry?",
-            answer=f"Dry: water softens a waterborne film in its first weeks. Here {minutes}.",
-            other="Wet paper stays clear and cool, and leaves a finer scratch.",
-        )  # fmt: skip
-    where = "keep it away from the sound hole and any bare wood" if inside else "keep it out of routs and screw holes"
-    return Quarrel(
-        id="wet", question="Level wet or dry?",
-        answer=f"Wet with a drop of soap where the film is whole, by hand: {minutes}. Dry round every opening: "
-        f"{where}.",
-        other="Dry, the dull field shows every low spot at once, and no open wood can swell; never wet under a "
-        "mains-powered sander.",
-    )  # fmt: skip
+        return quarrel("wet", fact("wet-young", **minutes))
+    return quarrel("wet", fact("wet", inside=inside, **minutes))
 
 
 def circles(case: Case) -> Quarrel | None:
@@ -96,16 +74,8 @@ def circles(case: Case) -> Quarrel | None:
         return None
     last = ladder.steps[-1].rung
     polished = last.abrasive.kind == "polish"
-    return Quarrel(
-        id="circles", question="Circles or straight lines on the film?",
-        answer=f"{'Circles are fine until the last paper' if polished else 'Straight lines at the end'}: this "
-        "ladder ends "
-        f"with {last.abrasive.name}. It leaves {ladder.residual_um:.2f} um"
-        + (", under which the paths of the papers are gone." if polished
-           else ", and what is left of a circle shows as a swirl."),
-        other="Straight strokes, each grit across the last, show at a glance when the one before is gone." if polished
-        else "Circles cut faster and wear the block evenly.",
-    )  # fmt: skip
+    answer = fact("circles" if polished else "lines", grade=last.abrasive.name, residual_um=ladder.residual_um)
+    return quarrel("circles", answer)
 
 
 def machine(case: Case) -> Quarrel | None:
@@ -126,15 +96,8 @@ def machine(case: Case) -> Quarrel | None:
     hand = sum(s.minutes for s in by_hand.steps if s.rung.abrasive.kind == "polish")
     warmed, whole = rub.film.warmed_K, rub.film.whole_K
     soft = (warmed is not None and warmed < BUFF_MARGIN_K) or (whole is not None and whole < LEVEL_MARGIN_K)
-    return Quarrel(
-        id="machine", question="The last gloss by machine or by hand?",
-        answer=f"By machine it is {told_min(pad)} of compounds on these {rub.job.area_cm2 / 1e4:.2f} m2, by cloth "
-        f"{told_min(hand)}. "
-        + ("The film is still too soft for a wheel's heat today." if soft else
-           "Once its window for buffing is open the film bears a pad that is kept moving, off every edge."),
-        other="A hand cannot burn through, and feels an edge coming." if not soft
-        else "Waited for, the machine saves the most tiring hours of the job.",
-    )  # fmt: skip
+    answer = fact("machine", pad_min=pad, hand_min=hand, area_cm2=rub.job.area_cm2, soft=soft)
+    return quarrel("machine", answer, "machine-later" if soft else "machine-other")
 
 
 def wool(case: Case) -> Quarrel | None:
@@ -142,14 +105,5 @@ def wool(case: Case) -> Quarrel | None:
     if not case.sands:
         return None
     wired = any(case.family.startswith(b) for b in WIRED_BODIES)
-    if case.waterborne:
-        answer = "Never on this finish: threads left in a waterborne film rust and stain it. Synthetic wool cuts alike."
-    elif wired:
-        answer = "Synthetic here: this body carries pickups, and steel threads cling to their magnets for good. The "
-        "film bears it."
-    else:
-        answer = (
-            "Steel will do: this film does not rust it, and there is no magnet near. Blow every thread off before wax."
-        )
-    return Quarrel(id="wool", question="Steel wool?", answer=answer,
-                   other="It is cheap, fine, and follows every curve, where paper bridges.")  # fmt: skip
+    answer = "wool-never" if case.waterborne else "wool-pickups" if wired else "wool-steel"
+    return quarrel("wool", fact(answer), "wool-other")

@@ -3,7 +3,8 @@
 from ravden.core.abrasive.prep import RZ_PER_GRAIN, prep
 from ravden.core.ahead.counsel import sinks
 from ravden.core.errors import InputError
-from ravden.core.quarrels.quarrel import Case, Quarrel, told_min
+from ravden.core.fact import PLAIN, fact
+from ravden.core.quarrels.quarrel import Case, Quarrel, quarrel
 
 ROUGH_START_UM = 201.0  # marks of the first paper on wood
 
@@ -13,24 +14,9 @@ def filling(case: Case) -> Quarrel | None:
     if case.stage("colour") is None:
         return None
     if not case.open_grain:
-        return Quarrel(
-            id="filling", question="Fill the pores before the colour or after?",
-            answer="On this ground it hardly matters: its pores are closed or filled already. Fill first and the "
-            "colour "
-            "lies over one even surface.",
-            other="Filler wiped over thin colour draws the grain on purpose, where there is grain to draw.",
-        )  # fmt: skip
+        return quarrel("filling", fact("filling-closed"))
     order = [s.kind for s in case.found.method.stage if s.kind in ("colour", "pores")]
-    after = order[:1] == ["colour"]
-    return Quarrel(
-        id="filling", question="Fill the pores before the colour or after?",
-        answer=f"This plan fills "
-        f"{'after: the grain will show in contrast' if after else 'before: the grain will vanish'}. "
-        f"The look decides; "
-        f"{'filler over colour takes two to four thin rounds' if after else 'filler sands flush at once'}.",
-        other="Filled before, nothing can smear the colour." if after
-        else "Filled after, the pores become the picture.",
-    )  # fmt: skip
+    return quarrel("filling", fact("filling-after" if order[:1] == ["colour"] else "filling-before"))
 
 
 def pore_level(case: Case) -> Quarrel | None:
@@ -43,14 +29,7 @@ def pore_level(case: Case) -> Quarrel | None:
     s = told[0]
     coloured = case.stage("colour") is not None
     full, half = s.by_filling["filled"], s.by_filling["half-filled"]
-    return Quarrel(
-        id="pore-level", question="Level with the filler, or with the sealer over it?",
-        answer=f"With the filler: pores filled flush sink {full:.1f} um after levelling, half-filled ones "
-        f"{half:.1f} um. "
-        + ("There is colour beneath, so thin resin over it must never be sanded through." if coloured
-           else "Nothing beneath can be cut into, so it may be sanded flush to the wood."),
-        other="Filler that only seals, with sealer built over it and cut back, never touches the wood or its colour.",
-    )  # fmt: skip
+    return quarrel("pore-level", fact("pore-level", filled_um=full, half_um=half, coloured=coloured))
 
 
 def prepare(case: Case) -> Quarrel | None:
@@ -66,14 +45,12 @@ def prepare(case: Case) -> Quarrel | None:
     except InputError:
         return None
     a, b = sum(r.minutes for r in coarse), sum(r.minutes for r in fine)
-    first, last = (rungs[-1].abrasive.name if rungs else "the first paper" for rungs in (coarse, fine))
-    return Quarrel(
-        id="prepare", question="How fine to sand the bare wood?",
-        answer=f"For {habit.label.lower()} next: {first if stage.school != 'fine' else last} ends it, as this plan "
-        "has it. "
-        f"Stopping at {first} is {told_min(a)} by random-orbit sander, going on to {last} is {told_min(b)}.",
-        other=habit.note,
+    first, last = (rungs[-1].abrasive.name if rungs else "" for rungs in (coarse, fine))
+    answer = fact(
+        "prepare", habit=habit.label.lower(), ends=first if stage.school != "fine" else last, first=first,
+        first_min=a, last=last, last_min=b,
     )  # fmt: skip
+    return quarrel("prepare", answer, fact(PLAIN, text=habit.note))
 
 
 def across(case: Case) -> Quarrel | None:
@@ -83,12 +60,5 @@ def across(case: Case) -> Quarrel | None:
         return None
     habit = case.preps[stage.next]
     last = habit.fine_um if stage.school == "fine" else habit.coarse_um
-    return Quarrel(
-        id="across", question="With the grain, or across it?",
-        answer=f"Across or aslant first, with it at the last: the first paper's marks are some "
-        f"{RZ_PER_GRAIN * ROUGH_START_UM:.0f} um deep and go anyway. The last paper's, some "
-        f"{RZ_PER_GRAIN * last:.0f} um, "
-        "stay, and along the grain they hide.",
-        other="Always with the grain, no stroke can be missed by the next; on figured wood a scraper has no "
-        "direction at all.",
-    )  # fmt: skip
+    answer = fact("across", first_um=RZ_PER_GRAIN * ROUGH_START_UM, last_um=RZ_PER_GRAIN * last)
+    return quarrel("across", answer)

@@ -23,14 +23,13 @@ from ravden.core.abrasive.scratch import (
 )
 from ravden.core.abrasive.sequence import Path, equally_good
 from ravden.core.errors import InputError
+from ravden.core.fact import Fact, fact
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Project, Sanding, Zone
 from ravden.core.rubout.aim import KEY_FLOOR, SHEEN, Aim
 
 LEAST_SANDING_MARGIN_K = SOFTEST_K
 EDGES_WORKED_SHARE = 0.5  # [ENG] of the strokes, where edges are worked with the rest
-NOTHING_SANDED = "nothing is sanded in this method: its sheen comes from how it is laid on"
-ALL_SANDED = "all the sanding of this method is done"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -147,7 +146,7 @@ class RubOut:
     """
 
     ladder: Ladder | None
-    refusal: str
+    refusal: Fact | None
     margin_K: float | None
     at_cured: bool
     ask: Ask
@@ -215,12 +214,12 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
         refractive_index=project.material.refractive_index, mode=ask.mode, objective=ask.objective,
         flatted=film.flatted, after=after, edges_count=ask.edges, key_um=aim.key_um,
     )  # fmt: skip
-    ladder, refusal = None, ""
+    ladder, refusal = None, None
     remarks: tuple[Remark, ...] = ()
     idle = not aim.left and ask.target is None and ask.sequence is None
     try:
         if idle:
-            raise InputError("target", ALL_SANDED if aim.ever else NOTHING_SANDED)
+            raise InputError("target", fact("all-sanded" if aim.ever else "nothing-sanded"))
         if ask.sequence is not None:
             mine = [r for name in ask.sequence for r in rungs if r.abrasive.id == name]
             if not mine:
@@ -228,12 +227,14 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
             ladder = evaluate(job, mine)
             remarks = judge(job, mine, rungs)
         elif after is not None and finishes(job, after):
-            reached = "the key for the next coat" if target == KEY else target
-            raise InputError("sequence", f"{reached} is reached with {after.abrasive.name}")
+            raise InputError(
+                "sequence",
+                fact("reached-key" if target == KEY else "reached-sheen", target=target, grade=after.abrasive.name),
+            )
         else:
             ladder = plan(job, rungs, explain=full)
     except InputError as error:
-        refusal = error.sentence
+        refusal = error.said
     if ladder is not None and target == KEY:
         # The same depth as the window asks about: the whole cut, and what lies just below it.
         margin = film.margin_K(ladder.film_used_um)

@@ -12,6 +12,7 @@ from ravden.core.abrasive.scuff import ScuffHabit, scuff
 from ravden.core.abrasive.verdict import judged
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
+from ravden.core.fact import Fact, fact
 from ravden.core.method.steps import SCUFF_UM
 from ravden.core.record import Sanding, Zone
 from ravden.core.rubout.rub_out import EDGES_WORKED_SHARE, RubOut, on_zones, zone_left
@@ -43,15 +44,15 @@ class BenchTurn:
     rungs: int
     nth: int
     zones: int
-    look_for: str
+    look_for: Fact
     mode: str
     part: bool
     every: tuple[Zone, ...] = ()
     done: tuple[str, ...] = ()
     kept_off: tuple[str, ...] = ()
-    warning: str = ""
+    warning: Fact | None = None
     after: str = ""
-    measure: str = ""
+    measure: Fact | None = None
 
     @property
     def entry_um(self) -> float:
@@ -135,7 +136,7 @@ def bench(found: Outlook, habit: ScuffHabit | None = None, zones: Sequence[str] 
             return _turn(found, rub, begun, um, left[0], now, bears, nth_rung=len(grades), following=steps,
                          before=grades[:-1], done=tuple(z.name for z in now if z.name in covered))  # fmt: skip
     if not steps:
-        raise InputError("", rub.refusal or "the ladder is done")
+        raise InputError("", rub.refusal or fact("ladder-done"))
     bears = joined(rub, following, rest)
     now = _now(every, bears, zones)
     return _turn(
@@ -151,7 +152,8 @@ def _now(every: tuple[Zone, ...], bears: Collection[str], named: Sequence[str]) 
 
 def _turn(
     found: Outlook, rub: RubOut, rung: Rung, um: float, zone: Zone, every: tuple[Zone, ...], bears: Collection[str],
-    *, nth_rung: int, following: Sequence[Step], before: Sequence[str], look_for: str = "", done: tuple[str, ...] = (),
+    *, nth_rung: int, following: Sequence[Step], before: Sequence[str], look_for: Fact | None = None,
+    done: tuple[str, ...] = (),
 ) -> BenchTurn:  # fmt: skip
     nth = every.index(zone) + 1
     name = rung.abrasive.name
@@ -166,12 +168,12 @@ def _turn(
         most=_most(found, rub, rung, zone), minutes=rubbing_minutes(rung, um, zone.area_cm2),
         faces=pieces_of_paper(rung, um, zone.area_cm2) if rung.abrasive.coated else 0.0, nth_rung=nth_rung,
         rungs=nth_rung + len(following), nth=nth, zones=len(every), mode=rub.mode,
-        look_for=look_for or "The same scratch as on the zones done before, and none of the last grade's.",
+        look_for=look_for or fact("look-same"),
         part=not last, every=every, done=done,
         kept_off=_kept_off(found, rub, every, bears),
-        warning=ladder.reason if ladder is not None and not ladder.film_ok else "",
+        warning=ladder.reason if ladder is not None and not ladder.film_ok else None,
         after=before[-1] if before else "",
-        measure=ladder.reason if ladder is not None and zone.label in ladder.verdict.measure else "",
+        measure=ladder.reason if ladder is not None and zone.label in ladder.verdict.measure else None,
     )  # fmt: skip
 
 
@@ -192,7 +194,7 @@ def _scuffing(found: Outlook, rub: RubOut, habit: ScuffHabit, every: tuple[Zone,
         purpose="scuff", rung=best.rung, um=SCUFF_UM, zone=zone, strokes=_strokes(best.rung, SCUFF_UM, zone),
         most=_most(found, rub, best.rung, zone), minutes=rubbing_minutes(best.rung, SCUFF_UM, zone.area_cm2),
         faces=pieces_of_paper(best.rung, SCUFF_UM, zone.area_cm2), nth_rung=1, rungs=1, nth=every.index(zone) + 1,
-        zones=len(every), mode=rub.mode, look_for="Dull all over, no shiny spot; dust the colour of the film.",
+        zones=len(every), mode=rub.mode, look_for=fact("look-scuff"),
         part=not _all_of_it(found, {*done, zone.name}), every=every,
         done=tuple(z.name for z in every if z.name in done),
         kept_off=_kept_off(found, rub, every, [z.label for z in every]),

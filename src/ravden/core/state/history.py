@@ -76,7 +76,7 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
             return _read(project, ledger, act)
         except InputError as error:
             # What it spoke of was corrected or taken back since: the rest of the record still counts.
-            return ledger.left_out(act.what, act.um, error.sentence)
+            return ledger.left_out(act.what, act.um, error.said)
     return ledger
 
 

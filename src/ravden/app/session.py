@@ -1,0 +1,332 @@
+"""The one place that holds state: the open shop file, the selection, the units and the clock. No Qt."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from msgspec import structs
+
+from ravden.app.clock import Clock
+from ravden.app.outlook_request import OutlookRequest, request
+from ravden.catalogue.assemble import drawer_of
+from ravden.catalogue.tables import Catalogue
+from ravden.core.errors import InputError
+from ravden.core.method.steps import progress
+from ravden.journal.entries import (
+    Body,
+    CoatLogged,
+    DrawerSet,
+    Entry,
+    InstrumentAdded,
+    PlanSet,
+    StepLogged,
+    Undone,
+)
+from ravden.journal.shop import OnRack, Shop, check, fold
+from ravden.journal.store import Journal, effective, last_to_redo, last_to_undo
+from ravden.text import entry_words
+from ravden.text.units import Units
+
+if TYPE_CHECKING:
+    from ravden.core.method.steps import Stage
+    from ravden.core.rubout.rub_out import Drawer
+    from ravden.core.state.history import Memory
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Changes:
+    """What changed, and who did it: listeners redraw what it touches."""
+
+    origin: str
+    instruments: tuple[str, ...] = ()
+    selection: bool = False
+    appearance: bool = False
+    file: bool = False
+    message: str = ""
+
+
+class ShopSession:
+    """The open shop. Every change is told once, as a Changes, to every listener."""
+
+    def __init__(self, catalogue: Catalogue, clock: Clock, units: Units | None = None) -> None:
+        self._shipped = catalogue
+        self.clock = clock
+        self.units = units or Units()
+        self.tools: tuple[str, ...] = ("gauge", "comb", "micrometer", "scale")  # what there is to measure with
+        self.journal: Journal | None = None
+        self.entries: list[Entry] = []
+        self.shop = Shop(name="", racked={})
+        self.selected = ""
+        self._memory: dict[str, Memory] = {}
+        self._drawer: tuple[DrawerSet | None, Drawer] | None = None
+        self._listeners: list[Callable[[Changes], None]] = []
+
+    @property
+    def catalogue(self) -> Catalogue:
+        """All tables, with the methods of the open shop."""
+        return self.shop.catalogue if self.journal is not None else self._shipped
+
+    @property
+    def drawer(self) -> Drawer:
+        """The papers and compounds at hand."""
+        if self._drawer is None or self._drawer[0] is not self.shop.drawer:
+            self._drawer = (self.shop.drawer, drawer_of(self.catalogue, self.shop.drawer))
+        return self._drawer[1]
+
+    def listen(self, listener: Callable[[Changes], None]) -> None:
+        """Be told of every change from now on."""
+        self._listeners.append(listener)
+
+    def tell(self, changes: Changes) -> None:
+        """Tell every listener."""
+        for listener in list(self._listeners):
+            listener(changes)
+
+    def local(self, moment: datetime) -> datetime:
+        """A moment in the shop's local time."""
+        return moment.astimezone()
+
+    @property
+    def now(self) -> datetime:
+        return self.clock.now()
+
+    def open(self, path: Path, *, create: bool = False) -> None:
+        """Open or create a shop file; the one that was open stays open when this fails."""
+        journal = Journal.create(path) if create else Journal.open(path)
+        try:
+            entries = journal.entries()
+            shop = fold(entries, self._shipped)
+        except InputError:
+            journal.close()
+            raise
+        self.close()
+        self._memory = {}
+        self.journal, self.entries, self.shop = journal, entries, shop
+        self.selected = next(iter(shop.racked), "")
+        note = f"Open for reading only: {journal.why_read_only}." if journal.read_only else ""
+        self.tell(Changes(origin="file", file=True, instruments=tuple(shop.racked), message=note))
+
+    def close(self) -> None:
+        """Let go of the file."""
+        if self.journal is not None:
+            self.journal.close()
+            self.journal = None
+
+    def select(self, instrument_id: str, origin: str) -> None:
+        """Turn to an instrument."""
+        if instrument_id != self.selected and instrument_id in self.shop.racked:
+            self.selected = instrument_id
+            self.tell(Changes(origin=origin, selection=True))
+
+    def set_tools(self, tools: Sequence[str]) -> None:
+        """What there is to measure with, from now on."""
+        self.tools = tuple(tools)
+        self.tell(Changes(origin="tools", appearance=True))
+
+    def set_units(self, system: str) -> None:
+        """metric or us."""
+        self.units = Units(system=system)
+        self.tell(Changes(origin="units", appearance=True))
+
+    @property
+    def rack(self) -> OnRack | None:
+        """The instrument turned to."""
+        return self.shop.racked.get(self.selected)
+
+    def log(self, body: Body, *, instrument: str = "", at: datetime | None = None, origin: str = "") -> Entry:
+        """Check, write, and tell. Raises InputError naming the field, having changed nothing."""
+        if self.journal is None:
+            raise InputError("", "no shop file is open; make one or open one first")
+        now = self.now
+        moment = at or now
+        # A clock that was set back must not keep what is done from being logged after what was done.
+        check(self.shop, body, instrument, moment, max([now, *(e.at for e in self.entries[-1:])]))
+        entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
+        touched = (instrument,) if instrument else tuple(self.shop.racked)
+        if isinstance(body, InstrumentAdded):
+            touched = (body.id,)
+        self._refold(entry)
+        if isinstance(body, InstrumentAdded):
+            self.selected = body.id
+        self.tell(
+            Changes(
+                origin=origin, instruments=touched, selection=isinstance(body, InstrumentAdded),
+                message=self.describe(entry),
+            )
+        )  # fmt: skip
+        return entry
+
+    def _refold(self, entry: Entry) -> None:
+        self.entries = [*self.entries, entry]
+        self.shop = fold(self.entries, self._shipped)
+        if self.selected not in self.shop.racked:
+            self.selected = next(iter(self.shop.racked), "")
+
+    def log_usual_coat(self, origin: str = "") -> Entry:
+        """The one-key coat: the material's usual coat, on every zone, now."""
+        if self.journal is None:
+            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+        rack = self.rack
+        if rack is None:
+            raise InputError("", "add an instrument first (N)")
+        return self.log(CoatLogged(dry_um=usual_coat_um(rack, self.now)), instrument=self.selected, origin=origin)
+
+    def bring_in(self, raw: bytes, file: str, origin: str = "") -> str:
+        """Bring an instrument's file into the shop, all of it or nothing; returns its id here."""
+        from ravden.exchange import instrument
+
+        if self.journal is None:
+            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+        found = instrument.read(raw, file)
+        there, written = instrument.bring_in(found, file, self.journal, self.entries, self.shop)
+        self.entries = [*self.entries, *written]
+        self.shop = fold(self.entries, self._shipped)
+        if there in self.shop.racked:
+            self.selected = there
+        self.tell(
+            Changes(
+                origin=origin, instruments=tuple(self.shop.racked), selection=True,
+                message=f"From {file}: {there}, {len(written)} entries",
+            )
+        )  # fmt: skip
+        return there
+
+    def undo(self, origin: str = "") -> str:
+        """Take back the newest entry that counts; returns what was taken back. The record keeps both."""
+        entry = last_to_undo(self.entries)
+        if entry is None:
+            raise InputError("", "there is nothing to take back")
+        return self._correct(entry, f"Taken back: {self.describe(entry)}", origin)
+
+    def redo(self, origin: str = "") -> str:
+        """Bring back what was last taken back, as long as nothing was logged since."""
+        entry = last_to_redo(self.entries)
+        if entry is None:
+            raise InputError("", "there is nothing to bring back")
+        target = next(e for e in self.entries if e.id == entry.corrects)
+        return self._correct(entry, f"Brought back: {self.describe(target)}", origin)
+
+    def _correct(self, entry: Entry, message: str, origin: str) -> str:
+        if self.journal is None:
+            raise InputError("", "no shop file is open")
+        now = self.now
+        undone = self.journal.append(Undone(), at=now, logged_at=now, instrument=entry.instrument, corrects=entry.id)
+        before = set(self.shop.racked)
+        self._refold(undone)
+        touched = {entry.instrument} if entry.instrument else set(self.shop.racked)
+        changed = before != set(self.shop.racked)
+        self.tell(Changes(origin=origin, instruments=tuple(touched), selection=changed, message=message))
+        return message
+
+    def correct(self, entry_id: int, body: Body, *, at: datetime | None = None, origin: str = "") -> Entry:
+        """Put another body, or another time, in the place of an entry that counts; the record keeps both."""
+        if self.journal is None:
+            raise InputError("", "no shop file is open")
+        old = next((e for e in effective(self.entries) if e.id == entry_id), None)
+        if old is None:
+            raise InputError("", "that entry was taken back or corrected already")
+        if type(old.body) is not type(body):
+            raise InputError("", "an entry is corrected by one of its own kind; take it back and log the other")
+        now, moment = self.now, at or old.at
+        without = fold([e for e in effective(self.entries) if e.id != entry_id], self._shipped)
+        check(without, body, old.instrument, moment, now)
+        entry = self.journal.append(body, at=moment, logged_at=now, instrument=old.instrument, corrects=entry_id)
+        self._refold(entry)
+        touched = (old.instrument,) if old.instrument else tuple(self.shop.racked)
+        self.tell(Changes(origin=origin, instruments=touched, message=f"Corrected: {self.describe(entry)}"))
+        return entry
+
+    def log_next_step(self, origin: str = "", *, skipped: bool = False) -> Entry:
+        """The next step of the method done, or skipped, where it is work by hand. Raises InputError where it is not."""
+        from ravden.core.method.steps import WORK_KINDS, progress
+
+        rack = self.rack
+        if rack is None:
+            raise InputError("", "add an instrument first (N)")
+        method = rack.method
+        at = progress(method, rack.acts, rack.hours(self.now), rack.project.body).index
+        if at >= len(method.stage):
+            raise InputError("", "all steps are done")
+        stage = method.stage[at]
+        if stage.kind not in (*WORK_KINDS, "scuff") or (stage.kind == "scuff" and not skipped):
+            how = {"coats": "log the coat (C)", "wait": "it waits for the film"}.get(stage.kind, "log the sanding (S)")
+            raise InputError("", f"next is {stage.label}: {how}")
+        entry = self.log(StepLogged(step=stage.label, skipped=skipped), instrument=self.selected, origin=origin)
+        if skipped and stage.wrong:
+            self.tell(Changes(origin=origin, message=f"Skipped: {stage.label}. {stage.wrong}"))
+        return entry
+
+    def edit_plan(self, stages: tuple[Stage, ...], what: str, origin: str = "") -> Entry:
+        """Other steps for the instrument turned to; none at all: its method's own again."""
+        rack = self.rack
+        if rack is None:
+            raise InputError("", "add an instrument first (N)")
+        body = PlanSet(method=rack.instrument.method, stage=stages, what=what)
+        return self.log(body, instrument=self.selected, origin=origin)
+
+    def choose_method(
+        self, instrument_id: str, method_id: str, origin: str = "", plan: tuple[Stage, ...] = ()
+    ) -> Entry:
+        """Another method, and its finish, for an instrument that has no coat yet; plan: its steps with other numbers
+        of coats."""
+        rack = self.shop.on_rack(instrument_id)
+        if rack.project.coats:
+            raise InputError("", "coats were laid already; another method is chosen before the first one")
+        method = self.catalogue.method(method_id)
+        material = self.catalogue.material(method.material)
+        entry = next(
+            e for e in effective(self.entries) if isinstance(e.body, InstrumentAdded) and e.body.id == instrument_id
+        )
+        assert isinstance(entry.body, InstrumentAdded)
+        least_um = method.least_um(material)
+        body = structs.replace(entry.body, method=method.id, material=material.id, min_film_um=least_um, plan=plan)
+        return self.correct(entry.id, body, origin=origin)
+
+    def take_back(self, entry_id: int, origin: str = "") -> str:
+        """Take back any entry that counts, not only the newest."""
+        entry = next((e for e in effective(self.entries) if e.id == entry_id), None)
+        if entry is None:
+            raise InputError("", "that entry was taken back or corrected already")
+        return self._correct(entry, f"Taken back: {self.describe(entry)}", origin)
+
+    def entry(self, entry_id: int) -> Entry:
+        """An entry by its number."""
+        for entry in self.entries:
+            if entry.id == entry_id:
+                return entry
+        raise InputError("", f"there is no entry {entry_id}")
+
+    def describe(self, entry: Entry) -> str:
+        """An entry in a few words, for notices and history."""
+        return entry_words.describe(self, entry)
+
+    def request(self, instrument_id: str, *, zone: str = "", advise: bool = False) -> OutlookRequest:
+        """A snapshot to compute an outlook from, anywhere; advise: with counsel on what to do and measure."""
+        return self._request(self.shop, self.now, self._memory, instrument_id, zone, advise)
+
+    def request_then(self, entry_id: int, at: datetime, instrument_id: str) -> OutlookRequest | None:
+        """The same as it would have been at a moment, with the entries up to one; None: it was not on the rack yet."""
+        shop = fold([e for e in self.entries if e.id <= entry_id], self._shipped)
+        if instrument_id not in shop.racked:
+            return None
+        return self._request(shop, at, {}, instrument_id, "", False)
+
+    def _request(
+        self, shop: Shop, now: datetime, memories: dict[str, Memory], instrument_id: str, zone: str, advise: bool
+    ) -> OutlookRequest:
+        return request(shop, instrument_id, self.drawer, now, self.local, memories, zone, advise)
+
+
+def usual_coat_um(rack: OnRack, now: datetime) -> float:
+    """Dry film of the coat the plan has next of an instrument's own finish [um]; the material's usual one past it."""
+    project, now_h = rack.project, rack.hours(now)
+    at = progress(rack.method, project.acts, now_h, project.body).index
+    ahead = (s for s in rack.method.stage[at:] if s.kind == "coats" and not s.zones)
+    stage = next(ahead, None)
+    if stage is None or stage.finish:
+        return project.material.coat_dry_um
+    return project.dry_um(project.material, stage.by, stage.um)

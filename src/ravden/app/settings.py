@@ -1,0 +1,88 @@
+"""What the program remembers between runs: units, theme, window, recent files. Plain JSON in the user's folder."""
+
+import contextlib
+import os
+from pathlib import Path
+
+import msgspec
+
+from ravden.system.writable import may_write
+
+RECENT_MAX = 8
+NOT_KEPT = (
+    "{folder} cannot be written to, so your choices (units, look, sound, files opened) are forgotten when Ravden "
+    "is closed. What you log is kept in the shop file as always."
+)
+
+
+TOOLS = ("gauge", "comb", "micrometer", "scale")
+
+
+class Settings(msgspec.Struct, kw_only=True):
+    """Remembered choices."""
+
+    units: str = "metric"
+    theme: str = "light"
+    contrast: bool = False
+    sound: str = "loud"
+    notify: bool = False
+    tools: list[str] = msgspec.field(default_factory=lambda: list(TOOLS))  # what there is to measure with
+    told: list[str] = []  # what has been told once and need not be again
+    place: str = "rack"
+    last_file: str = ""
+    recent: list[str] = []
+    window: list[int] = []  # x, y, width, height
+    maximised: bool = False
+
+    def remember(self, path: Path) -> None:
+        """Put a file first among the recent ones."""
+        name = str(path.resolve())
+        self.last_file = name
+        self.recent = [name, *[r for r in self.recent if r != name]][:RECENT_MAX]
+
+
+def settings_path() -> Path:
+    """Where settings lie; RAVDEN_HOME overrides the user's folder."""
+    return _folder("XDG_CONFIG_HOME", ".config") / "settings.json"
+
+
+def data_folder() -> Path:
+    """Where shop files are kept by default."""
+    return _folder("XDG_DATA_HOME", ".local/share")
+
+
+def _folder(named: str, usual: str) -> Path:
+    """By the base directories of the desktop: a relative path there does not count."""
+    if home := os.environ.get("RAVDEN_HOME"):
+        return Path(home)
+    told = Path(os.environ.get(named, ""))
+    return (told if told.is_absolute() else Path.home() / usual) / "ravden"
+
+
+def load(path: Path) -> Settings:
+    """Settings as remembered; damaged or missing ones are started afresh."""
+    try:
+        found = msgspec.json.decode(path.read_bytes(), type=Settings)
+    except (OSError, msgspec.DecodeError, msgspec.ValidationError):
+        return Settings()
+    if found.units not in ("metric", "us"):
+        found.units = "metric"
+    if found.theme not in ("light", "dark"):
+        found.theme = "light"
+    if found.sound not in ("loud", "quiet", "off"):
+        found.sound = "loud"
+    return found
+
+
+def may_save(path: Path) -> bool:
+    """Whether what is chosen now can be remembered."""
+    return may_write(path.parent)
+
+
+def save(settings: Settings, path: Path) -> None:
+    """Keep settings; a folder that cannot be written costs the memory, never the work."""
+    with contextlib.suppress(OSError):
+        path.parent.mkdir(parents=True, exist_ok=True)
+        partial = path.with_suffix(".partial")
+        partial.write_bytes(msgspec.json.format(msgspec.json.encode(settings), indent=1))
+        partial.replace(path)

@@ -1,0 +1,145 @@
+"""Entries of the journal in a few words, for notices and history: one function a kind. No Qt."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from ravden.core.record import Coat
+from ravden.journal import entries as kinds
+from ravden.journal.booth_entries import SessionPart
+from ravden.journal.entries import CoatLogged, Entry
+from ravden.journal.shop import OnRack
+from ravden.text import words
+from ravden.text.knows import Knows
+from ravden.text.units import Units
+
+CARE_WORDS = {"turn": "turned", "wipe": "wiped over again"}
+
+
+class _Told:
+    """What an entry is told with: the instrument it is about, by name, and the shop."""
+
+    def __init__(self, session: Knows, entry: Entry, rack: OnRack | None) -> None:
+        self.session, self.entry, self.rack = session, entry, rack
+
+    @property
+    def name(self) -> str:
+        return self.rack.instrument.name if self.rack else ""
+
+    @property
+    def units(self) -> Units:
+        return self.session.units
+
+    def material(self, material: str) -> str:
+        return self.session.catalogue.material(material).label
+
+    def instrument(self, instrument: str) -> str:
+        rack = self.session.shop.racked.get(instrument)
+        return rack.instrument.name if rack else instrument
+
+    def zones(self, names: tuple[str, ...]) -> str:
+        labels = {z.name: z.label.lower() for z in self.rack.project.zones} if self.rack else {}
+        return ", ".join(labels.get(n, n) for n in names)
+
+
+def describe(session: Knows, entry: Entry) -> str:
+    """An entry in a few words, for notices and history."""
+    told = _Told(session, entry, session.shop.racked.get(entry.instrument))
+    text = SAID[type(entry.body)](told, entry.body)
+    at = words.moment(session.local(entry.at), session.local(session.now))
+    return f"{text[:1].upper()}{text[1:]}, {at}"
+
+
+def _coat(t: _Told, body: CoatLogged) -> str:
+    how = f" ({body.how})" if body.how else ""
+    return f"{_which_coat(t, body)} on {t.name}, {t.units.film(body.dry_um)} dry{how}"
+
+
+def _which_coat(t: _Told, body: CoatLogged) -> str:
+    """Which coat it was, as far as anyone is sure."""
+    if body.finish:
+        return f"coat of {t.material(body.finish).lower()}"
+    if body.zones is not None:
+        return f"coat of the {t.zones(body.zones)}"
+    if body.count_odds:
+        return " or ".join(str(n) for n, _ in body.count_odds) + " coats"
+    if t.rack is None:
+        return "a coat"
+    at_h = t.rack.hours(t.entry.at)
+    before = [c for c in t.rack.acts if isinstance(c, Coat) and not c.finish and c.zones is None and c.at_h <= at_h]
+    last = round(sum(c.likely_count for c in before))
+    return f"coat {last}" if body.count == 1 else f"coats {last - body.count + 1} to {last}"
+
+
+def _sanding(t: _Told, body: kinds.SandingLogged) -> str:
+    return f"sanding on {t.name}, {t.units.film(body.um)} off" + (f" with {body.grade}" if body.grade else "")
+
+
+def _zones(t: _Told, body: kinds.ZonesSet) -> str:
+    masked = ", ".join(body.masked) or "nothing"
+    return f"{t.name}: {masked} masked" + "".join(f", {z} in {m}" for z, m in body.finishes.items())
+
+
+def _air_series(t: _Told, body: kinds.AirSeries) -> str:
+    what = "forecast" if body.source == "forecast" else "logger file"
+    return f"{what} {body.name}, {words.plural(len(body.hours), 'row')}"
+
+
+def _cabinet(t: _Told, body: kinds.CabinetLogged) -> str:
+    return f"{t.name} in the warm cabinet, {t.units.temperature(body.temp_C)} for {words.wait(body.hours)}"
+
+
+def _plan(t: _Told, body: kinds.PlanSet) -> str:
+    return f"plan of {t.name}: {body.what or ('other steps' if body.stage else 'the steps of its method')}"
+
+
+def _mishap(t: _Told, body: kinds.MishapLogged) -> str:
+    return f"{body.what.replace('-', ' ')} on {t.name}" + (f" after {body.grade}" if body.grade else "")
+
+
+def _part(t: _Told, part: SessionPart | None) -> str:
+    """What a session does to one instrument otherwise than planned."""
+    if part is None:
+        return ""
+    rack = t.session.shop.racked.get(part.instrument)
+    labels = {z.name: z.label.lower() for z in rack.project.zones} if rack else {}
+    what = {"": "", "coat": "an extra coat", "paper": "paper off the plan"}[part.off_plan]
+    return f" ({' on '.join(s for s in (what, words.listed([labels.get(z, z) for z in part.zones])) if s)})"
+
+
+def _session(t: _Told, body: kinds.SessionBegun) -> str:
+    parts = {p.instrument: p for p in body.parts}
+    names = ", ".join(f"{t.instrument(i)}{_part(t, parts.get(i))}" for i in body.instruments)
+    unchecked = f" (not looked at: {', '.join(body.unchecked)})" if body.unchecked else ""
+    return f"session begun on {names}{unchecked}"
+
+
+SAID: dict[type, Callable[[_Told, Any], str]] = {
+    kinds.CoatLogged: _coat,
+    kinds.SandingLogged: _sanding,
+    kinds.ReadingLogged: lambda t, b: f"{words.reading(b, t.units)} on {t.name}",
+    kinds.ZonesSet: _zones,
+    kinds.AirSeries: _air_series,
+    kinds.RateAccepted: lambda t, b: f"{t.material(b.material)} here: {words.rate(b.ln_mean)}",
+    kinds.AirUsual: lambda t, b: "the shop's usual air, by month",
+    kinds.CabinetLogged: _cabinet,
+    kinds.ExposureLogged: lambda t, b: f"light on {t.name}, {b.how or f'{b.dose_mJ_cm2:.0f} mJ/cm²'}",
+    kinds.DrawerSet: lambda t, b: f"abrasives in the drawer: {len(b.owned) + len(b.own)}",
+    kinds.MethodKept: lambda t, b: f"method from {b.name}",
+    kinds.PassLogged: lambda t, b: f"a pass on {t.name}",
+    kinds.CareLogged: lambda t, b: f"{t.name} {CARE_WORDS[b.what]}",
+    kinds.LightOnLogged: lambda t, b: f"lamp on, {t.name}: {t.zones(b.zones)}",
+    kinds.SessionBegun: _session,
+    kinds.SessionPaused: lambda t, b: "session left for now" if b.on else "session gone on with",
+    kinds.SessionEnded: lambda t, b: "session over",
+    kinds.MixMade: lambda t, b: f"{b.ml:.0f} ml of {t.material(b.material).lower()} mixed",
+    kinds.PlanSet: _plan,
+    kinds.PriceSet: lambda t, b: f"{t.material(b.material)}, {b.per_litre:g} a litre",
+    kinds.StepLogged: lambda t, b: f"{b.step} on {t.name} {'skipped' if b.skipped else 'done'}",
+    kinds.MishapLogged: _mishap,
+    kinds.AirLogged: lambda t, b: f"shop air {t.units.temperature(b.temp_C)}, {100 * b.rh:.0f} % humidity",
+    kinds.InstrumentAdded: lambda t, b: f"{b.name} on the rack",
+    kinds.ShopNamed: lambda t, b: f"shop file {b.name}",
+    kinds.Undone: lambda t, b: "an entry taken back",
+}

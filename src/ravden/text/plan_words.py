@@ -1,0 +1,67 @@
+"""What a plan does between its coats, why it goes no further, and what habit adds to a wait. No Qt."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from ravden.core.session.light import lamp_minutes
+from ravden.text import words
+
+if TYPE_CHECKING:
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.steps import PlannedStep
+    from ravden.core.method.steps import Stage
+    from ravden.core.record import Air
+    from ravden.text.knows import Knows
+
+# What the film wants between coats that the method does not name.
+BETWEEN_LABEL = {"light": "Light, face by face", "scuff": "Scuff before the next coat"}
+
+
+def between(found: Outlook, step: PlannedStep) -> tuple[str, str]:
+    """What is done between coats, and how much of it."""
+    label = BETWEEN_LABEL[step.kind]
+    if step.kind == "scuff":
+        return label, "past its recoat window"
+    minutes = lamp_minutes(found.project, step.dose_mJ_cm2)
+    if minutes is None:
+        return label, f"{step.dose_mJ_cm2:.0f} mJ/cm² a face"
+    if minutes < 1.5:
+        return label, f"about {60 * minutes:.0f} s of lamp a face"
+    return label, f"about {minutes:.0f} min of lamp a face"
+
+
+def stuck(session: Knows, found: Outlook) -> str:
+    """Why the plan goes no further, and what would help; empty: it does."""
+    ahead = found.forward
+    if ahead.stuck is None:
+        return ""
+    return hindered(session, found, ahead.hindered)
+
+
+def hindered(session: Knows, found: Outlook, by: tuple[str, Air] | None) -> str:
+    """The same for a film that this air keeps from drying."""
+    if by is None:
+        return "It does not get there within sight in this air: warm the room, or lay thinner coats."
+    what, air = by
+    material = found.project.layers.get(_next_finish(found)) or found.project.material
+    if what == "cold":
+        least = session.units.temperature(material.dries_C)
+        return (
+            f"Does not dry here at {session.units.temperature(air.temp_C)}: it wants {least} at least. Warm the room."
+        )
+    most = f"{100 * material.dries_rh:.0f} %"
+    return (
+        f"Does not dry here in {100 * air.rh:.0f} % humidity: at most {most} will do. Warm or dry the air, or wait for "
+        "another day."
+    )
+
+
+def _next_finish(found: Outlook) -> str:
+    at = found.forward.stuck
+    return "" if at is None else found.method.stage[at].finish
+
+
+def habit(stage: Stage) -> str:
+    """What habit adds to a wait of the film's own."""
+    return f"by habit {words.wait(stage.rest_h)} at least" if stage.kind == "wait" and stage.rest_h > 0 else ""

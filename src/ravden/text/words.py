@@ -1,0 +1,133 @@
+"""Moments, waits and margins in the words of the bench."""
+
+import math
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Protocol
+
+from ravden.text.units import Units
+
+DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+MARGIN_WORDS = ((-25.0, "wet"), (0.0, "soft"), (8.0, "firm on top"), (15.0, "can be levelled"), (20.0, "can be buffed"))
+ACTS = {
+    "touch_dry": "touch", "scuff": "scuff", "level": "level sand", "buff": "buff", "case": "case", "next_coat": "coat",
+}  # fmt: skip
+
+READ_WITH = {
+    "gauge": "film gauge", "comb": "wet comb", "card": "witness card weighed", "micrometer": "micrometer on the card",
+    "volume": "volume used", "gloss": "gloss meter", "through": "wood or colour shows",
+    "not-through": "looked: film everywhere",
+    "nail-dents": "a nail still dents it", "nail-holds": "a nail leaves nothing", "print": "a cloth left its print",
+    "no-print": "no print overnight", "smells": "it still smells", "no-smell": "it smells no more",
+}  # fmt: skip
+
+
+def rate(ln_mean: float) -> str:
+    """A rate factor in plain words."""
+    percent = 100 * (math.exp(ln_mean) - 1)
+    if abs(percent) < 2:
+        return "dries as assumed"
+    return f"dries {abs(percent):.0f} % {'faster' if percent > 0 else 'slower'} than assumed"
+
+
+class Seen(Protocol):
+    """A reading, as logged or as folded."""
+
+    @property
+    def what(self) -> str: ...
+    @property
+    def zone(self) -> str: ...
+    @property
+    def um(self) -> float: ...
+    @property
+    def high_um(self) -> float: ...
+    @property
+    def spot(self) -> bool: ...
+    @property
+    def how(self) -> str: ...
+    @property
+    def gu60(self) -> float: ...
+
+
+def reading(seen: Seen, units: Units) -> str:
+    """A reading in a few words."""
+    if seen.what in ("through", "not-through"):
+        where = f"in a spot of {seen.zone}" if seen.spot else f"on {seen.zone}"
+        return f"{'wood or colour shows' if seen.what == 'through' else 'film everywhere'} {where}"
+    if seen.what == "comb":
+        return f"wet comb, {seen.zone}: {units.film_range(seen.um, seen.high_um)} wet"
+    if seen.what == "gloss":
+        return f"gloss meter, {seen.zone}: {seen.gu60:.0f} gloss units at 60°"
+    if seen.what not in ("gauge", "card", "micrometer", "volume"):
+        return READ_WITH[seen.what]
+    value = seen.how or units.film(seen.um)
+    return f"{READ_WITH[seen.what]}{f', {seen.zone}' if seen.what == 'gauge' else ''}: {value}"
+
+
+def day(moment: datetime, now: datetime) -> str:
+    """today, yesterday, tomorrow, or Sat 28 Nov; both moments local."""
+    apart = (moment.date() - now.date()).days
+    if apart in (-1, 0, 1):
+        return ("yesterday", "today", "tomorrow")[apart + 1]
+    text = f"{DAYS[moment.weekday()]} {moment.day} {MONTHS[moment.month - 1]}"
+    return text if moment.year == now.year else f"{text} {moment.year}"
+
+
+def moment(at: datetime, now: datetime) -> str:
+    """today 14:30; beyond tomorrow the day alone, since nothing is known to the hour."""
+    apart = abs((at.date() - now.date()).days)
+    return f"{day(at, now)} {at:%H:%M}" if apart <= 1 else day(at, now)
+
+
+def wait(hours: float) -> str:
+    """A wait as a person says it."""
+    if hours < 1:
+        return f"{max(round(hours * 60 / 5) * 5, 5)} min"
+    if hours < 10:
+        return f"{hours:.1f} h".replace(".0 h", " h")
+    if hours < 36:
+        return f"{hours:.0f} h"
+    if hours < 24 * 21:
+        return f"{hours / 24:.0f} days"
+    return f"{hours / 168:.0f} weeks"
+
+
+def day_range(early: datetime | None, late: datetime | None, now: datetime) -> str:
+    """28 Nov – 4 Dec; an end that is not within sight is told as such."""
+    if early is None and late is None:
+        return "not within sight"
+    first = day(early, now) if early is not None else "?"
+    last = day(late, now) if late is not None else "not within sight"
+    return first if first == last else f"{first} – {last}"
+
+
+def margin(margin_K: float) -> str:
+    """How soft a film is, as what may be done to it."""
+    for limit, word in MARGIN_WORDS:
+        if margin_K < limit:
+            return word
+    return "ready for the case"
+
+
+def kelvin(margin_K: float) -> str:
+    """+8 K; never a minus nothing."""
+    whole = round(margin_K)
+    return f"{whole:+d} K".replace("-", "−") if whole else "0 K"
+
+
+def minutes(value: float) -> str:
+    """Time of work, no finer than it is known."""
+    if value < 90:
+        return f"{max(5 * round(value / 5), 5)} min"
+    return f"{value / 60:.1f} h".replace(".0 h", " h")
+
+
+def plural(count: int, one: str, many: str = "") -> str:
+    """1 coat, 2 coats."""
+    return f"{count} {one if count == 1 else many or one + 's'}"
+
+
+def listed(items: Sequence[str]) -> str:
+    """top; top and back; top, back and sides."""
+    return " and ".join(part for part in (", ".join(items[:-1]), "".join(items[-1:])) if part)

@@ -1,0 +1,1 @@
+"""Forms, and what they log."""

@@ -1,0 +1,171 @@
+"""The card in which a coat, a sanding, a reading or the air is logged, over any place; faults show beside the field."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QHideEvent, QKeyEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ravden.app.forms import Field
+from ravden.core.errors import InputError
+from ravden.text.say import fault, whole_fault
+from ravden.text.units import Units
+from ravden.ui.widgets.fault import FaultLabel
+
+MOST_ACROSS = 6  # more fields than these go in two rows
+
+
+class LogCard(QFrame):
+    """A short form; ``submit`` gets what was typed and raises InputError for what it will not take."""
+
+    grown = pyqtSignal()  # its size has changed: put it back in its place
+    closed = pyqtSignal()  # logged or left
+
+    def __init__(self, parent: QWidget | None = None, units: Callable[[], Units] = Units) -> None:
+        super().__init__(parent)
+        self._units = units
+        self.setObjectName("logcard")
+        self.kind = ""
+        self._submit: Callable[[dict[str, str]], None] | None = None
+        self.inputs: dict[str, QLineEdit | QComboBox] = {}
+        self.faults: dict[str, QLabel] = {}
+        self.heading = QLabel()
+        self.heading.setObjectName("heading")
+        self.fault = QLabel()
+        self.fault.setObjectName("fault")
+        self.fault.setWordWrap(True)
+        self._grid = QGridLayout()
+        self._grid.setHorizontalSpacing(10)
+        self._grid.setVerticalSpacing(2)
+        self.keep = QPushButton("Log it  (Enter)")
+        self.keep.setObjectName("main")
+        self.keep.clicked.connect(self.submit)
+        self.leave = QPushButton("Leave it  (Esc)")
+        self.leave.clicked.connect(self.hide)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.fault, 1)
+        buttons.addWidget(self.leave)
+        buttons.addWidget(self.keep)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(16, 12, 16, 12)
+        box.addWidget(self.heading)
+        box.addLayout(self._grid)
+        box.addLayout(buttons)
+        self.hide()
+
+    def ask(
+        self, kind: str, heading: str, fields: tuple[Field, ...], submit: Callable[[dict[str, str]], None],
+        turn: Callable[[dict[str, str]], None] | None = None,
+    ) -> None:  # fmt: skip
+        """Show a form; turn: asks for another one when a choice that decides the fields is changed."""
+        # Fields put on a card already shown only appear, and take room, once the event loop turns.
+        self.hide()
+        self.kind, self._submit = kind, submit
+        self.heading.setText(heading)
+        self.fault.setText("")
+        while self._grid.count():
+            item = self._grid.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.setParent(None)
+                widget.deleteLater()
+        self.inputs, self.faults = {}, {}
+        for column in range(self._grid.columnCount()):
+            self._grid.setColumnStretch(column, 0)
+        across = len(fields) if len(fields) <= MOST_ACROSS else -(-len(fields) // 2)
+        for i, field in enumerate(fields):
+            band, column = divmod(i, across)
+            label = QLabel(f"{field.label}, {field.unit}" if field.unit else field.label)
+            box: QLineEdit | QComboBox
+            if field.choices:
+                box = QComboBox()
+                for value, text in field.choices:
+                    box.addItem(text, value)
+                box.setCurrentIndex(max(box.findData(field.value), 0))
+                box.setMinimumContentsLength(8)
+                box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+                if field.turns and turn is not None:
+                    box.activated.connect(lambda _: turn(self.typed()))
+            else:
+                box = QLineEdit(field.value)
+            label.setBuddy(box)
+            box.setAccessibleName(field.label)
+            box.setToolTip(field.tip)
+            fault = FaultLabel()
+            for row, widget in enumerate((label, box, fault)):
+                self._grid.addWidget(widget, 3 * band + row, column, Qt.AlignmentFlag.AlignTop)
+            self._grid.setColumnStretch(column, 1)
+            self.inputs[field.name], self.faults[field.name] = box, fault
+        self.show()
+        self.raise_()
+        self.grown.emit()
+        typing = [n for n, b in self.inputs.items() if isinstance(b, QLineEdit) and n not in ("at", "grade")]
+        focus = self.inputs[typing[0]] if typing else next(iter(self.inputs.values()))
+        focus.setFocus()
+        if isinstance(focus, QLineEdit):
+            focus.selectAll()
+
+    def typed(self) -> dict[str, str]:
+        """What stands in the fields."""
+        return {
+            name: str(box.currentData()) if isinstance(box, QComboBox) else box.text()
+            for name, box in self.inputs.items()
+        }
+
+    def submit(self) -> None:
+        """Try to log; a fault is told beside its field and nothing is logged."""
+        if self._submit is None:
+            return
+        for name, label in self.faults.items():
+            label.setText("")
+            self._mark(name, bad=False)
+        self.fault.setText("")
+        try:
+            self._submit(self.typed())
+        except InputError as error:
+            field = error.path.split(".")[-1].split("[")[0]
+            if field in self.faults:
+                self.faults[field].setText(fault(error, self._units()))
+                self._mark(field, bad=True)
+                self.inputs[field].setFocus()
+            else:
+                self.fault.setText(whole_fault(error, self._units()))
+            self.grown.emit()
+            return
+        self.hide()
+
+    def _mark(self, name: str, *, bad: bool) -> None:
+        box = self.inputs[name]
+        if bool(box.property("bad")) != bad:
+            box.setProperty("bad", bad)
+            style = box.style()
+            if style is not None:
+                style.unpolish(box)
+                style.polish(box)
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self.closed.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        if event.key() == Qt.Key.Key_Escape:
+            self.hide()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if self.leave.hasFocus():
+                self.hide()
+            else:
+                self.submit()
+        else:
+            super().keyPressEvent(event)

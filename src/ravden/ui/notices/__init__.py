@@ -1,1 +1,0 @@
-"""Told on the desktop: a window that has opened, or is about to shut."""

@@ -1,0 +1,1 @@
+"""The places, one folder each."""

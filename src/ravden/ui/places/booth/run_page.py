@@ -1,0 +1,298 @@
+"""The run: what to do now in type that is read from two metres, a countdown, a tally, and one key an act."""
+
+from __future__ import annotations
+
+from html import escape
+
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from ravden.ui.places.booth.big_tally import BigTally
+from ravden.ui.places.booth.presenter import BoothShown
+from ravden.ui.places.booth.said import Said, short
+from ravden.ui.places.booth.zone_bars import ZoneBars
+from ravden.ui.theme.style import current, font
+from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.row_button import RowButton
+from ravden.ui.widgets.scrolled import scrolled
+from ravden.ui.widgets.tone import set_tone
+
+TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX, TOLD_PX, WARNED_PX, ZONES_PX = 32, 49, 150, 29, 22, 20, 22, 26
+LARGER, LEAST_TIMES, MOST_COUNT = 1.3, 0.7, 1.1  # in the high-contrast form; in a low window; of the count
+SIDE_W, LEAST_ROWS_H, ROW_H = 330, 110, 40
+MOST_ROWS, MOST_LINES = 40, 7
+TOLD_H = 58  # two lines of what was just logged, or of what to do about a mishap
+SMALL_KEYS = (
+    ("pause", "P: pause", "The session is left and gone on with; sounds are silent meanwhile, the film dries on"),
+    ("mix", "M: mixed", "Notes that the mix was made now: its pot life runs from here"),
+    ("end", "E: end", "The session is over: what it did, and what to clean"),
+    ("bold", "H: high contrast", "White and yellow on black, and larger"),
+    ("sound", "V: sound", "Louder, quieter, off"),
+)
+
+
+def _strip(zones: tuple[tuple[str, str], ...]) -> str:
+    """Zones in their order: ticked where done, strong where hands are now."""
+    p = current()
+    out = []
+    for i, (label, state) in enumerate(zones, 1):
+        text = escape(label).replace(" ", "&nbsp;")
+        if state == "done":
+            out.append(f'<span style="color: {p.muted}">✓&nbsp;{text}</span>')
+        elif state == "now":
+            out.append(f'<b style="color: {p.accent}">{i}&nbsp;{text}</b>')
+        else:
+            out.append(f"{i}&nbsp;{text}")
+    return " &nbsp; ".join(out)
+
+
+class RunPage(QWidget):
+    """Says which key was asked for: by mouse or touch; the view hears the keyboard."""
+
+    act_asked, back_asked, mishap_asked = pyqtSignal(), pyqtSignal(), pyqtSignal()
+    key_asked = pyqtSignal(str)
+    instrument_picked = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.large = False
+        self._here = ""
+        self.zone = ""  # the one in hand, where it is known
+        self._shape: tuple[object, ...] = ()
+        self._beside_shape: tuple[object, ...] = ()
+        self._shown: BoothShown | None = None
+        self._resized = QTimer(self)  # once the layout has settled, sizes of type are chosen anew
+        self._resized.setSingleShot(True)
+        self._resized.timeout.connect(self._again)
+        self.title, self.now, self.how, self.count, self.under, self.next = (QLabel() for _ in range(6))
+        self.zones, self.told = QLabel(), QLabel()
+        self.zones.setTextFormat(Qt.TextFormat.RichText)
+        for label in (self.title, self.now, self.how, self.count, self.under, self.zones, self.next, self.told):
+            label.setWordWrap(True)
+        self.now.setAccessibleName("Now")
+        self.count.setAccessibleName("Countdown")
+        self.next.setAccessibleName("Next")
+        self.zones.setAccessibleName("Zones in order")
+        self.told.setAccessibleName("Logged last")
+        self.told.setMinimumHeight(TOLD_H)
+        self.tally, self.bars = BigTally(), ZoneBars()
+        self.film, self.cautions, self.banner = (QLabel() for _ in range(3))
+        self.film.setObjectName("big")
+        self.film.setAccessibleName("Film")
+        self.cautions.setObjectName("fault")
+        self.banner.setObjectName("said")
+        set_tone(self.banner, "warn")
+        self.banner.setStyleSheet("font-size: 22px;")
+        self.lines = [QLabel() for _ in range(MOST_LINES)]
+        for label in self.lines:
+            label.setObjectName("said")
+            label.setStyleSheet("font-size: 16px;")
+        for label in (self.film, self.cautions, self.banner, *self.lines):
+            label.setWordWrap(True)
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        outer.addWidget(self._run(), 1)
+        outer.addWidget(self._side())
+
+    def _run(self) -> QWidget:
+        self.act = QPushButton()
+        self.act.setObjectName("main")
+        self.back = QPushButton("Backspace: back")
+        self.mishap = QPushButton("N: gone wrong")
+        self.back.setToolTip("Takes the last act of the Booth back")
+        self.mishap.setToolTip("Notes a run, a nib, blush … on a zone, and says what to do now")
+        self.act.clicked.connect(self.act_asked)
+        self.back.clicked.connect(self.back_asked)
+        self.mishap.clicked.connect(self.mishap_asked)
+        for button in (self.act, self.back, self.mishap):
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.setStyleSheet("font-size: 19px; padding: 6px 4px;")
+            button.setMinimumHeight(64)
+        frame, box = panel()
+        self._frame = frame
+        for widget in (
+            self.title,
+            self.banner,
+            self.now,
+            self.how,
+            self.count,
+            self.under,
+            self.tally,
+            self.zones,
+            self.next,
+        ):
+            box.addWidget(widget)
+        box.addStretch(1)
+        keys = QHBoxLayout()
+        for button, share in ((self.act, 4), (self.back, 3), (self.mishap, 3)):
+            keys.addWidget(button, share)
+        box.addLayout(keys)
+        small = QHBoxLayout()
+        self.small: dict[str, QPushButton] = {}
+        for name, text, tip in SMALL_KEYS:
+            key = QPushButton(text)
+            key.setToolTip(tip)
+            key.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            key.setStyleSheet("font-size: 16px; padding: 4px;")
+            key.setMinimumHeight(44)
+            key.clicked.connect(lambda _=False, n=name: self.key_asked.emit(n))
+            small.addWidget(key, 1)
+            self.small[name] = key
+        box.addLayout(small)
+        box.addWidget(self.told)
+        return frame
+
+    def _side(self) -> QWidget:
+        frame, box = panel()
+        self._beside = frame
+        frame.setFixedWidth(SIDE_W)
+        self.heading = QLabel()
+        self.heading.setObjectName("heading")
+        box.addWidget(self.heading)
+        area, rows = scrolled()
+        self._area = area
+        area.setMinimumHeight(LEAST_ROWS_H)
+        self.rows: list[RowButton] = []
+        self.ids: list[str] = []
+        for _ in range(MOST_ROWS):
+            row = RowButton()
+            row.setMinimumHeight(ROW_H)
+            row.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            row.clicked.connect(self._row)
+            rows.addWidget(row)
+            self.rows.append(row)
+        rows.addStretch(1)
+        box.addWidget(area, 1)
+        for widget in (self.film, self.bars, *self.lines, self.cautions):
+            box.addWidget(widget)
+        return frame
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._resized.start(0)
+
+    def _again(self) -> None:
+        if self._shown is not None:
+            self.show_run(self._shown)
+
+    def show_run(self, shown: BoothShown) -> None:
+        """Show this."""
+        self._shown = shown
+        said = shown.said
+        self.zone = said.zone
+        self.banner.setText(shown.banner)
+        self.banner.setVisible(bool(shown.banner))
+        self._told(*shown.told)
+        self.tally.show_tally(shown.done, shown.of)
+        self.tally.setVisible(not said.paper and shown.done + shown.of > 0)
+        self._fit(shown.title, said, _strip(shown.zones))
+        self.film.setText(shown.film)
+        self.bars.show_bars(shown.bars)
+        for i, label in enumerate(self.lines):
+            text, tone = shown.lines[i] if i < len(shown.lines) else ("", "plain")
+            label.setText(text)
+            label.setVisible(bool(text))
+            set_tone(label, tone)
+        self.cautions.setText(" ".join(shown.cautions))
+        self.act.setText(said.space or "Space: nothing to log")
+        self.act.setEnabled(bool(said.space))
+        self.small["mix"].setVisible(bool(shown.pot))
+        self.small["pause"].setText("P: go on" if shown.paused else "P: pause")
+        self._show_rows(shown)
+        self._room_for_bars()
+
+    def _room_for_bars(self) -> None:
+        """Words come first: in a low window the bars make way for what is said and warned of."""
+        texts = (self.film.text(), *(label.text() for label in self.lines), self.cautions.text())
+        shape = (texts, self.bars.height(), len(self.ids), self._beside.size())
+        layout = self._beside.layout()
+        if shape == self._beside_shape or layout is None:
+            return
+        self._beside_shape = shape
+        self.bars.setVisible(True)
+        layout.activate()
+        self.bars.setVisible(layout.minimumHeightForWidth(SIDE_W) <= self._beside.height())
+
+    def _told(self, text: str, tone: str) -> None:
+        p = current()
+        size, ink = (WARNED_PX, p.warn) if tone == "warn" else (TOLD_PX, p.muted)
+        self.told.setFont(font(size))
+        sheet = f"font-size: {size}px; color: {ink};"
+        self.told.setText(text)
+        if self.told.styleSheet() != sheet:
+            self.told.setStyleSheet(sheet)
+
+    def _fit(self, title: str, said: Said, strip: str) -> None:
+        """The large type, as large as there is room for."""
+        texts = (title, said.now, said.how, said.count, said.under, said.next, strip)
+        labels = (self.title, self.now, self.how, self.count, self.under, self.next, self.zones)
+        for label, text in zip(labels, texts, strict=True):
+            if label.text() != text:
+                label.setText(text)
+            label.setVisible(bool(text))
+        # A count that runs keeps its width; only what could change the lines asks for a new fit.
+        around = (self._banner_h(), self.tally.isHidden(), self.told.heightForWidth(self.told.width()))
+        shape = (*texts[:3], len(said.count), *texts[4:], said.tone, self.large, self._frame.size(), current().name,
+                 *around)  # fmt: skip
+        if shape == self._shape:
+            return
+        self._shape = shape
+        times = LARGER if self.large else 1.0
+        self._size(times, said)
+        layout = self._frame.layout()
+        while layout is not None and times > LEAST_TIMES:
+            layout.activate()
+            if layout.totalHeightForWidth(self._frame.width()) <= self._frame.height():
+                break
+            times -= 0.05
+            self._size(times, said)
+
+    def _banner_h(self) -> int:
+        return 0 if self.banner.isHidden() else self.banner.heightForWidth(self.banner.width())
+
+    def _size(self, times: float, said: Said) -> None:
+        p = current()
+        ink = {"open": p.open_ink, "warn": p.warn}.get(said.tone, p.ink)
+        count_px = NOW_PX if len(said.count) > 8 else COUNT_PX
+        for label, px, bold, colour in (
+            (self.title, TITLE_PX, True, p.accent), (self.now, NOW_PX, True, p.ink),
+            (self.how, HOW_PX, False, p.ink if self.large else p.muted), (self.count, count_px, True, ink),
+            (self.under, NEXT_PX, False, ink), (self.next, NEXT_PX, False, p.ink), (self.zones, ZONES_PX, False, p.ink),
+        ):  # fmt: skip
+            size = round(px * (min(times, MOST_COUNT) if label is self.count else times))
+            # The style sheet's size would win over the font's; both, so that the layout knows it too.
+            label.setFont(font(size, bold=bold))
+            label.setStyleSheet(f"font-size: {size}px; color: {colour};" + (" font-weight: bold;" if bold else ""))
+
+    def _show_rows(self, shown: BoothShown) -> None:
+        p = current()
+        more = len(shown.rows) - MOST_ROWS
+        self.heading.setText("In this session" + (f", the soonest of {len(shown.rows)}" if more > 0 else ""))
+        self.ids = [r.id for r in shown.rows[:MOST_ROWS]]
+        for i, button in enumerate(self.rows):
+            button.setVisible(i < len(self.ids))
+            if i < len(self.ids):
+                row = shown.rows[i]
+                button.setText(f"{short(row.name)}   {row.text}")
+                button.setToolTip(f"{row.name}: {row.text}")
+                button.setChecked(row.here)
+                sheet = f"font-size: 17px; color: {p.open_ink if row.ready else p.ink};"
+                if button.styleSheet() != sheet:
+                    button.setStyleSheet(sheet)
+                if row.here and self._here != row.id:
+                    self._here = row.id
+                    self._area.ensureWidgetVisible(button)
+
+    def _row(self) -> None:
+        sender = self.sender()
+        at = next((i for i, b in enumerate(self.rows) if b is sender), -1)
+        if 0 <= at < len(self.ids):
+            self.instrument_picked.emit(self.ids[at])
+
+    def turn(self, by: int, chosen: str) -> None:
+        """The next instrument of the session, or the one before."""
+        if self.ids:
+            at = self.ids.index(chosen) if chosen in self.ids else -by
+            self.instrument_picked.emit(self.ids[(at + by) % len(self.ids)])

@@ -1,0 +1,122 @@
+"""The Film place: the timeline, the instrument's zones, the cross-section, and what comes next."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ravden.text.units import Units
+from ravden.ui.places.film.presenter import FilmShown, SectionShown
+from ravden.ui.places.film.section_view import SectionView
+from ravden.ui.places.film.side import Side
+from ravden.ui.places.film.timeline import Timeline
+from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.place_head import PlaceHead
+from ravden.ui.widgets.told import ToldCard
+
+
+class FilmView(QWidget):
+    """Shows a FilmShown; says which zone and which moment is looked at."""
+
+    zone_picked = pyqtSignal(str)
+    cursor_moved = pyqtSignal(float)
+    step_picked = pyqtSignal(int)
+    coat_asked = pyqtSignal()
+    sanding_asked = pyqtSignal()
+    reading_asked = pyqtSignal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.head = PlaceHead()
+        self.told = ToldCard()
+        self.timeline = Timeline()
+        self.timeline.cursor_moved.connect(self.cursor_moved)
+        self.timeline.step_picked.connect(self.step_picked)
+        line_frame, line_box = panel()
+        line_box.addWidget(self.timeline)
+        left = QVBoxLayout()
+        left.setSpacing(10)
+        left.addWidget(self.told)
+        left.addWidget(line_frame, 1)
+        self.side = Side()
+        self.side.zones.zone_picked.connect(self.zone_picked)
+        middle = QHBoxLayout()
+        middle.setSpacing(12)
+        middle.addLayout(left, 1)
+        middle.addWidget(self.side)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(22, 12, 22, 12)
+        box.setSpacing(10)
+        box.addWidget(self.head)
+        box.addLayout(middle, 1)
+        box.addWidget(self._foot())
+
+    def _foot(self) -> QFrame:
+        frame, box = panel()
+        row = QHBoxLayout()
+        row.setSpacing(18)
+        column = QVBoxLayout()
+        self.section_heading = QLabel()
+        self.section_heading.setObjectName("heading")
+        self.section = SectionView()
+        column.addWidget(self.section_heading)
+        column.addWidget(self.section, 1)
+        row.addLayout(column, 5)
+        words = QVBoxLayout()
+        words.setSpacing(3)
+        self.next_heading = QLabel()
+        self.next_heading.setObjectName("heading")
+        self.next_text = QLabel()
+        self.next_text.setWordWrap(True)
+        self.cautions = QLabel()
+        self.cautions.setObjectName("fault")
+        self.cautions.setWordWrap(True)
+        for w in (self.next_heading, self.next_text, self.cautions):
+            words.addWidget(w)
+        words.addStretch(1)
+        row.addLayout(words, 6)
+        buttons = QVBoxLayout()
+        buttons.setSpacing(6)
+        self.coat = QPushButton("Log a coat  (C)")
+        self.coat.setObjectName("main")
+        self.coat.setToolTip("Logs the usual coat on every zone, now. Shift+C to say how heavy or when.")
+        self.sanding = QPushButton("Log a sanding  (S)")
+        self.reading = QPushButton("Take a reading  (R)")
+        for button, signal in (
+            (self.coat, self.coat_asked), (self.sanding, self.sanding_asked), (self.reading, self.reading_asked),
+        ):  # fmt: skip
+            button.clicked.connect(signal)
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        row.addLayout(buttons)
+        box.addLayout(row)
+        frame.setFixedHeight(186)
+        return frame
+
+    def show_film(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:
+        """Show this."""
+        self.head.tell(shown.title, shown.about)
+        self.told.tell(shown.tone, shown.heading, shown.detail)
+        self.timeline.show_film(shown, units, cursor_h)
+        self.side.zones.show_film(shown, units)
+        self.next_heading.setText(shown.next_heading)
+        self.next_text.setText("\n".join(shown.next_lines))
+        self.cautions.setText(" ".join(shown.cautions[:2]))
+        self.cautions.setToolTip("\n".join(shown.cautions))
+
+    def show_tried(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:
+        """Only the picture, while a slider is dragged."""
+        self.timeline.show_film(shown, units, cursor_h)
+
+    def show_section(self, shown: SectionShown, film: FilmShown, at_h: float) -> None:
+        """The cross-section at the cursor."""
+        planned = ", as planned" if shown.planned else ""
+        text = f"{film.zone_label}, {shown.moment}{planned}: {shown.film}" if shown.film else "Cross-section: bare wood"
+        self.section_heading.setText(text)
+        self.section.show_section(film.timeline, at_h, shown)
+        self.section_heading.setToolTip(shown.film)

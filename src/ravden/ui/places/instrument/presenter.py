@@ -1,0 +1,61 @@
+"""What the add-instrument page shows while it is filled in. No Qt."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from ravden.app import forms
+from ravden.catalogue.assemble import body, measures_of
+from ravden.catalogue.tables import Catalogue, InstrumentKind
+from ravden.core.errors import InputError
+from ravden.core.instrument.outline import Outline
+from ravden.core.record import Measures
+from ravden.text import say
+from ravden.text.units import Units
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Preview:
+    """The body as measured so far; fault: which field will not do, and why."""
+
+    body: Outline | None
+    words: str
+    fault_field: str = ""
+    fault: str = ""
+
+
+def start_values(kind: InstrumentKind, units: Units) -> dict[str, str]:
+    """A kind's measurements as shown in the fields."""
+    m = measures_of(kind)
+    digits = 2 if units.us else 0
+    return {name: f"{units.length_value(getattr(m, name)):.{digits}f}" for name, _ in forms.MEASURE_FIELDS}
+
+
+def uses_waist(kind: InstrumentKind) -> bool:
+    """Whether upper width and waist shape this family, or only length and width do."""
+    return kind.family in ("waisted", "bowed")
+
+
+def preview(typed: Mapping[str, str], kind: InstrumentKind, units: Units) -> Preview:
+    """The outline and areas of what was typed so far."""
+    try:
+        m: Measures = forms.measures(typed, measures_of(kind), units)
+        shape = body(m)
+    except InputError as error:
+        return Preview(body=None, words="", fault_field=error.path, fault=say.fault(error, units))
+    total = 2 * shape.face_cm2 + shape.sides_cm2
+    return Preview(
+        body=shape,
+        words=f"Top and back {units.area(shape.face_cm2)} each, sides {units.area(shape.sides_cm2)}; "
+        f"body {units.area(total)} in all.",
+    )
+
+
+def method_words(catalogue: Catalogue, method_id: str, units: Units) -> str:
+    """Why one would choose a method, and what it builds."""
+    method = catalogue.method(method_id)
+    material = catalogue.material(method.material)
+    low, high = material.usual_film_um
+    return (
+        f"{method.why} {method.coats} coats of about {units.film(material.coat_dry_um)} dry; "
+        f"{units.film_range(low, high)} is usual after rubbing out."
+    )

@@ -1,0 +1,54 @@
+"""The steps of a plan as a table model: a long plan is drawn only where it is seen."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
+from PyQt6.QtGui import QColor, QFont
+
+from ravden.ui.places.methods.plan_presenter import PlanRow
+from ravden.ui.theme.style import current, font
+
+COLUMNS = ("", "Step", "How much", "When")
+STATES = {"done": "✓", "skipped": "–", "now": "▸", "ahead": ""}
+
+
+class PlanModel(QAbstractTableModel):
+    """Rows of PlanRow."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows: tuple[PlanRow, ...] = ()
+
+    def show_rows(self, rows: tuple[PlanRow, ...]) -> None:
+        """Show these."""
+        self.beginResetModel()
+        self.rows = rows
+        self.endResetModel()
+
+    def line_of(self, index: int) -> int:
+        """The line of a step by its place in the plan; -1: there is none."""
+        return next((i for i, r in enumerate(self.rows) if r.index == index and not r.within), -1)
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return len(self.rows)
+
+    def columnCount(self, parent: QModelIndex | None = None) -> int:
+        return len(COLUMNS)
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
+            return COLUMNS[section]
+        return None
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        row = self.rows[index.row()]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return (STATES[row.state], f"{row.kind}: {row.label}", row.amount, row.when)[index.column()]
+        if role == Qt.ItemDataRole.ForegroundRole and row.state in ("done", "skipped"):
+            return QColor(current().muted)
+        if role == Qt.ItemDataRole.FontRole and row.state == "now":
+            bold: QFont = font(bold=True)
+            return bold
+        if role in (Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.AccessibleTextRole):
+            return f"{row.index + 1}. {row.label}, {row.state}"
+        return None

@@ -1,0 +1,142 @@
+"""One step of a plan as a form."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import msgspec
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+
+from ravden.core.errors import InputError
+from ravden.core.method.steps import WAITS, WORK_KINDS, Stage
+from ravden.text.say import whole_fault
+from ravden.ui.places.methods.presenter import KIND
+
+NUMBERS = (
+    ("count", "Coats"), ("per_session", "Coats a session"), ("between_h", "Hours between coats"), ("hours", "Hours "
+    "of hands"),
+    ("rest_h", "Hours of rest after it"), ("um", "Film, µm"),
+)  # fmt: skip
+SHOWN_FOR = {
+    "count": ("coats",), "per_session": ("coats",), "between_h": ("coats",), "hours": (*WORK_KINDS, "coats", "scuff"),
+    "rest_h": (*WORK_KINDS, "wait"), "um": ("coats", "scuff", "level", "rub-out"),
+}  # fmt: skip
+TEXTS = (("how", "What to do"), ("inspect", "Look for"), ("wrong", "Goes wrong"))
+REST_WORDS = {"wait": "Hours at least, by habit"}
+FILM_WORDS = {"coats": "Film of a coat, µm"}
+WINDOW_WORDS = {
+    "scuff": "it may be scuffed",
+    "level": "it may be levelled",
+    "buff": "it may be buffed",
+    "case": "it is ready for the case",
+}
+
+
+class StepForm(QWidget):
+    """Shows a Stage; says which one is to take its place. What cannot be is told beside the button."""
+
+    kept = pyqtSignal(object)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._stage: Stage | None = None
+        self.kind = QLabel()
+        self.kind.setObjectName("heading")
+        self.label = QLineEdit()
+        self.label.setAccessibleName("Name of the step")
+        self.numbers = {name: QLineEdit() for name, _ in NUMBERS}
+        self.window_box = QComboBox()
+        for name in WAITS:
+            self.window_box.addItem(WINDOW_WORDS[name], name)
+        self.texts = {name: QPlainTextEdit() for name, _ in TEXTS}
+        self.form = QFormLayout()
+        self.form.setContentsMargins(0, 0, 0, 0)
+        self.form.setVerticalSpacing(5)
+        self.form.addRow("Name", self.label)
+        for name, text in NUMBERS:
+            self.numbers[name].setMaximumWidth(110)
+            self.numbers[name].setAccessibleName(text)
+            self.form.addRow(text, self.numbers[name])
+        self.form.addRow("Wait until", self.window_box)
+        for name, text in TEXTS:
+            self.texts[name].setAccessibleName(text)
+            self.texts[name].setTabChangesFocus(True)
+            self.texts[name].setMaximumHeight(84)
+            self.form.addRow(text, self.texts[name])
+        self.fault = QLabel()
+        self.fault.setObjectName("fault")
+        self.fault.setWordWrap(True)
+        self.keep = QPushButton("Keep the change")
+        self.keep.setObjectName("main")
+        self.keep.clicked.connect(self._keep)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.kind)
+        box.addLayout(self.form)
+        box.addWidget(self.fault)
+        box.addWidget(self.keep)
+        box.addStretch(1)
+
+    def show_step(self, stage: Stage | None) -> None:
+        """Fill the form; None: nothing is picked."""
+        self._stage = stage
+        self.setEnabled(stage is not None)
+        self.fault.setText("")
+        if stage is None:
+            return
+        self.kind.setText(KIND[stage.kind])
+        self.label.setText(stage.label)
+        for name, box in self.numbers.items():
+            value = getattr(stage, name)
+            box.setText("" if value is None or (value == 0 and name in ("rest_h", "hours")) else f"{value:g}")
+            self.form.setRowVisible(box, stage.kind in SHOWN_FOR[name])
+        self._call("rest_h", REST_WORDS.get(stage.kind, "Hours of rest after it"))
+        self._call("um", FILM_WORDS.get(stage.kind, "Film it takes, µm"))
+        self.label.setCursorPosition(0)
+        self.form.setRowVisible(self.window_box, stage.kind == "wait")
+        self.window_box.setCurrentIndex(max(self.window_box.findData(stage.window), 0))
+        for name, text in self.texts.items():
+            text.setPlainText(getattr(stage, name))
+            self.form.setRowVisible(text, stage.kind != "wait" or bool(getattr(stage, name)))
+
+    def _call(self, name: str, text: str) -> None:
+        """A number means another thing for another kind of step."""
+        label = self.form.labelForField(self.numbers[name])
+        if isinstance(label, QLabel):
+            label.setText(text)
+        self.numbers[name].setAccessibleName(text)
+
+    def typed(self) -> Stage:
+        """The step as it stands in the form. Raises InputError naming the field."""
+        stage = self._stage
+        assert stage is not None
+        change: dict[str, object] = {"label": self.label.text().strip()}
+        for name, text in NUMBERS:
+            if stage.kind not in SHOWN_FOR[name]:
+                continue
+            raw = self.numbers[name].text().strip().replace(",", ".")
+            try:
+                value = float(raw) if raw else None
+            except ValueError:
+                raise InputError(text, f"{raw} is no number") from None
+            if value is not None and name in ("count", "per_session"):
+                if value != int(value):
+                    raise InputError(text, "must be a whole number")
+                value = int(value)
+            change[name] = value if name == "um" else value or 0
+        if stage.kind == "wait":
+            change["window"] = self.window_box.currentData()
+        change |= {name: box.toPlainText().strip() for name, box in self.texts.items()}
+        made = replace(stage, **change)  # type: ignore[arg-type]
+        return msgspec.convert(msgspec.to_builtins(made), Stage)
+
+    def _keep(self) -> None:
+        try:
+            self.kept.emit(self.typed())
+        except InputError as error:
+            self.tell(whole_fault(error))
+
+    def tell(self, text: str) -> None:
+        """A fault beside the button."""
+        self.fault.setText(f"{text[:1].upper()}{text[1:]}." if text else "")

@@ -1,0 +1,105 @@
+"""What stands over the ladder: whether the film may be sanded, what to measure first, a stray scratch to mend."""
+
+from ravden.app.session import ShopSession
+from ravden.core.abrasive.job import KEY
+from ravden.core.abrasive.reasons import to_measure
+from ravden.core.abrasive.stray import step_back
+from ravden.core.abrasive.verdict import MEASURE, REFUSED
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.record import Mishap
+from ravden.core.rubout.rub_out import LEAST_SANDING_MARGIN_K, RubOut
+from ravden.text import words
+from ravden.text.say import say, sentence
+
+
+def stray_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
+    """What to do about a stray scratch noted since the last rung; empty where there is none."""
+    project = found.project
+    cuts = [(s.at_h, s.id) for s in project.sandings if s.at_h <= found.now_h]
+    noted = [a for a in project.acts if isinstance(a, Mishap) and a.at_h <= found.now_h]
+    stray = [a for a in noted if a.what == "stray-scratch"]
+    if not stray or (cuts and (stray[-1].at_h, stray[-1].id) < max(cuts)):
+        return ""
+    last = stray[-1]
+    done = [r for d in rub.film.done for r in rub.drawer if d.grade in (r.abrasive.id, r.abrasive.name)]
+    rungs = tuple(dict.fromkeys(done)) or (rub.ladder.rungs if rub.ladder is not None else ())
+    at = next((i for i, r in enumerate(rungs) if last.grade in (r.abrasive.id, r.abrasive.name)), len(rungs) - 1)
+    if at < 0:
+        return ""
+    back = step_back(rub.job, rungs, at)
+    zone = next((z for z in rub.job.zones if z.name == project.zone(last.zone).label), None)
+    names = " then ".join(r.abrasive.name for r in back.rungs)
+    left = f", leaving about {session.units.film(max(zone.film_um - back.film_um, 0))} there" if zone else ""
+    return (
+        f"Stray scratch, {project.zone(last.zone).label}: {names} on a palm-size patch, soft at its rim; about "
+        f"{session.units.film(back.film_um)} and {back.minutes:.0f} min{left}. Wipe paper and work first."
+    )
+
+
+def told(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, str, str]:
+    """The tone, the heading and the sentences under it."""
+    tone, heading, detail = _readiness(session, found, rub)
+    stray = stray_words(session, found, rub)
+    if rub.own and rub.remarks and rub.ladder is not None and rub.ladder.verdict.word != REFUSED:
+        units = session.units
+        grave = [sentence(r.said, units) for r in rub.remarks if r.grave]
+        if grave:
+            return "warn", "This ladder will not work as it stands.", " ".join(grave)
+        said = " ".join(sentence(r.said, units) for r in rub.remarks[:2])
+        first = measure_words(session, found, rub)
+        return "plain", "Your ladder works; some remarks.", f"{said} {first} {stray}".strip()
+    return ("warn", heading, f"{stray} {detail}".strip()) if stray else (tone, heading, detail)
+
+
+def _readiness(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, str, str]:
+    rack = session.shop.on_rack(found.project.instrument.id)
+    now = session.local(session.now)
+    level = next((w for w in found.windows if w.name in ("level", "buff")), None)
+    when = ""
+    if level is not None and level.likely_h is not None and level.likely_h > found.now_h:
+        when = words.day(session.local(rack.moment(level.likely_h)), now)
+    if rub.ladder is None:
+        words_ = sentence(rub.refusal, session.units)
+        if rub.refusal is not None and rub.refusal.code.startswith("reached"):
+            return "open", "The ladder is climbed.", words_
+        if rub.idle:
+            return "plain", "Nothing is to be sanded.", words_
+        heading = "This film is not rubbed out." if rub.job.flatted else "No ladder from this drawer."
+        return "warn", heading, words_
+    least_K = rub.film.least_K if rub.target == KEY else LEAST_SANDING_MARGIN_K
+    if rub.margin_K is None:
+        heading, tone, detail = "There is no film yet.", "plain", "This is the ladder for the film that is planned."
+    elif when:
+        tone = "plain"
+        heading = f"Not yet: the film is too soft; levelling opens about {when}."
+        detail = "This is the ladder for that day."
+        if rub.margin_K >= least_K:
+            detail = "The top would bear the paper, but the whole film beneath is not there yet. " + detail
+    elif rub.at_cured:
+        heading, tone = "The level window is open; the top layers are still a little soft.", "plain"
+        detail = (
+            f"{words.kelvin(rub.margin_K)} where the paper will cut; from {least_K:.0f} K on it loads less. "
+            "Change paper twice as often, or give it a few more days."
+        )
+    else:
+        heading, tone = "Hard enough to sand now.", "open"
+        detail = f"{words.kelvin(rub.margin_K)} over the bench where the paper will cut."
+        if rub.target == KEY and rub.margin_K < LEAST_SANDING_MARGIN_K:
+            detail += " Paper loads sooner at this stage: the coats to come close the scratch again."
+    if rub.ladder.verdict.word == REFUSED:
+        reason = say(rub.ladder.reason, session.units)
+        return "warn", "This film does not carry the ladder for sure.", f"{reason} {heading}"
+    if rub.ladder.verdict.word == MEASURE:
+        first, _, rest = measure_words(session, found, rub).partition(": ")
+        return "plain", f"{first}.", f"{rest[:1].upper()}{rest[1:]} {heading}"
+    return tone, heading, detail
+
+
+def measure_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
+    """Where to measure first, with what there is to measure by; empty: nowhere."""
+    if rub.ladder is None:
+        return ""
+    tools = session.tools
+    if not any(c.zones is None for c in found.forward.coats):
+        tools = tuple(t for t in tools if t != "comb")  # there is no coat to come that a comb could read
+    return say(to_measure(rub.job, rub.ladder, tools), session.units)

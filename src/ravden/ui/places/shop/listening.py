@@ -1,0 +1,106 @@
+"""Listens to the shop's sensors: shows them live, and logs the air when it has changed or an hour has gone by."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from ravden.app.session import ShopSession
+from ravden.core.climate.series import NOTICE_K, NOTICE_RH
+from ravden.core.errors import InputError
+from ravden.devices.protocol import AirReading, MassReading
+from ravden.devices.server import socket_path
+from ravden.journal.entries import AirSeries, ReadingLogged
+from ravden.text.say import whole_fault
+from ravden.ui.places.shop.sensor import Sensor
+from ravden.ui.places.shop.view import ShopView
+
+EVERY = timedelta(hours=1)
+CARD_CM2 = 100.0
+
+
+class Listening(QObject):
+    """One hygrometer and one scale."""
+
+    failed = pyqtSignal(str)
+
+    def __init__(self, session: ShopSession, view: ShopView) -> None:
+        super().__init__()
+        self._session, self._view = session, view
+        self._logged: tuple[datetime, float, float] | None = None
+        self._grams: float | None = None
+        self._heard: tuple[AirReading, datetime] | None = None
+        self.sensors = {kind: Sensor(str(socket_path(kind)), self) for kind in ("hygrometer", "scale")}
+        for kind, sensor in self.sensors.items():
+            sensor.told.connect(lambda text, k=kind: view.tell_sensor(k, text))
+        self.sensors["hygrometer"].reading.connect(self._air)
+        self.sensors["scale"].reading.connect(self._mass)
+        view.sensor_turned.connect(self._turn)
+        view.weight_taken.connect(self._weigh)
+
+    def live(self) -> tuple[float, float, datetime, bool] | None:
+        """What the hygrometer said last: C, humidity, when it was heard, whether it is still there; None: nothing since
+        it was turned on."""
+        if self._heard is None:
+            return None
+        line, at = self._heard
+        return line.temp_C, line.rh, at, self.sensors["hygrometer"].connected
+
+    def stop(self) -> None:
+        """Let go of every sensor."""
+        for sensor in self.sensors.values():
+            sensor.stop()
+
+    def _turn(self, kind: str, on: bool) -> None:
+        sensor = self.sensors[kind]
+        if on:
+            sensor.start()
+        else:
+            sensor.stop()
+            self._heard = None if kind == "hygrometer" else self._heard
+            self._view.show_value(kind, "–")
+
+    def _air(self, line: object) -> None:
+        if not isinstance(line, AirReading):
+            return
+        self._heard = (line, self._session.now)
+        units = self._session.units
+        self._view.show_value("hygrometer", f"{units.temperature(line.temp_C)}, {100 * line.rh:.0f} %")
+        last = self._logged
+        now = self._session.now
+        news = (
+            last is None or abs(line.temp_C - last[1]) >= NOTICE_K or abs(line.rh - last[2]) >= NOTICE_RH
+            or now - last[0] >= EVERY
+        )  # fmt: skip
+        if not news or self._session.journal is None or self._session.journal.read_only:
+            return
+        body = AirSeries(source="log", hours=(0.0,), temp_C=(line.temp_C,), rh=(line.rh,), name="hygrometer")
+        try:
+            self._session.log(body, at=min(line.at, now), origin="sensor")
+        except InputError as error:
+            self.failed.emit(whole_fault(error, self._session.units))
+            return
+        self._logged = (now, line.temp_C, line.rh)
+
+    def _mass(self, line: object) -> None:
+        if isinstance(line, MassReading):
+            self._grams = line.grams
+            self._view.show_value("scale", f"{line.grams:.3f} g")
+
+    def _weigh(self) -> None:
+        """What lies on the scale, as the chosen instrument's witness card."""
+        rack = self._session.rack
+        try:
+            if rack is None or self._grams is None:
+                raise InputError("", "choose an instrument on the Rack, and let the scale speak, first")
+            if self._grams <= 0:
+                raise InputError(
+                    "", "a card gains weight as it is coated: set the scale to nought with the bare card on it"
+                )
+            density = self._session.catalogue.material(rack.instrument.material).dry_density_g_ml
+            um = self._grams / density / CARD_CM2 * 1e4
+            body = ReadingLogged(what="card", um=um, how=f"{self._grams:.3f} g")
+            self._session.log(body, instrument=self._session.selected, origin="scale")
+        except InputError as error:
+            self.failed.emit(whole_fault(error, self._session.units))

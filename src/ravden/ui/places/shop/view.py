@@ -1,0 +1,139 @@
+"""The Shop place: the air, the sensors, and what the materials were found to do here."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from ravden.text.units import Units
+from ravden.ui.places.shop.air_plot import AirPlot
+from ravden.ui.places.shop.presenter import ShopShown
+from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.told import ToldCard
+
+MOST_TOOLS = 4
+FOOT_H = 236
+
+
+class ShopView(QWidget):
+    """Shows a ShopShown; says what is asked for."""
+
+    asked = pyqtSignal(str)
+    sensor_turned = pyqtSignal(str, bool)
+    weight_taken = pyqtSignal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.title = QLabel("The shop")
+        self.title.setObjectName("title")
+        self.told = ToldCard()
+        self.plot = AirPlot()
+        frame, box = panel()
+        heading = QLabel("Air, two weeks back and one ahead")
+        heading.setObjectName("heading")
+        note = QLabel("Line: temperature. Shaded: humidity. Dotted and pale: expected, or usual where nobody knows.")
+        note.setObjectName("muted")
+        box.addWidget(heading)
+        box.addWidget(self.plot, 1)
+        box.addWidget(note)
+        buttons = QHBoxLayout()
+        self.buttons: dict[str, QPushButton] = {}
+        for name, text in (
+            ("air", "Say what it is  (A)"), ("log", "From a logger file …"),
+            ("forecast_file", "Forecast from a file …"),
+            ("forecast", "Forecast by hand …"), ("usual", "Usual, by month …"),
+        ):  # fmt: skip
+            button = QPushButton(text)
+            button.clicked.connect(lambda _=False, n=name: self.asked.emit(n))
+            buttons.addWidget(button)
+            self.buttons[name] = button
+        box.addLayout(buttons)
+        foot = QHBoxLayout()
+        foot.setSpacing(12)
+        foot.addWidget(self._sensors(), 1)
+        foot.addWidget(self._tools(), 1)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(22, 12, 22, 12)
+        outer.setSpacing(10)
+        outer.addWidget(self.title)
+        outer.addWidget(self.told)
+        outer.addWidget(frame, 1)
+        outer.addLayout(foot)
+
+    def _sensors(self) -> QWidget:
+        frame, box = panel()
+        heading = QLabel("Sensors")
+        heading.setObjectName("heading")
+        box.addWidget(heading)
+        self.states: dict[str, QLabel] = {}
+        self.values: dict[str, QLabel] = {}
+        self.turns: dict[str, QPushButton] = {}
+        grid = QGridLayout()
+        grid.setVerticalSpacing(2)
+        for row, (kind, text) in enumerate((("hygrometer", "Hygrometer"), ("scale", "Scale"))):
+            value, state = QLabel("–"), QLabel("Not listened to.")
+            value.setObjectName("big")
+            state.setObjectName("muted")
+            state.setWordWrap(True)
+            turn = QPushButton("Listen")
+            turn.setCheckable(True)
+            turn.toggled.connect(lambda on, k=kind: self._turned(k, on))
+            grid.addWidget(QLabel(text), 2 * row, 0)
+            grid.addWidget(value, 2 * row, 1)
+            grid.addWidget(turn, 2 * row, 2)
+            grid.addWidget(state, 2 * row + 1, 0, 1, 3)
+            self.states[kind], self.values[kind], self.turns[kind] = state, value, turn
+        grid.setColumnStretch(1, 1)
+        box.addLayout(grid)
+        self.weigh = QPushButton("Log this as the witness card's gain")
+        self.weigh.setToolTip(
+            "For the instrument chosen on the Rack; the scale is taken to have been set to the bare card"
+        )
+        self.weigh.setEnabled(False)
+        self.weigh.clicked.connect(self.weight_taken)
+        grid.addWidget(self.weigh, 4, 0, 1, 3)
+        box.addStretch(1)
+        frame.setFixedHeight(FOOT_H)
+        return frame
+
+    def _tools(self) -> QWidget:
+        frame, box = panel()
+        heading = QLabel("What finishes and tools do here")
+        heading.setObjectName("heading")
+        box.addWidget(heading)
+        self.tools: list[tuple[QLabel, QLabel]] = []
+        for _ in range(MOST_TOOLS):
+            name, does = QLabel(), QLabel()
+            name.setObjectName("strong")
+            does.setWordWrap(True)
+            name.hide()
+            does.hide()
+            box.addWidget(name)
+            box.addWidget(does)
+            self.tools.append((name, does))
+        box.addStretch(1)
+        frame.setFixedHeight(FOOT_H)
+        return frame
+
+    def _turned(self, kind: str, on: bool) -> None:
+        self.turns[kind].setText("Stop" if on else "Listen")
+        self.sensor_turned.emit(kind, on)
+
+    def show_shop(self, shown: ShopShown, units: Units) -> None:
+        """Show this."""
+        self.title.setText(shown.name or "The shop")
+        self.told.tell("plain", shown.heading, shown.detail)
+        self.plot.show_air(shown, units)
+        for i, (name, does) in enumerate(self.tools):
+            label, text = shown.tools[i] if i < len(shown.tools) else ("", "")
+            for cell, said in ((name, label), (does, text)):
+                cell.setText(said)
+                cell.setVisible(bool(said))
+
+    def tell_sensor(self, kind: str, text: str) -> None:
+        """What a sensor's state is."""
+        self.states[kind].setText(text)
+
+    def show_value(self, kind: str, text: str) -> None:
+        """What a sensor says now."""
+        self.values[kind].setText(text)
+        if kind == "scale":
+            self.weigh.setEnabled(text != "–")

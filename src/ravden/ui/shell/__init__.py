@@ -1,0 +1,1 @@
+"""The window, its rail, menus and the ways to act from anywhere."""

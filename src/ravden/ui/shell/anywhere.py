@@ -1,0 +1,88 @@
+"""What can be done from every place: log, correct, take back, put an instrument on the rack."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from ravden.core.errors import InputError
+
+if TYPE_CHECKING:
+    from ravden.ui.shell.shell import Shell
+
+CARD_W = 880
+ROUND_CARD = 140  # of the window's width, left free beside a card
+
+
+class Anywhere:
+    """Acts of the menu and its keys. Bad input is raised as InputError; the window tells it in one line."""
+
+    def __init__(self, window: Shell) -> None:
+        self._window, self._session = window, window.session
+
+    def no_form_open(self) -> None:
+        """A letter typed while a form is being filled must not become an act."""
+        window = self._window
+        filling = hasattr(window, "card") and window.card.isVisible()
+        if filling or window.stack.currentWidget() is getattr(window, "page", None):
+            raise InputError("", "finish the form, or leave it with Esc, first")
+
+    def log_coat(self) -> None:
+        """The one-key coat."""
+        self.no_form_open()
+        self._session.log_usual_coat("key")
+
+    def step_done(self) -> None:
+        """The next step of the method, done."""
+        self.no_form_open()
+        self._session.log_next_step("key")
+
+    def step_skipped(self) -> None:
+        """The next step of the method, left out, with what that leads to."""
+        self.no_form_open()
+        self._session.log_next_step("menu", skipped=True)
+
+    def ask(self, kind: str) -> None:
+        """Open the log card."""
+        self.no_form_open()
+        window = self._window
+        window.card.setFixedWidth(min(CARD_W, window.width() - ROUND_CARD))
+        spot = window.places.place
+        here = (spot[1], spot[2]) if spot is not None and spot[0] == window.places.zone else None
+        window.acts.ask(kind, window.places.film_found, window.places.zone, here)
+        window.foot_changed.emit()
+
+    def correct(self, entry_id: int) -> None:
+        """Open the log card on an entry, to put something else in its place."""
+        self.no_form_open()
+        self._window.acts.correct(self._session.entry(entry_id))
+        self._window.foot_changed.emit()
+
+    def undo(self) -> None:
+        """Take back the newest entry."""
+        self._session.undo("key")
+
+    def redo(self) -> None:
+        """Bring back what was taken back."""
+        self._session.redo("key")
+
+    def add_instrument(self) -> None:
+        """Turn to the guided page."""
+        self.no_form_open()
+        if self._session.journal is None:
+            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+        page = self._window.page
+        page.begin(self._session.units, self._put_on_rack, self._session.catalogue)
+        self._window.stack.setCurrentWidget(page)
+        page.inputs["name"].setFocus()
+
+    def _put_on_rack(self, typed: dict[str, str], kind: str, method: str) -> None:
+        from ravden.app import forms
+        from ravden.catalogue.assemble import measures_of
+
+        session, found = self._session, self._session.catalogue
+        body = forms.added(
+            typed, kind=kind, base=measures_of(found.kind(kind)), material=found.method(method).material, method=method,
+            units=session.units, taken=set(session.shop.racked), now=session.local(session.now),
+        )  # fmt: skip
+        session.log(body, instrument=body.id, origin="page")
+        self._window.turn_to("film")

@@ -1,0 +1,243 @@
+"""The window: the rail, the places, the menu, and logging from anywhere.
+
+The Rack is built and painted first; the other places, and what they import, are brought in after that.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer, pyqtSlot
+from PyQt6.QtGui import QCloseEvent, QResizeEvent
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QMessageBox,
+    QStackedWidget,
+    QWidget,
+)
+
+from ravden.app import once, settings
+from ravden.app.session import Changes, ShopSession
+from ravden.ui.places.rack import presenter as rack_presenter
+from ravden.ui.places.rack.view import RackView
+from ravden.ui.shell.anywhere import Anywhere
+from ravden.ui.shell.exchange_dialogs import ExchangeDialogs
+from ravden.ui.shell.file_dialogs import FileDialogs
+from ravden.ui.shell.foot import Foot
+from ravden.ui.shell.looks import Looks
+from ravden.ui.shell.menus import Menus
+from ravden.ui.shell.rail import Rail
+from ravden.ui.shell.shell import Shell
+from ravden.ui.widgets.empty import NO_FILE, NO_INSTRUMENT, EmptyPlace
+from ravden.ui.widgets.notice import Notice
+
+PLACES = (
+    ("rack", "Rack"), ("film", "Film"), ("booth", "Booth"), ("rubout", "Rub-out"), ("shop", "Shop"),
+    ("methods", "Methods"),
+)  # fmt: skip
+TICK_MS = 60_000
+LEAST_SIZE = (1120, 720)  # below it the Film place would have to hide something
+
+
+class MainWindow(Shell):
+    """The program's one window."""
+
+    def __init__(self, session: ShopSession, remembered: settings.Settings, settings_file: Path) -> None:
+        super().__init__()
+        self.session, self.remembered, self._settings_file = session, remembered, settings_file
+        self.setWindowTitle("Ravden")
+        self.setMinimumSize(*LEAST_SIZE)
+        self.rail = Rail(PLACES)
+        self.rack = RackView()
+        self.stack = QStackedWidget()
+        self.empty = EmptyPlace()
+        self.empty.asked.connect(lambda: self.guarded(self._fill_emptiness))
+        self.stack.addWidget(self.rack)
+        self.stack.addWidget(self.empty)
+        ground = QWidget()
+        ground.setObjectName("ground")
+        row = QHBoxLayout(ground)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.rail)
+        row.addWidget(self.stack, 1)
+        self.setCentralWidget(ground)
+        self.notice = Notice(ground)
+        self.air = QLabel()
+        bar = self.statusBar()
+        assert bar is not None
+        bar.addPermanentWidget(self.air)
+        bar.setSizeGripEnabled(False)
+        self._place = "rack"
+        self.anywhere, self.foot = Anywhere(self), Foot(self)
+        self.files, self.exchange = FileDialogs(self, self.anywhere), ExchangeDialogs(self)
+        self.looks = Looks(self)
+        self.menus = Menus(self, PLACES, self.anywhere, self.files, self.exchange, self.looks)
+        self._wire()
+        self._restore()
+        session.listen(self._changed)
+        self._tick = QTimer(self)
+        self._tick.timeout.connect(self._minute)
+        self.rail.turn_to("rack")
+
+    def show_rack_alone(self) -> None:
+        """The Rack from the journal alone, before anything has been worked out."""
+        self.rack.show_rack(rack_presenter.show(self.session, {}), self.session.selected)
+        self._show_place(self.rack)
+
+    def begin(self) -> None:
+        """Build the other places and start the work that may wait until the window has been painted."""
+        from ravden.ui.shell.building import build
+
+        build(self, self.anywhere, self.files, self.looks, self.menus)
+        self.menus.offer(True)
+        self.turn_to(self._first_place())
+        self.places.start()
+        self._tick.start(TICK_MS)
+        self._tell_once()
+        if not settings.may_save(self._settings_file):
+            self.notice.tell_until_read(settings.NOT_KEPT.format(folder=self._settings_file.parent))
+        self._show_air()
+
+    def _wire(self) -> None:
+        self.rail.chosen.connect(self.turn_to)
+        self.rack.picked.connect(lambda i: self.session.select(i, "rack"))
+        self.rack.opened.connect(self._open_film)
+        self.rack.add_asked.connect(lambda: self.guarded(self.anywhere.add_instrument))
+        self.notice.undo_asked.connect(lambda: self.guarded(self.anywhere.undo))
+        self.notice.changed.connect(self.foot.lay_out)
+        self.menus.offer(False)
+
+    def shop_asked(self, what: str) -> None:
+        """The Shop place's buttons."""
+        if what in ("log", "forecast_file"):
+            self.guarded(lambda: self.files.read_air("log" if what == "log" else "forecast"))
+        else:
+            self.guarded(lambda: self.anywhere.ask(what))
+
+    @pyqtSlot(str)
+    def turn_to(self, place: str) -> None:
+        """Show a place."""
+        if place == "booth":
+            self.places.booth.turned_to()
+        self._place = place
+        views = {
+            "rack": self.rack,
+            "film": self.film,
+            "booth": self.booth,
+            "rubout": self.rubout,
+            "shop": self.shop,
+            "methods": self.methods,
+        }
+        self._show_place(views[place])
+        self.rail.turn_to(place)
+        self.places.show_all()
+        self.focus_place()
+
+    def focus_place(self) -> None:
+        """The keyboard to the place shown, as after a form over it was left."""
+        focus = {
+            "rack": self.rack.lanes, "film": self.film.timeline, "booth": self.booth, "rubout": self.rubout.ladder,
+            "shop": self.shop.buttons["air"], "methods": self.methods.list,
+        }[self._place]  # fmt: skip
+        focus.setFocus()
+
+    def turn_back(self) -> None:
+        """Back to the place shown before a page took it."""
+        self.turn_to(self._place)
+
+    def _first_place(self) -> str:
+        """Where it was left; the Booth where a session is going on there, as after a crash in the middle of it."""
+        going_on = self.session.shop.session
+        if going_on is not None and going_on.is_open(self.session.now) and self.places.booth.resume():
+            return "booth"
+        return self.remembered.place if self.remembered.place in dict(PLACES) else "rack"
+
+    def _show_place(self, view: QWidget) -> None:
+        """Show a place, or what to do first where there is nothing for it to show."""
+        if not self.session.shop.racked:
+            self.empty.tell(NO_FILE if self.session.journal is None else NO_INSTRUMENT)
+            view = self.empty
+        self.stack.setCurrentWidget(view)
+
+    def _fill_emptiness(self) -> None:
+        if self.session.journal is None:
+            self.files.new_shop()
+        else:
+            self.anywhere.add_instrument()
+
+    def show_step(self, index: int) -> None:
+        """The page of a step of the plan."""
+        self.turn_to("methods")
+        self.places.methods.show_step(index)
+
+    def _open_film(self, instrument: str) -> None:
+        self.session.select(instrument, "rack")
+        self.turn_to("film")
+
+    def _changed(self, changes: Changes) -> None:
+        if changes.file and self.session.journal is not None:
+            self.remembered.remember(self.session.journal.path)
+            name = self.session.shop.name
+            self.setWindowTitle(f"{name} — Ravden" + (" (reading only)" if self.session.journal.read_only else ""))
+            self.menus.show_recent(self.remembered.recent, lambda n: self.session.open(Path(n)))
+        if changes.message and not (changes.origin == "booth" and self._place == "booth"):
+            self.notice.tell(changes.message, undo=not changes.file)
+        if self.built and changes.file:
+            self._tell_once()
+        if self.built and (changes.file or changes.selection or changes.instruments):
+            empty = self.stack.currentWidget() is self.empty
+            if changes.file or empty != (not self.session.shop.racked):
+                self.turn_to(self._place)
+        self._show_air()
+        self.foot.lay_out()
+
+    def _tell_once(self) -> None:
+        for key in once.due(self.session.entries, self.remembered.told):
+            self.remembered.told.append(key)
+            self.notice.tell_until_read(once.SAID[key])
+
+    def _show_air(self) -> None:
+        if self.built:
+            from ravden.ui.shell.air_line import air_line
+
+            self.air.setText(air_line(self.session))
+
+    def tell_bug(self, report: str) -> None:
+        """An unforeseen fault, with a report that can be copied."""
+        box = QMessageBox(self)
+        box.setWindowTitle("Ravden")
+        box.setText("Something went wrong inside Ravden. What you logged is safe in the shop file.")
+        box.setDetailedText(report)
+        box.open()
+
+    def _minute(self) -> None:
+        self.places.refresh(tuple(self.session.shop.racked))
+        self.places.notices.look()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.foot.lay_out()
+
+    def _restore(self) -> None:
+        if len(self.remembered.window) == 4:
+            x, y, w, h = self.remembered.window
+            self.setGeometry(x, y, max(w, LEAST_SIZE[0]), max(h, LEAST_SIZE[1]))
+        else:
+            self.resize(1280, 800)
+        if self.remembered.maximised:
+            self.showMaximized()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        box = self.normalGeometry()
+        self.remembered.window = [box.x(), box.y(), box.width(), box.height()]
+        self.remembered.maximised = self.isMaximized()
+        self.remembered.place = self._place
+        settings.save(self.remembered, self._settings_file)
+        self._tick.stop()
+        if self.built:
+            self.listening.stop()
+            self.places.stop()
+        self.session.close()
+        super().closeEvent(event)

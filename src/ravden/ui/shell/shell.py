@@ -1,0 +1,106 @@
+"""What the window's helpers see of it: the session, the places, and a few ways to tell and to turn. The window itself
+knows its helpers; they know only this."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QMainWindow
+
+from ravden.core.errors import InputError
+from ravden.text.say import whole_fault
+
+if TYPE_CHECKING:
+    from PyQt6.QtWidgets import QStackedWidget
+
+    from ravden.app.session import ShopSession
+    from ravden.app.settings import Settings
+    from ravden.ui.forms.log_card import LogCard
+    from ravden.ui.forms.logging_acts import Acts
+    from ravden.ui.places.booth.view import BoothView
+    from ravden.ui.places.film.view import FilmView
+    from ravden.ui.places.instrument.view import InstrumentPage
+    from ravden.ui.places.methods.view import MethodsView
+    from ravden.ui.places.rack.view import RackView
+    from ravden.ui.places.rubout.view import RubOutView
+    from ravden.ui.places.shop.listening import Listening
+    from ravden.ui.places.shop.view import ShopView
+    from ravden.ui.shell.desktop import Desktop
+    from ravden.ui.shell.places import Places
+    from ravden.ui.shell.rail import Rail
+    from ravden.ui.widgets.latest_job import Outcome
+    from ravden.ui.widgets.notice import Notice
+
+
+class Shell(QMainWindow):
+    """The window without its helpers. The places but the Rack are there once they have been built."""
+
+    foot_changed = pyqtSignal()
+
+    session: ShopSession
+    remembered: Settings
+    rail: Rail
+    stack: QStackedWidget
+    notice: Notice
+    rack: RackView
+    film: FilmView
+    booth: BoothView
+    rubout: RubOutView
+    shop: ShopView
+    methods: MethodsView
+    listening: Listening
+    page: InstrumentPage
+    places: Places
+    desktop: Desktop
+    acts: Acts
+    card: LogCard
+
+    @property
+    def built(self) -> bool:
+        """Whether the places are there."""
+        return hasattr(self, "places")
+
+    def guarded(self, slot: Callable[[], object]) -> None:
+        """Bad input becomes one line."""
+        try:
+            slot()
+        except InputError as error:
+            self.say(whole_fault(error, self.session.units))
+
+    def tell(self, text: str, *, undo: bool) -> None:
+        """A line at the foot; undo: with the way to take back what it tells of."""
+        self.notice.tell(text, undo=undo)
+        self.foot_changed.emit()
+
+    def say(self, text: str) -> None:
+        """A sentence at the foot."""
+        self.tell(f"{text[:1].upper()}{text[1:]}.", undo=False)
+
+    def failed(self, outcome: Outcome) -> None:
+        """Work off the GUI thread that came to nothing."""
+        bug = "This could not be worked out; what you logged is safe. The report is in the log."
+        self.tell(
+            whole_fault(outcome.error, self.session.units) if isinstance(outcome.error, InputError) else bug, undo=False
+        )
+
+    def turn_to(self, place: str) -> None:
+        """Show a place."""
+        raise NotImplementedError
+
+    def turn_back(self) -> None:
+        """Back to the place shown before a page took it."""
+        raise NotImplementedError
+
+    def focus_place(self) -> None:
+        """The keyboard to the place shown, as after a form over it was left."""
+        raise NotImplementedError
+
+    def show_step(self, index: int) -> None:
+        """The page of a step of the plan."""
+        raise NotImplementedError
+
+    def shop_asked(self, what: str) -> None:
+        """The Shop place's buttons."""
+        raise NotImplementedError
