@@ -28,10 +28,10 @@ class Rows(unittest.TestCase):
 
     def test_grounds_drink_less_with_every_coat(self):
         for name in GROUNDS:
-            lost = FOUND.drunk(name)
+            lost = FOUND.absorbed(name)
             self.assertEqual(list(lost), sorted(lost, reverse=True))
-        self.assertEqual(FOUND.drunk("sealed"), ())
-        self.assertGreater(FOUND.drunk("open-grain")[0], FOUND.drunk("close-grain")[0])
+        self.assertEqual(FOUND.absorbed("sealed"), ())
+        self.assertGreater(FOUND.absorbed("open-grain")[0], FOUND.absorbed("close-grain")[0])
 
     def test_applicators_and_families_keep_their_ranges(self):
         for a in FOUND.applicators.values():

@@ -1,4 +1,4 @@
-"""How much goes on: the film of a coat by the way it is laid, what the wood drinks of it, the ml of a session."""
+"""How much goes on: the film of a coat by the way it is laid, what the wood absorbs of it, the ml of a session."""
 
 import unittest
 
@@ -7,7 +7,7 @@ from ravden.catalogue.amounts import own_coats_left
 from ravden.core.ahead.outlook import outlook
 from ravden.core.method.steps import Stage
 from ravden.core.record import Instrument
-from ravden.core.session.batch import Layer, drinks_ml, mix
+from ravden.core.session.batch import Layer, absorbed_ml, mix
 from tests import practice
 from tests.core.test_methods import METHODS, NINE, bare
 from tests.core.test_plan import CATALOGUE, DRAWER
@@ -19,8 +19,8 @@ def amount(instrument, material, by, coat, coats, ground):
     item = Instrument(id="x", name="Plover", kind=instrument, measures=assemble.measures_of(kind), ground=ground,
                       material=material, method="oil-and-wax", sheen="satin", min_film_um=0)  # fmt: skip
     made = assemble.project(CATALOGUE, item, ())
-    lost = {z.name: CATALOGUE.drinks_ml_m2(assemble.ground(CATALOGUE, made, z.name)) for z in made.zones}
-    layer = Layer(coats=coats, dry_um=made.dry_um(finish, by), drinks_ml=drinks_ml(made.zones, lost, coat, coats),
+    lost = {z.name: CATALOGUE.absorbs_ml_m2(assemble.ground(CATALOGUE, made, z.name)) for z in made.zones}
+    layer = Layer(coats=coats, dry_um=made.dry_um(finish, by), absorbed_ml=absorbed_ml(made.zones, lost, coat, coats),
                   area_cm2=sum(z.area_cm2 * z.k_mean for z in made.zones))  # fmt: skip
     return mix(finish, by, CATALOGUE.tool(by).transfer, [layer]).total_ml, layer.dry_um
 
@@ -39,7 +39,7 @@ class Amounts(unittest.TestCase):
             with self.subTest(case=case["id"], why=case["why"]):
                 self.assertEqual(practice.outside(case, answers(case)), [])
 
-    def test_the_wood_drinks_of_the_first_coats_only(self):
+    def test_the_wood_absorbed_of_the_first_coats_only(self):
         wiped = [amount("parlour-guitar", "shellac-pad", "wipe", n, 1, "close-grain")[0] for n in (1, 2, 3, 4, 5)]
         self.assertEqual(sorted(wiped, reverse=True), wiped)
         self.assertEqual(wiped[3], wiped[4])
@@ -54,7 +54,7 @@ class Amounts(unittest.TestCase):
 
     def test_a_gun_lays_what_it_lays(self):
         layer = Layer(coats=1, dry_um=12.0, area_cm2=5000.0)
-        thirsty = Layer(coats=1, dry_um=12.0, area_cm2=5000.0, drinks_ml=40.0)
+        thirsty = Layer(coats=1, dry_um=12.0, area_cm2=5000.0, absorbed_ml=40.0)
         lacquer = CATALOGUE.material("lacquer-sprayed")
         self.assertEqual(mix(lacquer, "spray", 0.5, [layer]), mix(lacquer, "spray", 0.5, [thirsty]))
         by_hand = [mix(lacquer, "brush", 0.8, [each]).total_ml for each in (layer, thirsty)]

@@ -161,10 +161,10 @@ class Rules(unittest.TestCase):
 
     def test_the_last_moment_without_a_scuff(self):
         clear = windows(harden({"": model("two-part-clear")}, [one()], until_h=500))
-        self.assertTrue(clear.next_coat_h < clear.keyless_until_h < 24)
-        self.assertIsNone(windows(harden({"": model("lacquer-sprayed")}, [one()], until_h=500)).keyless_until_h)
+        self.assertTrue(clear.next_coat_h < clear.recoat_until_h < 24)
+        self.assertIsNone(windows(harden({"": model("lacquer-sprayed")}, [one()], until_h=500)).recoat_until_h)
         water = windows(harden({"": model("waterborne")}, [one()], air=WARM, until_h=500))
-        self.assertAlmostEqual(water.keyless_until_h - 24, 2.1 * 30 / 125, delta=0.01)
+        self.assertAlmostEqual(water.recoat_until_h - 24, 2.1 * 30 / 125, delta=0.01)
 
     def test_a_varnish_covered_too_soon_is_told_and_slows_what_lies_on_it(self):
         varnish = model("oil-varnish")

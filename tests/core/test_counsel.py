@@ -137,7 +137,7 @@ class OddZones(unittest.TestCase):
 
     def test_bare_open_grain_swallows_the_first_coats(self):
         sealed = project(coats(TEN_COATS[:4]))
-        thirsty = replace(sealed, drunk={z.name: CATALOGUE.drunk("open-grain") for z in sealed.zones})
+        thirsty = replace(sealed, absorbed={z.name: CATALOGUE.absorbed("open-grain") for z in sealed.zones})
         gap = known(sealed, 80)[-1].ledger.mean_um("top") - known(thirsty, 80)[-1].ledger.mean_um("top")
         self.assertAlmostEqual(gap, 12 + 10 + 5, delta=1.5)  # the first coat cannot lose more than it brought
 

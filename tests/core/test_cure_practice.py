@@ -151,5 +151,5 @@ class Reference(unittest.TestCase):
         # The last coat, laid long after the hasty one, takes no longer than where nothing was rushed.
         told, wanted = (windows(h).next_coat_h - h.last_coat_h for h in (hasty, patient))
         self.assertAlmostEqual(told, wanted, delta=0.01 * wanted)
-        drunk = solve(model, [Coat(at_h=h, dry_um=um) for h, um in ((0, 0.2), (1, 2.5))], until_h=200)
-        self.assertEqual(drunk.buried, ())
+        absorbed = solve(model, [Coat(at_h=h, dry_um=um) for h, um in ((0, 0.2), (1, 2.5))], until_h=200)
+        self.assertEqual(absorbed.buried, ())

@@ -149,7 +149,7 @@ class EveryMethod(unittest.TestCase):
         found = outlook(made, method, DRAWER, 0.0, NINE, whole=False)
         zone = thickest(made, found.ledger)
         cuts = found.forward.sandings
-        laid, asked, drinks = [], 0, list(made.drunk.get(zone.name, ()))
+        laid, asked, absorbs = [], 0, list(made.absorbed.get(zone.name, ()))
         for coat in (c for c in found.forward.coats if c.zones is None):
             if laid:
                 gone = [s for s in cuts if laid[-1].at_h < s.at_h <= coat.at_h]
@@ -157,10 +157,10 @@ class EveryMethod(unittest.TestCase):
                 opens = windows(cure(made, laid, taken, (), coat.at_h + 400, light=found.forward.light))
                 self.assertLessEqual(opens.next_coat_h, coat.at_h + 0.02, coat)
                 thin = laid[-1].dry_um <= 0.3
-                late = opens.keyless_until_h is not None and coat.at_h > opens.keyless_until_h + 0.02
-                self.assertTrue(gone or thin or not late, (coat, opens.keyless_until_h))
+                late = opens.recoat_until_h is not None and coat.at_h > opens.recoat_until_h + 0.02
+                self.assertTrue(gone or thin or not late, (coat, opens.recoat_until_h))
                 asked += 1
-            um = coat.dry_um * zone.k_mean - (drinks.pop(0) if drinks else 0.0)
+            um = coat.dry_um * zone.k_mean - (absorbs.pop(0) if absorbs else 0.0)
             laid.append(Coat(at_h=coat.at_h, dry_um=max(um, 0.05), finish=coat.finish))
         return asked
 

@@ -101,6 +101,6 @@ class OldFinishes(unittest.TestCase):
         self.assertEqual(over(self.OVERS, "two-part", "two-part").verdict, "key")
 
     def test_signs_of_oil(self):
-        self.assertEqual(oil_left(Tried()), "")
-        told = oil_left(Tried(balls=True, refuses=True))
+        self.assertIsNone(oil_left(Tried()))
+        told = say(oil_left(Tried(balls=True, refuses=True)))
         self.assertIn("paper balls up and dye will not take", told)

@@ -10,7 +10,7 @@ from ravden.catalogue.assemble import ground
 from ravden.catalogue.tables import Catalogue
 from ravden.core.method.steps import Stage, left
 from ravden.core.record import Project, Zone
-from ravden.core.session.batch import Layer, Mix, drinks_ml, mix
+from ravden.core.session.batch import Layer, Mix, absorbed_ml, mix
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -30,11 +30,11 @@ def layer(
     catalogue: Catalogue, project: Project, zones: Sequence[Zone], way: str, dry_um: float, coats: int, had: int
 ) -> Layer:
     """Coats laid alike on these zones of an instrument; had: coats that lie on them already."""
-    drinks = 0.0
+    absorbs = 0.0
     if way != "spray":
-        ml_m2 = {z.name: catalogue.drinks_ml_m2(ground(catalogue, project, z.name)) for z in zones}
-        drinks = drinks_ml(zones, ml_m2, had + 1, coats)
-    return Layer(coats=coats, dry_um=dry_um, area_cm2=sum(z.area_cm2 * z.k_mean for z in zones), drinks_ml=drinks)
+        ml_m2 = {z.name: catalogue.absorbs_ml_m2(ground(catalogue, project, z.name)) for z in zones}
+        absorbs = absorbed_ml(zones, ml_m2, had + 1, coats)
+    return Layer(coats=coats, dry_um=dry_um, area_cm2=sum(z.area_cm2 * z.k_mean for z in zones), absorbed_ml=absorbs)
 
 
 def coats_had(project: Project) -> int:

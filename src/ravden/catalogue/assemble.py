@@ -103,8 +103,8 @@ def project(
         wet_um={by: catalogue.tool(by).wet_um for by in ("brush", "pad", "wipe")},
         own_way=catalogue.applied,
         # A gun lays what it lays, and the wood takes its share; by hand one feeds it until the film stands on it.
-        drunk={
-            z.name: catalogue.drunk(_ground(catalogue, instrument, acts, z.name))
+        absorbed={
+            z.name: catalogue.absorbed(_ground(catalogue, instrument, acts, z.name))
             for z in parts
             if first_way(catalogue, instrument) == "spray"
         },

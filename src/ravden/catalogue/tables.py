@@ -82,7 +82,7 @@ class Texture:
 
 
 class Ground(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
-    """What the wood drinks of the first three coats, dry um of a lacquer and ml of any finish to a square metre, and
+    """What the wood absorbs of the first three coats, dry um of a lacquer and ml of any finish to a square metre, and
     how its pores are left."""
 
     id: str
@@ -205,14 +205,14 @@ class Catalogue:
         """What the first coats are laid on."""
         return {g.id: g for g in read_csv(text_of("grounds.csv"), Ground, "grounds.csv")}
 
-    def drunk(self, ground: str) -> tuple[float, ...]:
-        """Dry film that wood of this ground drinks from its first coats [um]."""
+    def absorbed(self, ground: str) -> tuple[float, ...]:
+        """Dry film that wood of this ground absorbs from its first coats [um]."""
         g = self.grounds[ground]
         lost = (g.first_um, g.second_um, g.third_um)
         return lost if any(lost) else ()
 
-    def drinks_ml_m2(self, ground: str) -> tuple[float, ...]:
-        """Finish that wood of this ground drinks of its first coats by brush, pad or cloth [ml/m2]."""
+    def absorbs_ml_m2(self, ground: str) -> tuple[float, ...]:
+        """Finish that wood of this ground absorbs of its first coats by brush, pad or cloth [ml/m2]."""
         g = self.grounds[ground]
         return (g.first_ml_m2, g.second_ml_m2, g.third_ml_m2)
 

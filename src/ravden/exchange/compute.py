@@ -157,7 +157,7 @@ def _cure(case: CureIn, catalogue: Catalogue) -> dict[str, Any]:
         "samples": samples,
         "windows": {f"{n}_h": opens.at(n) for n in WINDOW_NAMES},
         "next_coat_h": opens.next_coat_h,
-        "without_scuff_until_h": opens.keyless_until_h,
+        "without_scuff_until_h": opens.recoat_until_h,
         "shrink_left_um": {f"{n}_h": opens.shrink_left_um[n] for n in WINDOW_NAMES},
     }
 

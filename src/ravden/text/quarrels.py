@@ -108,6 +108,8 @@ SAID = {
     "wool-steel": "Steel will do: this film does not rust it, and there is no magnet near. Blow every thread off before "
     "wax.",
     "wool-other": "It is cheap, fine, and follows every curve, where paper bridges.",
+    "oil-left": "Oil is left ({balls:?paper balls up}{both:? and }{refuses:?dye will not take}): wipe with a "
+    "naphtha-class solvent, change the cloth until it stays clean, cut back, and try again before any colour or film.",
     "filling-closed": "On this ground it hardly matters: its pores are closed or filled already. Fill first and the "
     "colour lies over one even surface.",
     "filling-closed-other": "Filler wiped over thin colour draws the grain on purpose, where there is grain to draw.",

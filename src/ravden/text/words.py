@@ -110,6 +110,13 @@ def margin(margin_K: float) -> str:
     return "ready for the case"
 
 
+def softens(margin_K: float, asked_K: float | None = None) -> str:
+    """The same in kelvin, for whoever asks: how far over the bench's temperature the film softens."""
+    where = f"{abs(margin_K):.0f} K {'above' if margin_K >= 0 else 'below'} the temperature of the bench"
+    wanted = "" if asked_K is None else f"; {kelvin(asked_K)} is wanted"
+    return f"It softens {where}{wanted}."
+
+
 def kelvin(margin_K: float) -> str:
     """+8 K; never a minus nothing."""
     whole = round(margin_K)

@@ -123,10 +123,10 @@ class Looks(unittest.TestCase):
 
     def test_bare_wood_drinks_part_of_the_first_coat(self):
         dry = Ledger(ZONES).coat(12)
-        drunk = dry.absorbed({"0": 8.0})
-        self.assertAlmostEqual(dry.film("0").mean_um - drunk.film("0").mean_um, 8.0, delta=0.2)
-        self.assertGreater(drunk.film("0").sd_um, dry.film("0").sd_um)
-        self.assertEqual(drunk.film("1").mean_um, dry.film("1").mean_um)
+        absorbed = dry.absorbed({"0": 8.0})
+        self.assertAlmostEqual(dry.film("0").mean_um - absorbed.film("0").mean_um, 8.0, delta=0.2)
+        self.assertGreater(absorbed.film("0").sd_um, dry.film("0").sd_um)
+        self.assertEqual(absorbed.film("1").mean_um, dry.film("1").mean_um)
 
     def test_a_sanding_to_come_learns_nothing(self):
         ledger = coated(Ledger(ZONES), 3)

@@ -70,7 +70,7 @@ class Beside:
             if found is None or found.next_coat_h is None:
                 return None
             at = self._free(max(at, found.next_coat_h), stage.hours)
-        if found.keyless_until_h is None or at <= found.keyless_until_h or self._last_um(stage) <= NO_FILM_UM:
+        if found.recoat_until_h is None or at <= found.recoat_until_h or self._last_um(stage) <= NO_FILM_UM:
             return at
         began = self._free(max(at, found.scuff_h or at), SCUFF_H)
         stint = (began, began + SCUFF_H)

@@ -12,7 +12,7 @@ from ravden.core.cure.models import LightCure
 from ravden.core.cure.windows import Windows, cut_hours, windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Coat, Exposure, Project, Sanding, Zone
-from ravden.core.state.history import LEAST_LEFT_UM, cure, drinks_of, film_events, scale_of
+from ravden.core.state.history import LEAST_LEFT_UM, absorbed_of, cure, film_events, scale_of
 
 P90_Z = 1.2816
 
@@ -24,7 +24,7 @@ class Bond:
 
     next_h: float | None
     scuff_h: float | None
-    keyless_h: float | None
+    recoat_until_h: float | None
 
 
 class Coming:
@@ -42,7 +42,7 @@ class Coming:
         self._base = past if past is not None or not self.laid else cure(project, self.laid, self.cuts, (now_h,), now_h)
         self._new_coats: list[Coat] = []
         self._new_cuts: list[Sanding] = []
-        self._drinks = list(drinks_of(project, zone, now_h))
+        self._absorbs = list(absorbed_of(project, zone, now_h))
         self.light: list[Exposure] = []
         self._cuts_asked = cuts_asked
         self._solved_for = (-1, -1)  # planned coats and cuts the history at hand is for
@@ -68,7 +68,7 @@ class Coming:
 
     def lay(self, coat: Coat, hands_h: float) -> Exposure | None:
         """A coat still to come, nominal, that hands are on for so long; returns the light it then wants."""
-        gone = self._drinks.pop(0) if self._drinks else 0.0
+        gone = self._absorbs.pop(0) if self._absorbs else 0.0
         own_um = max((coat.dry_um * self.zone.k_mean - gone) * self._scale, LEAST_LEFT_UM)
         self._new_coats.append(Coat(at_h=coat.at_h, dry_um=own_um, finish=coat.finish))
         self.laid.append(self._new_coats[-1])
@@ -129,8 +129,8 @@ class Coming:
         if found.next_coat_h is None:
             found = windows(self._follow(at_h + BOND_H), self.project.instrument.bench_C)
         # What the wood drank is no film that a coat could fail to hold on.
-        keyless_h = None if self.laid[-1].dry_um <= NO_FILM_UM else found.keyless_until_h
-        return Bond(next_h=found.next_coat_h, scuff_h=found.scuff_h, keyless_h=keyless_h)
+        recoat_until_h = None if self.laid[-1].dry_um <= NO_FILM_UM else found.recoat_until_h
+        return Bond(next_h=found.next_coat_h, scuff_h=found.scuff_h, recoat_until_h=recoat_until_h)
 
     def _follow(self, until_h: float) -> History:
         """The film up to an hour, from where it was followed to before."""

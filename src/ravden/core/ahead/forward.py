@@ -251,7 +251,7 @@ class _Dated:
             if fair > at:
                 at, nth = self._session(stage, fair)
             bond = self._bond(at)
-            if bond is not None and bond.keyless_h is not None and at > bond.keyless_h:
+            if bond is not None and bond.recoat_until_h is not None and at > bond.recoat_until_h:
                 at, nth = self._keyed(place, stage, max(at, bond.scuff_h or at))
             coat = Coat(at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish)
             self.coats.append(coat)

@@ -6,7 +6,7 @@ from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.film.ledger import Ledger
 from ravden.core.rubout.rub_out import zone_left
-from ravden.core.state.history import drinks_of
+from ravden.core.state.history import absorbed_of
 
 USUAL_CV = 0.15  # [ENG] unevenness of what a block takes off
 
@@ -49,5 +49,5 @@ def thin_when_done(found: Outlook) -> Callable[[Ledger], dict[str, float]]:
     for z in own:
         # A coat to come on bare wood leaves so much less, and never less than nothing.
         coming = [c.share(z) for c in found.forward.coats if c.covers(z.name)]
-        lost[z.name] += sum(map(min, drinks_of(project, z, found.now_h), coming))
+        lost[z.name] += sum(map(min, absorbed_of(project, z, found.now_h), coming))
     return lambda ledger: {z.name: zone_odds(zone_left(z, ledger), lost[z.name], cv, floor) for z in own}

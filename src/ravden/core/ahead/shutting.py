@@ -20,4 +20,4 @@ def shuts_h(found: Outlook) -> float | None:
     if not laid:
         return None
     solved = cure(project, laid, cuts, (), found.now_h + HORIZON_H, rough=True)
-    return windows(solved, project.instrument.bench_C).keyless_until_h
+    return windows(solved, project.instrument.bench_C).recoat_until_h

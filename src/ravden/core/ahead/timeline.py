@@ -11,7 +11,7 @@ from ravden.core.ahead.forward import Forward
 from ravden.core.cure.film import ROUGH_TOLERANCE, History, goes_on, harden
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Coat, Exposure, Project, Sanding
-from ravden.core.state.history import LEAST_LEFT_UM, Known, drinks_of, film_events, planned, scale_of
+from ravden.core.state.history import LEAST_LEFT_UM, Known, absorbed_of, film_events, planned, scale_of
 
 Floats = NDArray[np.float64]
 
@@ -82,11 +82,11 @@ def line_ahead(
     cuts: list[Sanding] = []
     states = [(now_h - 1e-6, ledger)]
     acts: list[Coat | Sanding] = [*ahead.coats, *ahead.sandings]
-    before, drinks = list(project.acts), list(drinks_of(project, zone, now_h))
+    before, absorbs = list(project.acts), list(absorbed_of(project, zone, now_h))
     for act in sorted(acts, key=lambda a: a.at_h):
         um = act.share(zone) * (scale if isinstance(act, Coat) else 1.0)
         if isinstance(act, Coat) and um > 0:
-            um = max(um - scale * (drinks.pop(0) if drinks else 0.0), LEAST_LEFT_UM)
+            um = max(um - scale * (absorbs.pop(0) if absorbs else 0.0), LEAST_LEFT_UM)
             laid.append(Coat(at_h=act.at_h, dry_um=um, finish=act.finish))
             film += um
         elif isinstance(act, Sanding) and (um := min(um, film - LEAST_LEFT_UM)) > 0:

@@ -86,7 +86,7 @@ class Now:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Waits:
-    """Every window of one zone's film, and why; keyless_until_h: last moment for a coat without a scuff; still_wet:
+    """Every window of one zone's film, and why; recoat_until_h: last moment for a coat without a scuff; still_wet:
     coats whose water has not left; underlit: zones that light has not cured to the wood; flash_s: between passes now
     [s]; session_h: when the plan lays the next coat, full: because this session has all its coats; hindered: what of
     the air now keeps the film from drying, and that air; slower: how much longer the last coat takes than the first
@@ -96,13 +96,13 @@ class Waits:
 
     zone: str
     waits: tuple[Wait, ...]
-    keyless_until_h: float | None
+    recoat_until_h: float | None
     why: Why | None
     levers: tuple[Lever, ...]
     still_wet: int
     underlit: tuple[str, ...]
     rushed: Rushed | None
-    keyless_range_h: tuple[float, float] | None
+    recoat_range_h: tuple[float, float] | None
     flash_s: float
     flash_range_s: tuple[float, float]
     now: Now | None
@@ -191,9 +191,9 @@ def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
     now = film.solve(rough=False, sample_h=(found.now_h,))
     flash_s = found.project.material.flash_s / evaporation_factor(_air(found)) * _AT_20
     return Waits(
-        zone=found.zone, waits=tuple(out), keyless_until_h=likely.keyless_until_h, why=_why(found, film, now),
+        zone=found.zone, waits=tuple(out), recoat_until_h=likely.recoat_until_h, why=_why(found, film, now),
         levers=_levers(found, film, base), still_wet=_still_wet(found, film), underlit=_underlit(found),
-        rushed=_rushed(film, now), keyless_range_h=_keyless_range(drawn), flash_s=flash_s,
+        rushed=_rushed(film, now), recoat_range_h=_recoat_range(drawn), flash_s=flash_s,
         flash_range_s=(flash_s * math.exp(-P90_Z * rate), flash_s * math.exp(P90_Z * rate)), now=_now(found, now),
         session_h=_session(found), full=_full(found), hindered=_hindered(found, film, found.now_h),
         slower=_slower(film), unlit=_unlit(found, film), unknown_h=_unknown(found, film),
@@ -270,9 +270,9 @@ def _now(found: Outlook, now: History) -> Now | None:
     )  # fmt: skip
 
 
-def _keyless_range(drawn: list[Windows]) -> tuple[float, float] | None:
+def _recoat_range(drawn: list[Windows]) -> tuple[float, float] | None:
     """10 and 90 % hours of the last moment without a scuff, where it has one."""
-    hours = [w.keyless_until_h for w in drawn if w.keyless_until_h is not None]
+    hours = [w.recoat_until_h for w in drawn if w.recoat_until_h is not None]
     if not hours:
         return None
     low, high = _quantiles(hours, (0.1, 0.9))
@@ -356,7 +356,7 @@ def _hindered(found: Outlook, film: _Film, at_h: float) -> tuple[str, Air] | Non
 
 
 def _slower(film: _Film) -> float:
-    """A coat of an oil that the wood no longer drinks is thicker, and takes longer with the square of its own film."""
+    """A coat of an oil that the wood no longer absorbs is thicker, and takes longer with the square of its own film."""
     model = film.project.models(film.zone)[film.laid[-1].finish]
     if not isinstance(model, Oxidation):
         return 1.0

@@ -33,7 +33,7 @@ WINDOW_NAMES = ("touch_dry", "scuff", "level", "buff", "case")
 class Windows:
     """Hours at which each window opens after the last coat; None: not before the history ends. Shrink in um there.
 
-    keyless_until_h: last moment at which the next coat still bonds without a scuff; None: always, or not known.
+    recoat_until_h: last moment at which the next coat still bonds without a scuff; None: always, or not known.
     """
 
     touch_dry_h: float | None
@@ -42,7 +42,7 @@ class Windows:
     buff_h: float | None
     case_h: float | None
     next_coat_h: float | None
-    keyless_until_h: float | None
+    recoat_until_h: float | None
     shrink_left_um: dict[str, float | None]
 
     def at(self, name: str) -> float | None:
@@ -101,7 +101,7 @@ def windows(history: History, bench_C: float = 20.0, cut_um: float | None = None
     if start is None or still_wet or never:
         return Windows(
             touch_dry_h=None, scuff_h=None, level_h=None, buff_h=None, case_h=handled, next_coat_h=wiped,
-            keyless_until_h=None, shrink_left_um=dict.fromkeys(WINDOW_NAMES),
+            recoat_until_h=None, shrink_left_um=dict.fromkeys(WINDOW_NAMES),
         )  # fmt: skip
     rows = history.steps[history.steps[:, 0] > start]
     found: dict[str, float | None] = {}
@@ -121,7 +121,7 @@ def windows(history: History, bench_C: float = 20.0, cut_um: float | None = None
         left[name] = None if at is None else float(np.interp(at, rows[:, 0], shrink))
     return Windows(
         touch_dry_h=found["touch_dry"], scuff_h=found["scuff"], level_h=found["level"], buff_h=found["buff"],
-        case_h=found["case"], next_coat_h=found["next_coat"], keyless_until_h=_keyless(top, rows, start),
+        case_h=found["case"], next_coat_h=found["next_coat"], recoat_until_h=_recoat(top, rows, start),
         shrink_left_um=left,
     )  # fmt: skip
 
@@ -156,7 +156,7 @@ def _ready(model: Reacting) -> float:
     return 0.0
 
 
-def _keyless(top: CureHistory | LayerHistory, rows: Floats, start_h: float) -> float | None:
+def _recoat(top: CureHistory | LayerHistory, rows: Floats, start_h: float) -> float | None:
     """Last hour at which a coat needs no scuff to hold; None where coats melt into one, or the end is not reached."""
     if isinstance(top, CureHistory):
         return start_h + top.material.recoat_h if top.material.recoat_h > 0 else None

@@ -170,7 +170,7 @@ def brush_dry_um(wet_um: float, solids: float, thinner_ratio: float = 0.0) -> fl
 
 
 def oil_film_um(capacity_ml_m2: float, soaks_ml_m2: Sequence[float], wipe_um: float) -> list[float]:
-    """Film on the surface after each soak of a drying oil that the wood drinks [um].
+    """Film on the surface after each soak of a drying oil that the wood absorbs [um].
 
     Each soak w: the wood takes min(w, .6 (S - cum)) at once; what is left after wiping (at most wipe_um) loses up to
     .15 (S - cum) more into the wood; .95 of the rest stays as film. capacity_ml_m2: fine-grained face 40-60, open grain
@@ -181,15 +181,15 @@ def oil_film_um(capacity_ml_m2: float, soaks_ml_m2: Sequence[float], wipe_um: fl
     """
     need_above(capacity_ml_m2, 0, "capacity_ml_m2", 1e4)
     need_in(wipe_um, 0, 500, "wipe_um", "um")
-    drunk = film = 0.0
+    absorbed = film = 0.0
     out = []
     for i, soak in enumerate(soaks_ml_m2):
         need_above(soak, 0, f"soaks_ml_m2[{i}]", 1e4)
-        taken = min(soak, OIL_FAST * (capacity_ml_m2 - drunk))
-        drunk += taken
+        taken = min(soak, OIL_FAST * (capacity_ml_m2 - absorbed))
+        absorbed += taken
         left = min(soak - taken, wipe_um)
-        deeper = min(left, OIL_SLOW * (capacity_ml_m2 - drunk))
-        drunk += deeper
+        deeper = min(left, OIL_SLOW * (capacity_ml_m2 - absorbed))
+        absorbed += deeper
         film += OIL_GAIN * (left - deeper)
         out.append(film)
     return out

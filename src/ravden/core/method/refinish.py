@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ravden.core.errors import InputError, need
+from ravden.core.fact import Fact, fact
 from ravden.core.record import Material
 
 ANSWERS = ("softens", "dulls", "nothing")
@@ -96,13 +97,8 @@ def class_of(material: Material) -> str:
     return {"light": "light", "crosslink": "two-part"}.get(material.cure.model, "varnish")
 
 
-def oil_left(tried: Tried) -> str:
-    """What to do where oil is left in the wood; empty where nothing says so."""
-    signs = [text for told, text in ((tried.balls, "paper balls up"), (tried.refuses, "dye will not take")) if told]
-    if not signs:
-        return ""
-    return (
-        f"Oil is left ({' and '.join(signs)}): wipe with a naphtha-class solvent, change the cloth until it stays "
-        "clean, "
-        "cut back, and try again before any colour or film."
-    )
+def oil_left(tried: Tried) -> Fact | None:
+    """That oil is left in the wood, by its signs; None where nothing says so."""
+    if not (tried.balls or tried.refuses):
+        return None
+    return fact("oil-left", balls=tried.balls, refuses=tried.refuses, both=tried.balls and tried.refuses)

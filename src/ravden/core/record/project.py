@@ -14,8 +14,8 @@ from ravden.core.record.material import RATE_LN_SD, CureModel, Material
 class Project:
     """One instrument and everything that happened to it, hours counted from its own zero.
 
-    masked: zones that get no finish for now; finishes: zones under another finish; drunk: dry film [um] that the wood
-    of each zone drinks from its first, second, ... coat; layers: other materials laid under or over its own finish;
+    masked: zones that get no finish for now; finishes: zones under another finish; absorbed: dry film [um] that the
+    wood of each zone absorbs from its first, second, ... coat; layers: other materials under or over its own finish;
     rate_ln: mean and sd of ln of the rate factor of its finish in this shop; air_gaps: hours nobody knows the air of;
     wet_um: wet film of a coat by the way it is laid; own_way: how each material is usually laid, by its id;
     lamp_mW_cm2: strength of the curing lamp at the work, 0 where nobody said.
@@ -27,7 +27,7 @@ class Project:
     acts: tuple[Act, ...] = field(default=())
     masked: tuple[str, ...] = ()
     finishes: Mapping[str, Material] = field(default_factory=dict)
-    drunk: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
+    absorbed: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
     layers: Mapping[str, Material] = field(default_factory=dict)
     rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
     air_gaps: tuple[tuple[float, float], ...] = ()

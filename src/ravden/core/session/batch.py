@@ -14,12 +14,12 @@ SPARE = 0.15  # [A] left in the cup, the strainer and the hose
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Layer:
     """Coats of one session on one instrument: how many, of which nominal dry film [um], on how much [cm2, weighed by
-    how much lands there]; drinks_ml: what bare wood drinks of them, where they are not sprayed [ml]."""
+    how much lands there]; absorbed_ml: what bare wood absorbs of them, where they are not sprayed [ml]."""
 
     coats: int
     dry_um: float
     area_cm2: float
-    drinks_ml: float = 0.0
+    absorbed_ml: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,8 +37,8 @@ class Mix:
         )  # fmt: skip
 
 
-def drinks_ml(zones: Sequence[Zone], ml_m2: Mapping[str, Sequence[float]], first: int, coats: int) -> float:
-    """What bare wood drinks of coats number ``first`` on [ml]. ml_m2: by zone, of its first, second, ... coat."""
+def absorbed_ml(zones: Sequence[Zone], ml_m2: Mapping[str, Sequence[float]], first: int, coats: int) -> float:
+    """What bare wood absorbs of coats number ``first`` on [ml]. ml_m2: by zone, of its first, second, ... coat."""
     return sum(z.area_cm2 * z.k_mean * 1e-4 * sum(ml_m2[z.name][first - 1 : first - 1 + coats]) for z in zones)
 
 
@@ -48,7 +48,7 @@ def mix(material: Material, way: str, transfer: float, layers: Sequence[Layer]) 
     .. math:: V = \\sum_i \\frac{(1 + s) n_i A_i h_i / VS' + w_i}{TE\\; \\eta}
 
     transfer: share of solids that lands [-]; VS' the solids as thinned, s what stays in cup, cloth or hose [A], w what
-    bare wood drinks, which a gun does not push in. Source: volume balance [S] (docs/maths.md).
+    bare wood absorbs, which a gun does not push in. Source: volume balance [S] (docs/maths.md).
     """
     need_above(transfer, 0, "transfer", 1 + 1e-9)
     need_in(len(layers), 1, 1000, "layers")
@@ -56,6 +56,6 @@ def mix(material: Material, way: str, transfer: float, layers: Sequence[Layer]) 
     on_work = GUN_ON_WORK if way == "spray" else 1.0
     total = sum(a.coats * material_ml(a.area_cm2, a.dry_um, solids, transfer, on_work) for a in layers) * (1.0 + SPARE)
     if way != "spray":
-        total += sum(a.drinks_ml for a in layers) / transfer
+        total += sum(a.absorbed_ml for a in layers) / transfer
     supplied = total / (1.0 + material.thinner_ratio)
     return Mix(total_ml=total, supplied_ml=supplied, thinner_ml=total - supplied)

@@ -39,7 +39,7 @@ def known(
     seen: Memory = {} if memory is None else memory
     acts = tuple(sorted((a for a in project.acts if a.at_h <= until_h), key=lambda a: a.at_h))
     others = tuple(dict.fromkeys(a.finish for a in acts if isinstance(a, Coat) and a.finish))
-    base: tuple[Hashable, ...] = (project.zones, priors, others, tuple(project.drunk.items()), project.rate_ln[0])
+    base: tuple[Hashable, ...] = (project.zones, priors, others, tuple(project.absorbed.items()), project.rate_ln[0])
     if base not in seen:
         seen[base] = Ledger(project.zones, priors, others)
     ledger = seen[base]
@@ -66,7 +66,7 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
         on = None if act.zones is None and not act.bare else [z.name for z in project.zones if act.covers(z.name)]
         odds = dict(act.count_odds) or None
         laid = ledger.coat(act.dry_um, on, count=act.count, count_odds=odds, applicator=act.finish)
-        return _drunk(project, laid, act, before)
+        return _absorbed(project, laid, act, before)
     if isinstance(act, Sanding):
         shares = {z.name: act.share(z) for z in project.zones}
         coated = {z for a in before if isinstance(a, Coat) for z in shares if a.covers(z)}
@@ -82,22 +82,22 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
 
 def planned(project: Project, ledger: Ledger, act: Coat | Sanding, before: Sequence[Act] = ()) -> Ledger:
     """The ledger after an act still to come: nobody has looked, so nothing is learnt from it. before: what came before
-    it, so that bare wood drinks of the coats to come too."""
+    it, so that bare wood absorbs of the coats to come too."""
     if isinstance(act, Coat):
         laid = ledger.coat(act.dry_um, [z.name for z in project.zones if act.covers(z.name)])
-        return _drunk(project, laid, act, before)
+        return _absorbed(project, laid, act, before)
     return ledger.worn({z.name: act.share(z) for z in project.zones if z.name not in project.bare})
 
 
-def _drunk(project: Project, ledger: Ledger, act: Coat, before: Sequence[Act]) -> Ledger:
+def _absorbed(project: Project, ledger: Ledger, act: Coat, before: Sequence[Act]) -> Ledger:
     """What the wood of each zone drank of this coat, by how many it had before."""
     lost = {}
     for zone in project.zones:
-        drinks = project.drunk.get(zone.name, ())
-        if not drinks or not act.covers(zone.name):
+        absorbs = project.absorbed.get(zone.name, ())
+        if not absorbs or not act.covers(zone.name):
             continue
         had = round(sum(a.likely_count for a in before if isinstance(a, Coat) and a.covers(zone.name)))
-        um = sum(drinks[had : had + max(round(act.likely_count), 0)])
+        um = sum(absorbs[had : had + max(round(act.likely_count), 0)])
         if um > 0:
             lost[zone.name] = min(um, act.share(zone))
     return ledger.absorbed(lost) if lost else ledger
@@ -149,8 +149,8 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
             break
         um = act.share(zone)
         if isinstance(act, Coat) and um > 0:
-            drinks = project.drunk.get(zone.name, ())
-            um = max(um - (drinks[had] if had < len(drinks) else 0.0), LEAST_LEFT_UM)
+            absorbs = project.absorbed.get(zone.name, ())
+            um = max(um - (absorbs[had] if had < len(absorbs) else 0.0), LEAST_LEFT_UM)
             had += round(act.likely_count)
             laid.append(replace(act, dry_um=um * scale, zones=None, bare=(), count=1, count_odds=()))
             film += um * scale
@@ -162,10 +162,10 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
     return laid, cuts
 
 
-def drinks_of(project: Project, zone: Zone, until_h: float) -> tuple[float, ...]:
-    """Dry film [um] that the wood of a zone will still drink of its next coats."""
+def absorbed_of(project: Project, zone: Zone, until_h: float) -> tuple[float, ...]:
+    """Dry film [um] that the wood of a zone will still absorb of its next coats."""
     had = round(sum(c.likely_count for c in project.coats if c.at_h <= until_h and c.covers(zone.name)))
-    return project.drunk.get(zone.name, ())[had:]
+    return project.absorbed.get(zone.name, ())[had:]
 
 
 def scale_of(project: Project, zone: Zone, ledger: Ledger, until_h: float) -> float:

@@ -15,7 +15,6 @@ class ToldCard(QFrame):
         self.text = QLabel()
         self.text.setWordWrap(True)
         self.text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        self.setToolTip("K over the bench: how far the film's softening point lies above the bench temperature")
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 8, 12, 8)
         box.setSpacing(2)
@@ -24,8 +23,9 @@ class ToldCard(QFrame):
         box.addStretch(1)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Maximum)
 
-    def tell(self, tone: str, heading: str, text: str) -> None:
-        """Say this."""
+    def tell(self, tone: str, heading: str, text: str, more: str = "") -> None:
+        """Say this; more: what whoever points at it is told."""
+        self.setToolTip(more)
         self.heading.setText(heading)
         self.text.setText(text)
         self.text.setVisible(bool(text))

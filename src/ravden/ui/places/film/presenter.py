@@ -52,6 +52,7 @@ class FilmShown:
     tone: str
     heading: str
     detail: str
+    more: str
     zone: str
     zone_label: str
     rows: tuple[ZoneRow, ...]
@@ -109,7 +110,7 @@ def section(session: ShopSession, shown: FilmShown, at_h: float) -> SectionShown
     for height, label in SECTION_DEPTHS if not shown.never_hard else ():
         value = float(margin[min(int(height * len(margin)), len(margin) - 1)])
         if np.isfinite(value):
-            lines.append((height, f"{label}: {words.margin(value)} ({words.kelvin(value)})"))
+            lines.append((height, f"{label}: {words.margin(value)}"))
     film_text = f"{session.units.film(film)}, {session.units.film_range(low, high)}" if film > 0 else "bare wood"
     return SectionShown(
         moment=words.moment(at, now), film=film_text, lines=tuple(lines), planned=at_h > shown.now_h + 1e-6
@@ -181,6 +182,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         tone=tone,
         heading=heading,
         detail=detail,
+        more="" if found.margin_now_K is None else words.softens(found.margin_now_K),
         zone=zone.name,
         zone_label=zone.label,
         rows=tuple(rows),
@@ -271,9 +273,7 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> 
     if found.margin_now_K is not None and found.project.material.cure.model == "never":
         parts.append("it stays in the wood and never hardens")
     elif found.margin_now_K is not None:
-        parts.append(
-            f"Softest depth: {words.margin(found.margin_now_K)} ({words.kelvin(found.margin_now_K)} over the bench)"
-        )
+        parts.append(f"How firm, at its softest depth: {words.margin(found.margin_now_K)}")
         parts.append(f"{session.units.film(found.shrink_left_um)} of shrink still to come")
     later = found.windows[1:] if act.kind == "window" else found.windows
     for w in later[:2]:

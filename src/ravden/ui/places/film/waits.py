@@ -42,6 +42,7 @@ class WaitRow:
     when: str
     range: str
     tone: str
+    more: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,7 +72,7 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
         *_air(session, found, waits),
         *_wet(waits),
         *_nature(found, waits),
-        *_keyless(found, waits, at, now),
+        *_recoat(found, waits, at, now),
         *_why(session, waits, at, now),
     ]
     if waits.levers:
@@ -157,47 +158,49 @@ def _never(found: Outlook) -> bool:
     return found.project.finish(found.zone).cure.model == "never"
 
 
-def _reason(name: str, found: Outlook, waits: Waits) -> str:
-    """How far the film is from what a window asks, in its own numbers."""
+def _reason(name: str, found: Outlook, waits: Waits) -> tuple[str, str]:
+    """How far the film is from what a window asks, and the same in its own numbers."""
     now = waits.now
     if now is None:
-        return ""
+        return "", ""
     if _never(found):
-        return {"next_coat": "what the wood left is wiped off", "case": "dry to the hand"}.get(name, "")
+        return {"next_coat": "what the wood left is wiped off", "case": "dry to the hand"}.get(name, ""), ""
     if name == "next_coat":
         model = found.project.finish(found.zone).cure
         if isinstance(model, Crosslink | Oxidation):
             ready = model.tack_share if isinstance(model, Crosslink) else model.buried_share
-            return f"top {100 * now.cured:.0f} % cured, {100 * ready:.0f} % wanted"
-        return f"top {words.kelvin(now.top_K)}, {words.kelvin(NEXT_COAT_MARGIN_K)} wanted"
+            return f"top {100 * now.cured:.0f} % cured, {100 * ready:.0f} % wanted", ""
+        return f"top: {words.margin(now.top_K)}", words.softens(now.top_K, NEXT_COAT_MARGIN_K)
     if name == "level" and found.rub_out.film.aim.key:
-        return "to the depth of the cut: the coats to come count what lies deeper"
+        return "to the depth of the cut: the coats to come count what lies deeper", ""
     scuff_K = getattr(found.project.finish(found.zone).cure, "scuff_K", SCUFF_MARGIN_K)
     asked = {"scuff": scuff_K, "level": LEVEL_MARGIN_K, "buff": BUFF_MARGIN_K, "case": CASE_MARGIN_K}[name]
     margin = {"scuff": now.top_K, "buff": now.warmed_K}.get(name, now.least_K)
-    where = {"scuff": "top", "buff": "what a wheel warms"}.get(name, "softest")
-    text = f"{where} {words.kelvin(margin)}, {words.kelvin(asked)} wanted"
+    where = {"scuff": "top", "buff": "what a wheel warms"}.get(name, "softest depth")
+    text = f"{where}: {words.margin(margin)}"
     if name == "buff" and now.shrink > BUFF_SHRINK:
         text += f"; shrink {100 * now.shrink:.0f} %, {100 * BUFF_SHRINK:.0f} % allowed"
-    return text
+    return text, words.softens(margin, asked)
 
 
 def _row(wait: Wait, found: Outlook, waits: Waits, at: object, now: datetime) -> WaitRow:
-    now_h, why, told = found.now_h, _reason(wait.name, found, waits), _before(wait.name, waits, at, now)
+    now_h, (why, more), told = found.now_h, _reason(wait.name, found, waits), _before(wait.name, waits, at, now)
     if wait.likely_h is None:
         when = "does not dry here" if waits.hindered is not None else "not within sight"
         when = "once it is lit" if waits.unlit else when
-        return WaitRow(label=LABELS[wait.name], when=when, range=why + told, tone="plain")
+        return WaitRow(label=LABELS[wait.name], when=when, range=why + told, tone="plain", more=more)
     moment = at(wait.likely_h)  # type: ignore[operator]
     if wait.likely_h <= now_h:
         return WaitRow(label=LABELS[wait.name], when="now", range=f"since {words.day(moment, now)}: {why}{told}",
-                       tone="open")  # fmt: skip
+                       tone="open", more=more)  # fmt: skip
     early = None if wait.early_h is None else at(wait.early_h)  # type: ignore[operator]
     late = None if wait.late_h is None else at(wait.late_h)  # type: ignore[operator]
     span = words.day_range(early, late, now)
     usual = _habit(wait.name, found)
     span += f"; {usual}" if usual else ""
-    return WaitRow(label=LABELS[wait.name], when=words.moment(moment, now), range=f"{span}\n{why}{told}", tone="plain")
+    return WaitRow(
+        label=LABELS[wait.name], when=words.moment(moment, now), range=f"{span}\n{why}{told}", tone="plain", more=more
+    )
 
 
 def _habit(name: str, found: Outlook) -> str:
@@ -213,17 +216,17 @@ def _wet(waits: Waits) -> list[tuple[str, str]]:
     return [("warn", f"The water of {words.plural(waits.still_wet, 'coat')} has not left yet: no window until it has.")]
 
 
-def _keyless(found: Outlook, waits: Waits, at: object, now: datetime) -> list[tuple[str, str]]:
+def _recoat(found: Outlook, waits: Waits, at: object, now: datetime) -> list[tuple[str, str]]:
     if found.project.finish(found.zone).dissolving:
         return [("plain", "The next coat needs no scuff at any time: coats melt into one.")]
-    until = waits.keyless_until_h
+    until = waits.recoat_until_h
     if until is None:
         return []
     moment = at(until)  # type: ignore[operator]
     if until > found.now_h:
         span = ""
-        if waits.keyless_range_h is not None:
-            low, high = (at(h) for h in waits.keyless_range_h)  # type: ignore[operator]
+        if waits.recoat_range_h is not None:
+            low, high = (at(h) for h in waits.recoat_range_h)  # type: ignore[operator]
             span = f" ({words.moment(low, now)} – {words.moment(high, now)})"
         return [("open", f"A coat holds without a scuff until {words.moment(moment, now)}{span}.")]
     return [("warn", f"A coat needs a scuff first: since {words.moment(moment, now)} it no longer bonds by itself.")]
@@ -240,7 +243,7 @@ def _why(session: ShopSession, waits: Waits, at: object, now: datetime) -> list[
     where = f"{units.film(why.depth_um)} down in {units.film(why.film_um)}"
     left = "solvent" if session.catalogue.material(_finish(session)).cure.model == "evaporative" else "uncured"
     return [
-        ("plain", f"Softest {where}: {share} {left} there ({words.kelvin(why.margin_K)} over the bench). The heaviest "
+        ("plain", f"Softest {where}: {share} {left} there, {words.margin(why.margin_K)}. The heaviest "
          f"session, {begun}, put on {units.film(why.session_um)}{took}.")
     ]  # fmt: skip
 

@@ -56,6 +56,7 @@ class WaitsPanel(QWidget):
             for cell, text in zip(cells, (row.label, row.when, row.range) if row else ("", "", ""), strict=True):
                 cell.setText(text)
                 cell.setVisible(bool(text))
+            cells[2].setToolTip(row.more if row else "")
             set_tone(cells[1], row.tone if row else "plain")
         for i, line in enumerate(self.lines):
             tone, text = shown.lines[i] if i < len(shown.lines) else ("plain", "")

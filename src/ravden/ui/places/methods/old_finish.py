@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from ravden.app.session import ShopSession
 from ravden.core.method.refinish import Tried, class_of, likely, oil_left, over
+from ravden.text.say import say
 
 VERDICT = {"yes": ("may go over it", "open"), "key": ("after a scuff", "open"), "no": ("never", "warn")}
 
@@ -49,5 +50,5 @@ def show(session: ShopSession, tried: Tried, under: str) -> OldShown:
     return OldShown(
         heading=heading, likely=tuple((k.label, k.told) for k in found), kinds=tuple((k.id, k.label) for k in offered),
         under=kind.id, under_label=kind.label[:1].lower() + kind.label[1:], off=f"To take it off: {kind.off}",
-        warning=oil_left(tried), overs=tuple(rows),
+        warning=say(oil_left(tried)), overs=tuple(rows),
     )  # fmt: skip

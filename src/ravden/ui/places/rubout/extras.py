@@ -79,9 +79,7 @@ def wheel_words(session: ShopSession, found: Outlook, rub: RubOut, wheel: buffin
     tone = {"fine": "open", "slow": "plain", "never": "warn"}[judged.verdict]
     speed = judged.rim_m_s
     rim = f"{speed:.0f} m/s at the rim" if not session.units.us else f"{speed * 196.85:.0f} ft/min at the rim"
-    margin = (
-        "" if rub.film.whole_K is None else f"; the softest depth is {words.kelvin(rub.film.whole_K)} over the bench"
-    )
+    margin = "" if rub.film.whole_K is None else f"; how firm at the softest depth: {words.margin(rub.film.whole_K)}"
     return tone, f"{rim}, heat {judged.heat}", f"{say(judged.said)} Heat is known to a factor of two{margin}."
 
 

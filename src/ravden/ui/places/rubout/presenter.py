@@ -102,6 +102,7 @@ class RubShown:
     tone: str
     heading: str
     detail: str
+    more: str
     own: bool
     empty: str
     rungs: tuple[RungShown, ...]
@@ -163,6 +164,7 @@ def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> Rub
         tone=tone,
         heading=heading,
         detail=detail,
+        more="" if rub.margin_K is None else words.softens(rub.margin_K, rub.film.least_K),
         own=rub.own,
         empty=EMPTY if rub.idle else "",
         rungs=_rungs(session, rub, ladder, flat.label) if ladder is not None else (),

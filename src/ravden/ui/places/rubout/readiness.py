@@ -78,12 +78,12 @@ def _readiness(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, 
     elif rub.at_cured:
         heading, tone = "The level window is open; the top layers are still a little soft.", "plain"
         detail = (
-            f"{words.kelvin(rub.margin_K)} where the paper will cut; from {least_K:.0f} K on it loads less. "
+            f"Where the paper will cut it is {words.margin(rub.margin_K)}, and paper loads. "
             "Change paper twice as often, or give it a few more days."
         )
     else:
         heading, tone = "Hard enough to sand now.", "open"
-        detail = f"{words.kelvin(rub.margin_K)} over the bench where the paper will cut."
+        detail = f"How firm where the paper will cut: {words.margin(rub.margin_K)}."
         if rub.target == KEY and rub.margin_K < LEAST_SANDING_MARGIN_K:
             detail += " Paper loads sooner at this stage: the coats to come close the scratch again."
     if rub.ladder.verdict.word == REFUSED:

@@ -160,7 +160,7 @@ class RubOutView(QWidget):
         """Show this."""
         self._shown, self._ask = shown, shown.ask
         self.head.tell(shown.title, shown.about)
-        self.told.tell(shown.tone, shown.heading, shown.detail)
+        self.told.tell(shown.tone, shown.heading, shown.detail, shown.more)
         self._fill_choices(shown)
         self.ladder.show_ladder(shown)
         self.side.zones.show_ladder(shown)
