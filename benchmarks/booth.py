@@ -17,7 +17,8 @@ from ravden.app.clock import HandClock
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.demo import ferrow_lane
-from ravden.journal.entries import InstrumentAdded, PassLogged
+from ravden.journal.kinds.booth_acts import PassLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.store import Journal
 from ravden.ui.app import make_app, make_window
 from ravden.ui.shots import settle

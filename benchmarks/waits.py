@@ -14,7 +14,7 @@ from ravden.catalogue.tables import shipped
 from ravden.core.ahead.waits import DRAWS, waits
 from ravden.core.cure.evaporative import warm_up
 from ravden.demo import ferrow_lane
-from ravden.journal.entries import AirSeries
+from ravden.journal.kinds.air import AirSeries
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 

@@ -11,7 +11,7 @@ from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
-from ravden.journal.entries import InstrumentAdded
+from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.store import Journal
 from ravden.ui.places.booth.acts import act
 from tests.ui.support import NOW

@@ -9,7 +9,8 @@ from ravden.core.climate.series import Cabinet, in_cabinets, merged, thinned
 from ravden.core.errors import InputError
 from ravden.core.record import Air
 from ravden.exchange import air_csv
-from ravden.journal.entries import AirLogged, AirSeries, AirUsual, CabinetLogged
+from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
+from ravden.journal.kinds.cabinet import CabinetLogged
 from tests.ui.support import NOW, WindowTest, settle
 from tests.ui.test_session import SessionTest
 

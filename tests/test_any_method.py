@@ -13,7 +13,11 @@ from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
-from ravden.journal.entries import AirLogged, CoatLogged, ExposureLogged, InstrumentAdded, SandingLogged
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.light import ExposureLogged
+from ravden.journal.kinds.sanding import SandingLogged
 from ravden.ui.places.booth import turns
 from ravden.ui.places.booth.acts import act
 

@@ -13,7 +13,8 @@ from pathlib import Path
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.catalogue.tables import shipped
-from ravden.journal.entries import CoatLogged, PassLogged
+from ravden.journal.kinds.booth_acts import PassLogged
+from ravden.journal.kinds.coat import CoatLogged
 from tests.killed import ACTS, NAMES, go_on, prepare
 from tests.ui.support import NOW
 

@@ -10,8 +10,11 @@ from ravden.app import compute
 from ravden.app.plan_of import plan_of
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
-from ravden.journal.entries import CoatLogged, Entry, SandingLogged, ZonesSet
-from ravden.journal.shop import fold
+from ravden.journal.entry import Entry
+from ravden.journal.fold import fold
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.zones import ZonesSet
 from ravden.text.say import fault
 from tests import practice
 
@@ -190,7 +193,7 @@ class TheSameAsTheWindow(unittest.TestCase):
 
 
 def _added(rack):
-    from ravden.journal.entries import InstrumentAdded
+    from ravden.journal.kinds.instrument import InstrumentAdded
 
     i = rack.instrument
     return InstrumentAdded(

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QEventLoop, QTimer
 
 from ravden.devices import protocol
 from ravden.devices.server import serve
-from ravden.journal.entries import AirSeries
+from ravden.journal.kinds.air import AirSeries
 from tests.ui.support import LIMIT_MS, WindowTest, settle
 
 AT = datetime(2026, 3, 14, 8, 30, tzinfo=UTC)

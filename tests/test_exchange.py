@@ -26,17 +26,15 @@ from ravden.demo import ferrow_lane
 from ravden.exchange import instrument
 from ravden.exchange.calendar import calendar
 from ravden.exchange.journal_csv import journal_csv
-from ravden.journal.entries import (
-    CoatLogged,
-    MethodKept,
-    PlanSet,
-    ReadingLogged,
-    SandingLogged,
-    StepLogged,
-    Undone,
-    ZonesSet,
-)
-from ravden.journal.shop import fold
+from ravden.journal.fold import fold
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.method import MethodKept
+from ravden.journal.kinds.plan import PlanSet
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.step import StepLogged
+from ravden.journal.kinds.undone import Undone
+from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.store import Journal
 from ravden.text.say import whole_fault
 

@@ -15,17 +15,15 @@ from unittest import mock
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
-from ravden.journal.entries import (
-    AirLogged,
-    CoatLogged,
-    ReadingLogged,
-    SandingLogged,
-    ShopNamed,
-    Undone,
-    decode,
-    encode,
-)
-from ravden.journal.shop import check, fold
+from ravden.journal.entry import as_dict, decode, encode
+from ravden.journal.fold import check, fold
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.shop_name import ShopNamed
+from ravden.journal.kinds.undone import Undone
+from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.store import Journal, backup_path, effective, last_to_redo, last_to_undo
 from ravden.text.say import fault, whole_fault
 
@@ -161,9 +159,20 @@ class Refusing(InFolder):
         self.expect_refused("newer Ravden")
 
     def test_an_entry_that_is_none(self):
-        for text in ("nonsense", '{"kind": "coat"}', '{"kind": "coat", "dry_um": 1, "colour": "red"}', '{"kind": "x"}'):
+        for text in ("nonsense", '{"kind": "coat"}', '{"kind": "coat", "dry_um": 1, "colour": "red"}'):
             self.assertRaises(InputError, decode, text)
         self.assertEqual(decode(encode(CoatLogged(dry_um=3))), CoatLogged(dry_um=3))
+
+    def test_a_kind_of_a_later_version_is_kept_as_it_is_and_does_nothing(self):
+        text = '{"kind":"handed-over","to":"the owner","rows":[1,2]}'
+        found = decode(text)
+        self.assertEqual((found, encode(found)), (Unknown(kind_name="handed-over", text=text), text))
+        journal = self.journal()
+        self.write(journal, CoatLogged(dry_um=12))
+        self.write(journal, found)
+        self.assertEqual(journal.entries()[-1].body, found)
+        self.assertEqual(as_dict(journal.entries()[-1])["body"]["to"], "the owner")
+        self.assertEqual(fold(journal.entries(), shipped()), fold(journal.entries()[:-1], shipped()))
 
     def test_creating_over_something_or_nowhere(self):
         self.path.write_text("mine")
@@ -270,7 +279,7 @@ KILLED = """
 import sys
 from datetime import datetime, UTC
 from pathlib import Path
-from ravden.journal.entries import CoatLogged
+from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.store import Journal
 journal = Journal.open(Path(sys.argv[1]))
 now = datetime(2026, 5, 4, 15, tzinfo=UTC)

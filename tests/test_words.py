@@ -10,7 +10,8 @@ import numpy as np
 
 from ravden.app import forms, settings
 from ravden.core.errors import InputError, need_in
-from ravden.journal.entries import AirLogged, SandingLogged
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.sanding import SandingLogged
 from ravden.text import words
 from ravden.text.units import Units
 from ravden.ui.places.film.time_axis import day_ticks, warp

@@ -101,7 +101,7 @@ def _export(args: argparse.Namespace) -> int:
     from datetime import datetime
 
     from ravden.exchange import instrument, journal_csv
-    from ravden.journal.entries import as_dict
+    from ravden.journal.entry import as_dict
     from ravden.journal.store import Journal
 
     if args.schema:
@@ -119,7 +119,7 @@ def _export(args: argparse.Namespace) -> int:
     elif args.instrument:
         from ravden.app.plan_of import plan_of, steps_out
         from ravden.catalogue.tables import shipped
-        from ravden.journal.shop import fold
+        from ravden.journal.fold import fold
 
         shop, now = fold(entries, shipped()), datetime.now().astimezone()
         found = plan_of(shop, args.instrument, now)
@@ -139,7 +139,7 @@ def _export(args: argparse.Namespace) -> int:
 def _import(args: argparse.Namespace) -> int:
     from ravden.catalogue.tables import shipped
     from ravden.exchange import instrument
-    from ravden.journal.shop import fold
+    from ravden.journal.fold import fold
     from ravden.journal.store import Journal
 
     name = args.instrument.name

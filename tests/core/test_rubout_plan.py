@@ -9,7 +9,7 @@ from ravden.core.record import Coat, Mishap, Reading, Sanding
 from ravden.core.rubout.hands import hands_of
 from ravden.core.rubout.rub_out import Ask, RubFilm, beside, rub_out
 from ravden.core.state.history import known
-from ravden.journal.entries import DrawerSet, OwnAbrasive
+from ravden.journal.kinds.drawer import DrawerSet, OwnAbrasive
 from ravden.text.say import fault, say
 from tests.core.test_plan import CATALOGUE, DRAWER, coats, project
 

@@ -4,16 +4,13 @@ import random
 from datetime import timedelta
 
 from ravden.core.errors import InputError
-from ravden.journal.entries import (
-    AirLogged,
-    AirSeries,
-    CabinetLogged,
-    CoatLogged,
-    ReadingLogged,
-    SandingLogged,
-    ZonesSet,
-)
-from ravden.journal.shop import fold
+from ravden.journal.fold import fold
+from ravden.journal.kinds.air import AirLogged, AirSeries
+from ravden.journal.kinds.cabinet import CabinetLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.zones import ZonesSet
 from ravden.text.say import fault
 from tests.ui.test_session import NOW, SessionTest
 

@@ -9,7 +9,7 @@ from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
-from ravden.journal.entries import InstrumentAdded
+from ravden.journal.kinds.instrument import InstrumentAdded
 from tests.ui.support import WindowTest, settle
 
 PRESSES = 160

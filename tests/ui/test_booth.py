@@ -11,8 +11,13 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
 from ravden.core.record import MISHAPS
-from ravden.journal.booth_entries import SessionBegun, SessionPart
-from ravden.journal.entries import AirLogged, CoatLogged, InstrumentAdded, MishapLogged, PassLogged, SessionEnded
+from ravden.journal.booth import SessionPart
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.booth_acts import PassLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.session import SessionBegun, SessionEnded
 from ravden.ui.places.booth import presenter
 from ravden.ui.places.booth.acts import act
 from ravden.ui.places.booth.said import clock_text

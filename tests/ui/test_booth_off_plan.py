@@ -3,8 +3,12 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPixmap
 
-from ravden.journal.booth_entries import PassLogged, SessionBegun, SessionPart
-from ravden.journal.entries import CoatLogged, SandingLogged, ZonesSet
+from ravden.journal.booth import SessionPart
+from ravden.journal.kinds.booth_acts import PassLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.session import SessionBegun
+from ravden.journal.kinds.zones import ZonesSet
 from ravden.ui.places.booth import before
 from ravden.ui.widgets.row_button import RowButton
 from tests.ui.support import settle

@@ -11,16 +11,12 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton
 
 from ravden.catalogue.assemble import measures_of
-from ravden.journal.booth_entries import (
-    CareLogged,
-    LightOnLogged,
-    MixMade,
-    PassLogged,
-    SessionBegun,
-    SessionEnded,
-    SessionPaused,
-)
-from ravden.journal.entries import CoatLogged, ExposureLogged, InstrumentAdded, MishapLogged
+from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
+from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
 from ravden.ui.places.booth import chimes, turns
 from ravden.ui.places.booth.sounds import Sounds
 from tests.ui.support import settle

@@ -5,7 +5,10 @@ from datetime import timedelta
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
 from tests.ui.support import DRAWN, WindowTest, settle
 
 
@@ -410,7 +413,7 @@ class Waiting(Side):
 class OtherFinishes(WindowTest):
     def add(self, method, kind="parlour-guitar", coats=((0.01, None),)):
         from ravden.catalogue.assemble import measures_of
-        from ravden.journal.entries import InstrumentAdded
+        from ravden.journal.kinds.instrument import InstrumentAdded
         from tests.ui.support import NOW
 
         found = self.session.catalogue
@@ -463,7 +466,7 @@ class OtherFinishes(WindowTest):
         self.assertIn("Coat 2 of", self.window.film.told.heading.text())
 
     def test_a_month_without_a_reading_is_told(self):
-        from ravden.journal.entries import AirSeries
+        from ravden.journal.kinds.air import AirSeries
 
         log = AirSeries(source="log", hours=(0.0, 1.0), temp_C=(20.0, 20.0), rh=(0.5, 0.5))
         self.session.log(log, at=self.clock.now() - timedelta(days=30))

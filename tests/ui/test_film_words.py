@@ -7,7 +7,10 @@ from ravden.core.ahead.waits import waits
 from ravden.core.ahead.whatif import tried
 from ravden.core.ahead.witness import witness
 from ravden.core.errors import InputError
-from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
 from ravden.text import words
 from ravden.text.measure_words import measure_next
 from ravden.text.say import fault
@@ -74,7 +77,7 @@ class Trials(Words):
         self.assertEqual(trial.how(told.trial, self.session.units), "2.4 mil wet, thinned 20 %")
 
     def test_with_every_zone_masked_there_is_nothing_to_try(self):
-        from ravden.journal.entries import ZonesSet
+        from ravden.journal.kinds.zones import ZonesSet
 
         names = tuple(z.name for z in self.session.shop.racked["wren"].project.zones)
         self.session.log(ZonesSet(masked=names), instrument="wren")
@@ -168,7 +171,7 @@ class Waits(Words):
 
     def test_a_card_before_any_coat_is_refused_when_logged(self):
         from ravden.catalogue.assemble import measures_of
-        from ravden.journal.entries import InstrumentAdded
+        from ravden.journal.kinds.instrument import InstrumentAdded
 
         body = InstrumentAdded(
             id="new", name="New", instrument_kind="viola", measures=measures_of(self.session.catalogue.kind("viola")),

@@ -8,7 +8,10 @@ from PyQt6.QtTest import QTest
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.method_files import write_method
 from ravden.core.errors import InputError
-from ravden.journal.entries import CoatLogged, InstrumentAdded, MethodKept, StepLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.method import MethodKept
+from ravden.journal.kinds.step import StepLogged
 from ravden.text.say import whole_fault
 from tests.ui.support import WindowTest, settle
 

@@ -11,7 +11,9 @@ from PyQt6.QtDBus import QDBusConnection
 from ravden.app.news import State, news
 from ravden.catalogue.assemble import measures_of
 from ravden.core.ahead.shutting import shuts_h
-from ravden.journal.entries import CoatLogged, InstrumentAdded, StepLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.step import StepLogged
 from ravden.ui.app import make_app
 from ravden.ui.shell.desktop import PATH, SERVICE, Desktop
 from tests.ui.support import WindowTest, settle

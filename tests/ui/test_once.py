@@ -1,7 +1,8 @@
 """What is said once to who has worked with an earlier Ravden."""
 
 from ravden.app import once
-from ravden.journal.entries import RateAccepted, SandingLogged
+from ravden.journal.kinds.rate import RateAccepted
+from ravden.journal.kinds.sanding import SandingLogged
 from tests.ui.support import WindowTest, settle
 
 

@@ -8,7 +8,10 @@ from PyQt6.QtTest import QTest
 
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
-from ravden.journal.entries import CoatLogged, PlanSet, StepLogged, ZonesSet
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.plan import PlanSet
+from ravden.journal.kinds.step import StepLogged
+from ravden.journal.kinds.zones import ZonesSet
 from ravden.ui.places.methods import plan_presenter
 from ravden.ui.places.rack import presenter as rack_presenter
 from ravden.ui.shell import one_page

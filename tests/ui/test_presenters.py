@@ -6,7 +6,10 @@ from ravden.app.next_act import next_act, when_text
 from ravden.catalogue.assemble import body
 from ravden.core.record import Coat
 from ravden.core.rubout.rub_out import Ask, rub_out
-from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
 from ravden.ui.places.film import presenter as film
 from ravden.ui.places.instrument import presenter as page
 from ravden.ui.places.rack import presenter as rack

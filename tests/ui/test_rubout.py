@@ -6,7 +6,11 @@ import re
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
-from ravden.journal.entries import CoatLogged, InstrumentAdded, MishapLogged, ReadingLogged, SandingLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
 from ravden.ui.places.rubout import acts, bench_card, drawer_words, extras, textures
 from tests.ui.support import WindowTest, settle
 

@@ -13,8 +13,13 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.record import Coat
 from ravden.demo import ferrow_lane
-from ravden.journal.entries import AirLogged, CoatLogged, ReadingLogged, SandingLogged, ShopNamed, ZonesSet
-from ravden.journal.shop import fold
+from ravden.journal.fold import fold
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.shop_name import ShopNamed
+from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.store import Journal
 from ravden.text.say import fault, whole_fault
 from ravden.text.units import Units

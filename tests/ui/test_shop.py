@@ -6,7 +6,8 @@ from unittest import mock
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from ravden.journal.entries import AirLogged, AirSeries, AirUsual, RateAccepted
+from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
+from ravden.journal.kinds.rate import RateAccepted
 from ravden.ui.places.shop import presenter
 from tests.ui.support import NOW, WindowTest, settle
 from tests.ui.test_session import SessionTest

@@ -8,7 +8,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from ravden.core.errors import InputError
-from ravden.journal.entries import CoatLogged, ReadingLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.store import Journal
 from tests.ui.support import NOW, WindowTest, settle
 

@@ -8,7 +8,7 @@ from ravden.core.climate.series import GAP_H, thinned
 from ravden.core.errors import InputError
 from ravden.core.record import Air
 from ravden.exchange import air_csv
-from ravden.journal.entries import AirSeries
+from ravden.journal.kinds.air import AirSeries
 from ravden.text import words
 
 MOST_BYTES = 60_000_000

@@ -9,7 +9,7 @@ from ravden.core.errors import InputError, need
 from ravden.core.film import deposit
 from ravden.core.materials import mixing
 from ravden.core.record import Coat, Material, Project
-from ravden.journal.entries import CoatLogged
+from ravden.journal.kinds.coat import CoatLogged
 from ravden.text.units import Units
 
 BRUSHED = (("brush", "brush"), ("dry", "dry film meant"), ("volume", "volume used"), ("cloth", "cloth or squeegee"))

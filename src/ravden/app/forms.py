@@ -8,17 +8,13 @@ from datetime import datetime, timedelta
 
 from ravden.core.errors import InputError
 from ravden.core.record import Measures
-from ravden.journal.entries import (
-    AirLogged,
-    AirSeries,
-    AirUsual,
-    Body,
-    CabinetLogged,
-    ExposureLogged,
-    InstrumentAdded,
-    SandingLogged,
-    iso,
-)
+from ravden.journal.entry import iso
+from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
+from ravden.journal.kinds.cabinet import CabinetLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.light import ExposureLogged
+from ravden.journal.kinds.sanding import SandingLogged
 from ravden.text.units import Units
 
 PROMISED_HOUR = 17
@@ -201,7 +197,7 @@ def air_fields(units: Units, temp_C: float, rh: float) -> tuple[Field, ...]:
     )  # fmt: skip
 
 
-def read(kind: str, typed: Mapping[str, str], units: Units) -> Body:
+def read(kind: str, typed: Mapping[str, str], units: Units) -> Kind:
     """The journal entry a filled form stands for."""
     if kind == "light":
         return light(typed)
@@ -246,7 +242,7 @@ def promise(text: str, now: datetime) -> str | None:
 
 
 MEASURE_FIELDS = (
-    ("length_mm", "Body length"), ("upper_mm", "Upper width"), ("waist_mm", "Waist"), ("lower_mm", "Widest"),
+    ("length_mm", "Kind length"), ("upper_mm", "Upper width"), ("waist_mm", "Waist"), ("lower_mm", "Widest"),
     ("cutaway_mm", "Cutaway depth"), ("arch_mm", "Rise of the arch"), ("depth_neck_mm", "Depth at the neck"),
     ("depth_tail_mm", "Depth at the tail"), ("neck_length_mm", "Neck length"),
 )  # fmt: skip

@@ -2,7 +2,9 @@
 
 from collections.abc import Sequence
 
-from ravden.journal.entries import Entry, RateAccepted, SandingLogged
+from ravden.journal.entry import Entry
+from ravden.journal.kinds.rate import RateAccepted
+from ravden.journal.kinds.sanding import SandingLogged
 
 TIMES = "sanding-times"
 WAITS = "waits"

@@ -11,7 +11,8 @@ from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 from ravden.core.record import Reading, Sanding
-from ravden.journal.shop import OnRack, Shop
+from ravden.journal.rack import OnRack
+from ravden.journal.shop import Shop
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook

@@ -19,25 +19,22 @@ from ravden.core.film.filter import Priors
 from ravden.core.record import Measures
 from ravden.core.rubout.rub_out import Ask
 from ravden.exchange.case import Case
-from ravden.journal.entries import (
-    AirLogged,
-    AirSeries,
-    AirUsual,
-    Body,
-    CabinetLogged,
-    CoatLogged,
-    DrawerSet,
-    Entry,
-    ExposureLogged,
-    InstrumentAdded,
-    MishapLogged,
-    RateAccepted,
-    ReadingLogged,
-    SandingLogged,
-    StepLogged,
-    ZonesSet,
-)
-from ravden.journal.shop import Shop, check, fold
+from ravden.journal.entry import Entry
+from ravden.journal.fold import check, fold
+from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
+from ravden.journal.kinds.cabinet import CabinetLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.drawer import DrawerSet
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.light import ExposureLogged
+from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.rate import RateAccepted
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.step import StepLogged
+from ravden.journal.kinds.zones import ZonesSet
+from ravden.journal.shop import Shop
 
 MOST_ACTS, MOST_AIR, MOST_CLOSED = 500, 20_000, 1_000
 MOST_H = 24 * 366 * 5.0  # a plan is of one instrument, not of a life
@@ -174,7 +171,7 @@ def _start(text: str) -> datetime:
     return moment.astimezone(UTC)
 
 
-_Row = tuple[datetime, str, Body]
+_Row = tuple[datetime, str, Kind]
 
 
 def _air(case: PlanIn, zero: datetime, now: datetime) -> list[_Row]:

@@ -8,7 +8,7 @@ from ravden.core.errors import need
 from ravden.core.film import deposit
 from ravden.core.materials import mixing
 from ravden.core.record import NOTICES, Project, Reading
-from ravden.journal.entries import ReadingLogged
+from ravden.journal.kinds.reading import ReadingLogged
 from ravden.text import words
 from ravden.text.units import Units
 

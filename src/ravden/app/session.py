@@ -12,22 +12,21 @@ from msgspec import structs
 
 from ravden.app.clock import Clock
 from ravden.app.outlook_request import OutlookRequest, request
-from ravden.catalogue.assemble import drawer_of
+from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
 from ravden.core.method.steps import progress
-from ravden.journal.entries import (
-    Body,
-    CoatLogged,
-    DrawerSet,
-    Entry,
-    InstrumentAdded,
-    PlanSet,
-    StepLogged,
-    Undone,
-)
-from ravden.journal.shop import OnRack, Shop, check, fold
-from ravden.journal.store import Journal, effective, last_to_redo, last_to_undo
+from ravden.journal.entry import Entry
+from ravden.journal.fold import Fold, check, fold
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.plan import PlanSet
+from ravden.journal.kinds.step import StepLogged
+from ravden.journal.kinds.undone import Undone
+from ravden.journal.rack import OnRack
+from ravden.journal.shop import Shop
+from ravden.journal.store import Journal, last_to_redo, last_to_undo
 from ravden.text import entry_words
 from ravden.text.units import Units
 
@@ -58,12 +57,21 @@ class ShopSession:
         self.units = units or Units()
         self.tools: tuple[str, ...] = ("gauge", "comb", "micrometer", "scale")  # what there is to measure with
         self.journal: Journal | None = None
-        self.entries: list[Entry] = []
-        self.shop = Shop(name="", racked={})
+        self._fold = Fold((), catalogue)
         self.selected = ""
         self._memory: dict[str, Memory] = {}
-        self._drawer: tuple[DrawerSet | None, Drawer] | None = None
+        self._drawer: tuple[Owned | None, Drawer] | None = None
         self._listeners: list[Callable[[Changes], None]] = []
+
+    @property
+    def entries(self) -> list[Entry]:
+        """The whole journal, as it was written."""
+        return self._fold.entries
+
+    @property
+    def shop(self) -> Shop:
+        """The shop as the journal tells it now."""
+        return self._fold.shop
 
     @property
     def catalogue(self) -> Catalogue:
@@ -99,16 +107,16 @@ class ShopSession:
         journal = Journal.create(path) if create else Journal.open(path)
         try:
             entries = journal.entries()
-            shop = fold(entries, self._shipped)
+            folded = Fold(entries, self._shipped)
         except InputError:
             journal.close()
             raise
         self.close()
         self._memory = {}
-        self.journal, self.entries, self.shop = journal, entries, shop
-        self.selected = next(iter(shop.racked), "")
+        self.journal, self._fold = journal, folded
+        self.selected = next(iter(self.shop.racked), "")
         note = f"Open for reading only: {journal.why_read_only}." if journal.read_only else ""
-        self.tell(Changes(origin="file", file=True, instruments=tuple(shop.racked), message=note))
+        self.tell(Changes(origin="file", file=True, instruments=tuple(self.shop.racked), message=note))
 
     def close(self) -> None:
         """Let go of the file."""
@@ -137,7 +145,7 @@ class ShopSession:
         """The instrument turned to."""
         return self.shop.racked.get(self.selected)
 
-    def log(self, body: Body, *, instrument: str = "", at: datetime | None = None, origin: str = "") -> Entry:
+    def log(self, body: Kind, *, instrument: str = "", at: datetime | None = None, origin: str = "") -> Entry:
         """Check, write, and tell. Raises InputError naming the field, having changed nothing."""
         if self.journal is None:
             raise InputError("", "no shop file is open; make one or open one first")
@@ -161,8 +169,7 @@ class ShopSession:
         return entry
 
     def _refold(self, entry: Entry) -> None:
-        self.entries = [*self.entries, entry]
-        self.shop = fold(self.entries, self._shipped)
+        self._fold.add(entry)
         if self.selected not in self.shop.racked:
             self.selected = next(iter(self.shop.racked), "")
 
@@ -183,8 +190,8 @@ class ShopSession:
             raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
         found = instrument.read(raw, file)
         there, written = instrument.bring_in(found, file, self.journal, self.entries, self.shop)
-        self.entries = [*self.entries, *written]
-        self.shop = fold(self.entries, self._shipped)
+        for entry in written:
+            self._fold.add(entry)
         if there in self.shop.racked:
             self.selected = there
         self.tell(
@@ -222,18 +229,17 @@ class ShopSession:
         self.tell(Changes(origin=origin, instruments=tuple(touched), selection=changed, message=message))
         return message
 
-    def correct(self, entry_id: int, body: Body, *, at: datetime | None = None, origin: str = "") -> Entry:
+    def correct(self, entry_id: int, body: Kind, *, at: datetime | None = None, origin: str = "") -> Entry:
         """Put another body, or another time, in the place of an entry that counts; the record keeps both."""
         if self.journal is None:
             raise InputError("", "no shop file is open")
-        old = next((e for e in effective(self.entries) if e.id == entry_id), None)
+        old = self._fold.counting(entry_id)
         if old is None:
             raise InputError("", "that entry was taken back or corrected already")
         if type(old.body) is not type(body):
             raise InputError("", "an entry is corrected by one of its own kind; take it back and log the other")
         now, moment = self.now, at or old.at
-        without = fold([e for e in effective(self.entries) if e.id != entry_id], self._shipped)
-        check(without, body, old.instrument, moment, now)
+        check(self._fold.without(entry_id), body, old.instrument, moment, now)
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=old.instrument, corrects=entry_id)
         self._refold(entry)
         touched = (old.instrument,) if old.instrument else tuple(self.shop.racked)
@@ -278,17 +284,15 @@ class ShopSession:
             raise InputError("", "coats were laid already; another method is chosen before the first one")
         method = self.catalogue.method(method_id)
         material = self.catalogue.material(method.material)
-        entry = next(
-            e for e in effective(self.entries) if isinstance(e.body, InstrumentAdded) and e.body.id == instrument_id
-        )
-        assert isinstance(entry.body, InstrumentAdded)
+        entry = self._fold.added(instrument_id)
+        assert entry is not None and isinstance(entry.body, InstrumentAdded)
         least_um = method.least_um(material)
         body = structs.replace(entry.body, method=method.id, material=material.id, min_film_um=least_um, plan=plan)
         return self.correct(entry.id, body, origin=origin)
 
     def take_back(self, entry_id: int, origin: str = "") -> str:
         """Take back any entry that counts, not only the newest."""
-        entry = next((e for e in effective(self.entries) if e.id == entry_id), None)
+        entry = self._fold.counting(entry_id)
         if entry is None:
             raise InputError("", "that entry was taken back or corrected already")
         return self._correct(entry, f"Taken back: {self.describe(entry)}", origin)

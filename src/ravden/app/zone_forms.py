@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from ravden.app.forms import WHEN_TIP, Field
 from ravden.catalogue.tables import Catalogue
 from ravden.core.record import Project
-from ravden.journal.entries import ZonesSet
+from ravden.journal.kinds.zones import ZonesSet
 
 FINISHED, MASKED = "finished", "masked"
 

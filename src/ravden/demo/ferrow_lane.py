@@ -9,18 +9,16 @@ from pathlib import Path
 
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
-from ravden.journal.entries import (
-    AirLogged,
-    Body,
-    CoatLogged,
-    ExposureLogged,
-    InstrumentAdded,
-    ReadingLogged,
-    SandingLogged,
-    ShopNamed,
-    StepLogged,
-    iso,
-)
+from ravden.journal.entry import iso
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.light import ExposureLogged
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.shop_name import ShopNamed
+from ravden.journal.kinds.step import StepLogged
 from ravden.journal.store import Journal
 
 NAME = "Ferrow Lane"
@@ -44,13 +42,13 @@ def _added(kind_id: str, name: str, method_id: str, sheen: str, promised: dateti
     )  # fmt: skip
 
 
-def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime, str, Body]]:
+def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime, str, Kind]]:
     """What the journal says on the day the shop is opened, in the order it was logged; only: these instruments."""
     # Early in the day, or before it, "today's" work was yesterday's.
     today = 0 if start.astimezone().hour >= 13 else 1
-    out: list[tuple[datetime, str, Body]] = [(_day(start, 20, 8), "", ShopNamed(name=NAME))]
+    out: list[tuple[datetime, str, Kind]] = [(_day(start, 20, 8), "", ShopNamed(name=NAME))]
 
-    def note(days_ago: int, hour: float, instrument: str, body: Body) -> None:
+    def note(days_ago: int, hour: float, instrument: str, body: Kind) -> None:
         out.append((_day(start, days_ago, hour), instrument, body))
 
     note(20, 8, "", AirLogged(temp_C=19, rh=0.52))
@@ -84,7 +82,7 @@ def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime,
     return sorted((e for e in out if not only or e[1] in ("", *only)), key=lambda e: e[0])
 
 
-def _others(note: Callable[[int, float, str, Body], None], start: datetime, today: int) -> None:
+def _others(note: Callable[[int, float, str, Kind], None], start: datetime, today: int) -> None:
     """The other benches: satin over gloss, waterborne, light-cured, an oil finish redone, and a varnished viola."""
     note(18, 8, "gannet", _added("bass", "Gannet", "satin-over-gloss", "satin", _day(start, -30, 17)))
     note(18, 9, "gannet", StepLogged(step="Sand the bare wood"))

@@ -4,22 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any
+from typing import Any, Union
 
 import msgspec
 
 from ravden.core.errors import InputError
-from ravden.journal.entries import (
-    AirLogged,
-    AirSeries,
-    AirUsual,
-    Body,
-    Entry,
-    InstrumentAdded,
-    MethodKept,
-    Undone,
-)
-from ravden.journal.shop import Shop, fold
+from ravden.journal.entry import Entry, decode, encode
+from ravden.journal.fold import fold
+from ravden.journal.kinds import every_kind
+from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.method import MethodKept
+from ravden.journal.kinds.undone import Undone
+from ravden.journal.shop import Shop
 from ravden.journal.store import Journal, Row, effective
 from ravden.text.say import whole_fault
 
@@ -35,8 +33,13 @@ class EntryOut(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_def
     n: int
     at: datetime
     logged_at: datetime
-    body: Body
+    body: msgspec.Raw
     corrects: int | None = None
+
+    @property
+    def said(self) -> Kind:
+        """What it says; one of a kind nobody knows here is kept as it is."""
+        return decode(bytes(self.body).decode())
 
 
 class StepOut(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -63,7 +66,11 @@ class InstrumentFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True, om
 
 def schema() -> dict[str, Any]:
     """The JSON Schema of the file."""
-    return msgspec.json.schema(InstrumentFile)
+    found = msgspec.json.schema(InstrumentFile)
+    bodies = msgspec.json.schema(Union[every_kind()])  # noqa: UP007
+    found["$defs"]["EntryOut"]["properties"]["body"] = {k: v for k, v in bodies.items() if k != "$defs"}
+    found["$defs"].update(bodies["$defs"])
+    return found
 
 
 def write(entries: Sequence[Entry], shop: Shop, instrument_id: str, plan: Sequence[StepOut] = ()) -> bytes:
@@ -97,7 +104,7 @@ def _ids(body: MethodKept, shop: Shop) -> str:
 def _numbered(entries: Sequence[Entry]) -> list[EntryOut]:
     number = {e.id: i for i, e in enumerate(entries, start=1)}
     return [
-        EntryOut(n=number[e.id], at=e.at, logged_at=e.logged_at, body=e.body,
+        EntryOut(n=number[e.id], at=e.at, logged_at=e.logged_at, body=msgspec.Raw(encode(e.body).encode()),
                  corrects=None if e.corrects is None else number.get(e.corrects))
         for e in entries
     ]  # fmt: skip
@@ -111,7 +118,7 @@ def read(raw: bytes, file: str) -> InstrumentFile:
         found = msgspec.json.decode(raw, type=InstrumentFile)
     except (msgspec.ValidationError, msgspec.DecodeError, InputError) as error:
         cause = error.__cause__ if isinstance(error.__cause__, InputError) else error
-        raise InputError(file, str(cause)) from None
+        raise InputError(file, cause.said if isinstance(cause, InputError) else str(cause)) from None
     if found.format != FORMAT:
         raise InputError(f"{file}, format", f"must be {FORMAT} (got {found.format})")
     if found.version > VERSION:
@@ -120,19 +127,30 @@ def read(raw: bytes, file: str) -> InstrumentFile:
         raise InputError(f"{file}, entries", f"at most {MOST_ENTRIES} can be read")
     for i, entry in enumerate(found.entries, start=1):
         where = f"{file}, entries[{i - 1}]"
+        body = _body(entry, where)
         if entry.n != i:
             raise InputError(where, f"is number {entry.n}; entries are numbered from 1 on, in order")
         if entry.corrects is not None and not 0 < entry.corrects < i:
             raise InputError(where, f"corrects {entry.corrects}, which does not come before it")
-        if isinstance(entry.body, Undone) and entry.corrects is None:
+        if isinstance(body, Undone) and entry.corrects is None:
             raise InputError(where, "takes nothing back")
         if entry.at.tzinfo is None or entry.logged_at.tzinfo is None:
             raise InputError(where, "a time without a time zone cannot be kept")
-        if isinstance(entry.body, InstrumentAdded) and entry.body.id != found.instrument:
-            raise InputError(where, f"puts {entry.body.id} on the rack, and the file is of {found.instrument}")
-    if not any(isinstance(e.body, InstrumentAdded) for e in found.entries):
+        if isinstance(body, InstrumentAdded) and body.id != found.instrument:
+            raise InputError(where, f"puts {body.id} on the rack, and the file is of {found.instrument}")
+    for name, others in (("air", found.air), ("methods", found.methods)):
+        for i, entry in enumerate(others):
+            _body(entry, f"{file}, {name}[{i}]")
+    if not any(isinstance(e.said, InstrumentAdded) for e in found.entries):
         raise InputError(f"{file}, entries", "nothing in it puts the instrument on the rack")
     return found
+
+
+def _body(entry: EntryOut, where: str) -> Kind:
+    try:
+        return entry.said
+    except InputError as error:
+        raise InputError(f"{where}.body", error.said) from None
 
 
 def bring_in(
@@ -149,16 +167,16 @@ def bring_in(
         instrument, number = f"{found.instrument}-{number}", number + 1
     rows: list[Row] = []
     if not any(isinstance(e.body, AIR) for e in effective(entries)):
-        rows += [Row(body=e.body, at=e.at, logged_at=e.logged_at) for e in found.air if isinstance(e.body, AIR)]
+        rows += [Row(body=e.said, at=e.at, logged_at=e.logged_at) for e in found.air if isinstance(e.said, AIR)]
     known = {e.body.text for e in effective(entries) if isinstance(e.body, MethodKept)}
     rows += [
-        Row(body=e.body, at=e.at, logged_at=e.logged_at)
+        Row(body=kept, at=e.at, logged_at=e.logged_at)
         for e in found.methods
-        if isinstance(e.body, MethodKept) and e.body.text not in known
+        if isinstance(kept := e.said, MethodKept) and kept.text not in known
     ]
     before = len(rows)
     for e in found.entries:
-        body = e.body
+        body = e.said
         if isinstance(body, InstrumentAdded):
             body = msgspec.structs.replace(body, id=instrument)
         rows.append(Row(body=body, at=e.at, logged_at=e.logged_at, instrument=instrument,

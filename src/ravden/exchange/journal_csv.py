@@ -7,9 +7,8 @@ import io
 import json
 from collections.abc import Sequence
 
-import msgspec
-
-from ravden.journal.entries import Entry, Undone, iso
+from ravden.journal.entry import Entry, encode, iso
+from ravden.journal.kinds.undone import Undone
 from ravden.journal.store import effective
 
 COLUMNS = ("entry", "happened_utc", "written_utc", "instrument", "kind", "counts", "corrects", "details")
@@ -24,7 +23,7 @@ def journal_csv(entries: Sequence[Entry], instrument_id: str = "") -> str:
     for e in entries:
         if instrument_id and e.instrument != instrument_id and getattr(e.body, "id", "") != instrument_id:
             continue
-        body = msgspec.to_builtins(e.body)
+        body = json.loads(encode(e.body))
         kind = body.pop("kind")
         counts = "" if isinstance(e.body, Undone) else "yes" if e.id in counting else "no"
         table.writerow(

@@ -11,7 +11,9 @@ from pathlib import Path
 from typing import IO
 
 from ravden.core.errors import InputError
-from ravden.journal.entries import Body, Entry, Undone, decode, encode, iso
+from ravden.journal.entry import Entry, decode, encode, iso
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.undone import Undone
 
 APPLICATION_ID = 0x52564E31  # "RVN1", in the header of every shop file
 SUFFIX = ".ravden"
@@ -37,7 +39,7 @@ GONE = "was moved or deleted since it was opened, so nothing can be logged: put 
 class Row:
     """An entry to be written with others; follows: the place among them of the one it corrects."""
 
-    body: Body
+    body: Kind
     at: datetime
     logged_at: datetime
     instrument: str = ""
@@ -122,7 +124,7 @@ class Journal:
         return cls(path, db, lock, why)
 
     def append(
-        self, body: Body, *, at: datetime, logged_at: datetime, instrument: str = "", corrects: int | None = None
+        self, body: Kind, *, at: datetime, logged_at: datetime, instrument: str = "", corrects: int | None = None
     ) -> Entry:
         """Write one entry and return it once it is safely on disk. Raises InputError and changes nothing otherwise."""
         row = Row(body=body, at=at, logged_at=logged_at, instrument=instrument)

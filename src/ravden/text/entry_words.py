@@ -6,10 +6,29 @@ from collections.abc import Callable
 from typing import Any
 
 from ravden.core.record import Coat
-from ravden.journal import entries as kinds
-from ravden.journal.booth_entries import SessionPart
-from ravden.journal.entries import CoatLogged, Entry
-from ravden.journal.shop import OnRack
+from ravden.journal.booth import SessionPart
+from ravden.journal.entry import Entry
+from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
+from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
+from ravden.journal.kinds.cabinet import CabinetLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.drawer import DrawerSet
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
+from ravden.journal.kinds.method import MethodKept
+from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.plan import PlanSet
+from ravden.journal.kinds.price import PriceSet
+from ravden.journal.kinds.rate import RateAccepted
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.kinds.shop_name import ShopNamed
+from ravden.journal.kinds.step import StepLogged
+from ravden.journal.kinds.undone import Undone
+from ravden.journal.kinds.unknown import Unknown
+from ravden.journal.kinds.zones import ZonesSet
+from ravden.journal.rack import OnRack
 from ravden.text import words
 from ravden.text.knows import Knows
 from ravden.text.units import Units
@@ -72,29 +91,29 @@ def _which_coat(t: _Told, body: CoatLogged) -> str:
     return f"coat {last}" if body.count == 1 else f"coats {last - body.count + 1} to {last}"
 
 
-def _sanding(t: _Told, body: kinds.SandingLogged) -> str:
+def _sanding(t: _Told, body: SandingLogged) -> str:
     return f"sanding on {t.name}, {t.units.film(body.um)} off" + (f" with {body.grade}" if body.grade else "")
 
 
-def _zones(t: _Told, body: kinds.ZonesSet) -> str:
+def _zones(t: _Told, body: ZonesSet) -> str:
     masked = ", ".join(body.masked) or "nothing"
     return f"{t.name}: {masked} masked" + "".join(f", {z} in {m}" for z, m in body.finishes.items())
 
 
-def _air_series(t: _Told, body: kinds.AirSeries) -> str:
+def _air_series(t: _Told, body: AirSeries) -> str:
     what = "forecast" if body.source == "forecast" else "logger file"
     return f"{what} {body.name}, {words.plural(len(body.hours), 'row')}"
 
 
-def _cabinet(t: _Told, body: kinds.CabinetLogged) -> str:
+def _cabinet(t: _Told, body: CabinetLogged) -> str:
     return f"{t.name} in the warm cabinet, {t.units.temperature(body.temp_C)} for {words.wait(body.hours)}"
 
 
-def _plan(t: _Told, body: kinds.PlanSet) -> str:
+def _plan(t: _Told, body: PlanSet) -> str:
     return f"plan of {t.name}: {body.what or ('other steps' if body.stage else 'the steps of its method')}"
 
 
-def _mishap(t: _Told, body: kinds.MishapLogged) -> str:
+def _mishap(t: _Told, body: MishapLogged) -> str:
     return f"{body.what.replace('-', ' ')} on {t.name}" + (f" after {body.grade}" if body.grade else "")
 
 
@@ -108,7 +127,7 @@ def _part(t: _Told, part: SessionPart | None) -> str:
     return f" ({' on '.join(s for s in (what, words.listed([labels.get(z, z) for z in part.zones])) if s)})"
 
 
-def _session(t: _Told, body: kinds.SessionBegun) -> str:
+def _session(t: _Told, body: SessionBegun) -> str:
     parts = {p.instrument: p for p in body.parts}
     names = ", ".join(f"{t.instrument(i)}{_part(t, parts.get(i))}" for i in body.instruments)
     unchecked = f" (not looked at: {', '.join(body.unchecked)})" if body.unchecked else ""
@@ -116,30 +135,31 @@ def _session(t: _Told, body: kinds.SessionBegun) -> str:
 
 
 SAID: dict[type, Callable[[_Told, Any], str]] = {
-    kinds.CoatLogged: _coat,
-    kinds.SandingLogged: _sanding,
-    kinds.ReadingLogged: lambda t, b: f"{words.reading(b, t.units)} on {t.name}",
-    kinds.ZonesSet: _zones,
-    kinds.AirSeries: _air_series,
-    kinds.RateAccepted: lambda t, b: f"{t.material(b.material)} here: {words.rate(b.ln_mean)}",
-    kinds.AirUsual: lambda t, b: "the shop's usual air, by month",
-    kinds.CabinetLogged: _cabinet,
-    kinds.ExposureLogged: lambda t, b: f"light on {t.name}, {b.how or f'{b.dose_mJ_cm2:.0f} mJ/cm²'}",
-    kinds.DrawerSet: lambda t, b: f"abrasives in the drawer: {len(b.owned) + len(b.own)}",
-    kinds.MethodKept: lambda t, b: f"method from {b.name}",
-    kinds.PassLogged: lambda t, b: f"a pass on {t.name}",
-    kinds.CareLogged: lambda t, b: f"{t.name} {CARE_WORDS[b.what]}",
-    kinds.LightOnLogged: lambda t, b: f"lamp on, {t.name}: {t.zones(b.zones)}",
-    kinds.SessionBegun: _session,
-    kinds.SessionPaused: lambda t, b: "session left for now" if b.on else "session gone on with",
-    kinds.SessionEnded: lambda t, b: "session over",
-    kinds.MixMade: lambda t, b: f"{b.ml:.0f} ml of {t.material(b.material).lower()} mixed",
-    kinds.PlanSet: _plan,
-    kinds.PriceSet: lambda t, b: f"{t.material(b.material)}, {b.per_litre:g} a litre",
-    kinds.StepLogged: lambda t, b: f"{b.step} on {t.name} {'skipped' if b.skipped else 'done'}",
-    kinds.MishapLogged: _mishap,
-    kinds.AirLogged: lambda t, b: f"shop air {t.units.temperature(b.temp_C)}, {100 * b.rh:.0f} % humidity",
-    kinds.InstrumentAdded: lambda t, b: f"{b.name} on the rack",
-    kinds.ShopNamed: lambda t, b: f"shop file {b.name}",
-    kinds.Undone: lambda t, b: "an entry taken back",
+    CoatLogged: _coat,
+    SandingLogged: _sanding,
+    ReadingLogged: lambda t, b: f"{words.reading(b, t.units)} on {t.name}",
+    ZonesSet: _zones,
+    AirSeries: _air_series,
+    RateAccepted: lambda t, b: f"{t.material(b.material)} here: {words.rate(b.ln_mean)}",
+    AirUsual: lambda t, b: "the shop's usual air, by month",
+    CabinetLogged: _cabinet,
+    ExposureLogged: lambda t, b: f"light on {t.name}, {b.how or f'{b.dose_mJ_cm2:.0f} mJ/cm²'}",
+    DrawerSet: lambda t, b: f"abrasives in the drawer: {len(b.owned) + len(b.own)}",
+    MethodKept: lambda t, b: f"method from {b.name}",
+    PassLogged: lambda t, b: f"a pass on {t.name}",
+    CareLogged: lambda t, b: f"{t.name} {CARE_WORDS[b.what]}",
+    LightOnLogged: lambda t, b: f"lamp on, {t.name}: {t.zones(b.zones)}",
+    SessionBegun: _session,
+    SessionPaused: lambda t, b: "session left for now" if b.on else "session gone on with",
+    SessionEnded: lambda t, b: "session over",
+    MixMade: lambda t, b: f"{b.ml:.0f} ml of {t.material(b.material).lower()} mixed",
+    PlanSet: _plan,
+    PriceSet: lambda t, b: f"{t.material(b.material)}, {b.per_litre:g} a litre",
+    StepLogged: lambda t, b: f"{b.step} on {t.name} {'skipped' if b.skipped else 'done'}",
+    MishapLogged: _mishap,
+    AirLogged: lambda t, b: f"shop air {t.units.temperature(b.temp_C)}, {100 * b.rh:.0f} % humidity",
+    InstrumentAdded: lambda t, b: f"{b.name} on the rack",
+    ShopNamed: lambda t, b: f"shop file {b.name}",
+    Undone: lambda t, b: "an entry taken back",
+    Unknown: lambda t, b: f"an entry of a kind this Ravden does not know ({b.kind_name})",
 }

@@ -8,6 +8,7 @@ SAID = {
     "too-soft": "the film is too soft to sand well: {margin_K:.0f} K above the bench, {least_K:.0f} K wanted",
     "sanded-too-much": "more than can be there: about {left_um:film} were laid and left",
     "unreadable-entry": "an entry cannot be read: {why}",
+    "no-cabinet": "hotter than {temp_C:temp} is no warm cabinet",
     "no-scale": (
         '"{typed}" has no scale: in {system} it is {grain_um:grain}. Is there a P before the number, or a micron size on '
         "the back?"

@@ -16,9 +16,10 @@ if TYPE_CHECKING:
 class Knows(Protocol):
     """The shop, its tables, the user's units, and the clock on the wall."""
 
-    shop: Shop
     units: Units
 
+    @property
+    def shop(self) -> Shop: ...
     @property
     def catalogue(self) -> Catalogue: ...
     @property

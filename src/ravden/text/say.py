@@ -131,6 +131,7 @@ def _film(um: float, digits: str, units: Units) -> str:
 
 
 _SPECS = {
+    "temp": lambda v, u: u.temperature(v),
     "grain": lambda v, u: f"{v:.0f} µm",
     "min": lambda v, u: minutes(v),
     "h": lambda v, u: hours(v),

@@ -12,8 +12,13 @@ from ravden.core.abrasive.scuff import SCUFF_UM
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
 from ravden.core.state.history import air_at
-from ravden.journal.entries import AirLogged, Body, CoatLogged, Entry, ReadingLogged, SandingLogged
-from ravden.journal.shop import OnRack
+from ravden.journal.entry import Entry
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.rack import OnRack
 from ravden.ui.forms.log_card import LogCard
 from ravden.ui.places.rubout.extras import scuff_rung
 
@@ -132,7 +137,7 @@ class Acts:
             temp, rh = air.temp_C, air.rh
         return forms.air_fields(session.units, temp, rh)
 
-    def _values(self, body: Body) -> Mapping[str, str]:
+    def _values(self, body: Kind) -> Mapping[str, str]:
         """What the fields of an entry's form say."""
         units = self._session.units
         if isinstance(body, CoatLogged):
@@ -159,7 +164,7 @@ class Acts:
     def _log(self, kind: str, typed: dict[str, str], instrument: str) -> None:
         session = self._session
         at = forms.moment(typed.get("at", ""), session.local(session.now))
-        body: Body
+        body: Kind
         if kind in ("coat", "reading", "zones"):
             project = session.shop.on_rack(instrument).project
             if kind == "coat":
@@ -180,7 +185,7 @@ class Acts:
             session.log(body, instrument=instrument, at=at, origin="card")
 
 
-def _choice(body: Body) -> str:
+def _choice(body: Kind) -> str:
     if isinstance(body, ReadingLogged):
         return body.what
     return "dry" if isinstance(body, CoatLogged) else ""

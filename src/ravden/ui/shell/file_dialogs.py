@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from ravden.app import settings
 from ravden.core.errors import InputError
-from ravden.journal.entries import ShopNamed
+from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.store import SUFFIX
 
 if TYPE_CHECKING:

@@ -8,16 +8,14 @@ from typing import TYPE_CHECKING
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
 from ravden.core.session.booth import Turn
-from ravden.journal.booth_entries import (
-    CareLogged,
-    LightOnLogged,
-    MixMade,
-    PassLogged,
-    SessionBegun,
-    SessionEnded,
-    SessionPaused,
-)
-from ravden.journal.entries import Body, CoatLogged, Entry, ExposureLogged, MishapLogged, SandingLogged
+from ravden.journal.entry import Entry
+from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
+from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
 from ravden.ui.places.booth import turns
 
 if TYPE_CHECKING:
@@ -30,7 +28,7 @@ OWN = (
 )  # fmt: skip
 
 
-def act(session: ShopSession, found: Outlook | None) -> Body:
+def act(session: ShopSession, found: Outlook | None) -> Kind:
     """What Space logs now. Raises InputError where hands have nothing to do."""
     rack = session.rack
     if rack is None:

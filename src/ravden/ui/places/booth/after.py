@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
-from ravden.journal.shop_session import LASTS, BoothSession
+from ravden.journal.booth import LASTS, BoothSession
 from ravden.text import words
 from ravden.text.measure_words import measure_next
 from ravden.ui.places.booth import before, turns

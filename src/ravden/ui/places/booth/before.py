@@ -9,7 +9,7 @@ from ravden.app.session import ShopSession
 from ravden.catalogue.amounts import coats_had, layer
 from ravden.core.session.batch import Layer, Mix, mix
 from ravden.core.session.booth import Turn
-from ravden.journal.booth_entries import SessionPart
+from ravden.journal.booth import SessionPart
 from ravden.text import words
 from ravden.ui.places.booth import beside, turns
 from ravden.ui.places.booth.beside import LiveAir

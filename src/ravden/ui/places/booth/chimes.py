@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
-from ravden.journal.shop_session import BoothSession
+from ravden.journal.booth import BoothSession
 from ravden.ui.places.booth import turns
 from ravden.ui.places.booth.beside import WORN_S, shop_air_C
 

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
-from ravden.journal.booth_entries import SessionBegun
+from ravden.journal.kinds.session import SessionBegun
 from ravden.ui.places.booth import before, turns
 from ravden.ui.places.booth.beside import LiveAir
 from ravden.ui.places.booth.view import BoothView

@@ -12,8 +12,8 @@ from ravden.app.session import ShopSession
 from ravden.core.ahead.one_more import OneMore, one_more
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
-from ravden.journal.booth_entries import MixMade, SessionEnded, SessionPaused
-from ravden.journal.entries import MishapLogged
+from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.session import MixMade, SessionEnded, SessionPaused
 from ravden.journal.store import last_to_undo
 from ravden.text.say import fault
 from ravden.ui.places.booth import acts, after, before, chimes, presenter, turns

@@ -7,7 +7,8 @@ from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
-from ravden.journal.entries import MishapLogged, Undone
+from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.undone import Undone
 from ravden.text import words
 from ravden.ui.places.booth import beside, turns
 from ravden.ui.places.booth.beside import LiveAir

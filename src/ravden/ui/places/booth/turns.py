@@ -12,14 +12,13 @@ from ravden.core.errors import InputError
 from ravden.core.method.habit import LAMP_MW_CM2
 from ravden.core.session.booth import Turn, turn
 from ravden.core.session.off_plan import off_plan_turn
-from ravden.journal.booth_entries import SessionPart
-from ravden.journal.shop_session import BoothSession
+from ravden.journal.booth import BoothSession, SessionPart
 
 if TYPE_CHECKING:
     from ravden.core.abrasive.scuff import ScuffHabit
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.session.bench import BenchTurn
-    from ravden.journal.shop import OnRack
+    from ravden.journal.rack import OnRack
 
 IN_HAND = ("pass", "coat", "stop", "care", "light", "lit")  # kinds of turn that the Booth itself goes on with
 RECENT = timedelta(hours=12)  # the page after a session is shown for so long, until it has been read

@@ -17,7 +17,8 @@ from ravden.core.ahead.witness import Verdict
 from ravden.core.ahead.witness import witness as witness_of
 from ravden.core.cure.models import CureModel
 from ravden.core.errors import InputError
-from ravden.journal.entries import CoatLogged, RateAccepted
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.rate import RateAccepted
 from ravden.ui.places.film import advice, presenter, trial, witness
 from ravden.ui.places.film.presenter import FilmShown
 from ravden.ui.places.film.trial import Trial

@@ -10,8 +10,9 @@ from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 from ravden.app.session import ShopSession
 from ravden.catalogue.method_files import MOST_LETTERS, write_method
 from ravden.core.errors import InputError
-from ravden.journal.entries import MethodKept, PriceSet
-from ravden.journal.shop import OnRack
+from ravden.journal.kinds.method import MethodKept
+from ravden.journal.kinds.price import PriceSet
+from ravden.journal.rack import OnRack
 from ravden.text.quarrels import QUESTIONS
 from ravden.text.say import say, whole_fault
 from ravden.ui.places.methods import old_finish, presenter

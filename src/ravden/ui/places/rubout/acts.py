@@ -6,7 +6,8 @@ from ravden.core.errors import InputError
 from ravden.core.record import Zone
 from ravden.core.rubout.rub_out import RubOut
 from ravden.core.session.bench import ends_stage, worked_zones, zone_um
-from ravden.journal.entries import MishapLogged, SandingLogged
+from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.sanding import SandingLogged
 from ravden.text.words import listed
 
 

@@ -11,7 +11,7 @@ from ravden.core.abrasive.grades import Abrasive
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
 from ravden.core.rubout.rub_out import Ask, RubOut, rub_out
-from ravden.journal.entries import DrawerSet
+from ravden.journal.kinds.drawer import DrawerSet
 from ravden.text.say import sentence
 from ravden.ui.places.rubout import acts, bench_card, drawer_words, extras, presenter
 from ravden.ui.places.rubout.view import RubOutView

@@ -19,7 +19,7 @@ from ravden.core.abrasive.grades import (
 from ravden.core.abrasive.scratch import USUAL_WEAR
 from ravden.core.errors import InputError
 from ravden.core.rubout.rub_out import Drawer
-from ravden.journal.entries import DrawerSet, OwnAbrasive
+from ravden.journal.kinds.drawer import DrawerSet, OwnAbrasive
 from ravden.text.say import say, sentence
 from ravden.ui.places.rubout.presenter import BLOCKS
 

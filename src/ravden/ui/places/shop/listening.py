@@ -11,7 +11,8 @@ from ravden.core.climate.series import NOTICE_K, NOTICE_RH
 from ravden.core.errors import InputError
 from ravden.devices.protocol import AirReading, MassReading
 from ravden.devices.server import socket_path
-from ravden.journal.entries import AirSeries, ReadingLogged
+from ravden.journal.kinds.air import AirSeries
+from ravden.journal.kinds.reading import ReadingLogged
 from ravden.text.say import whole_fault
 from ravden.ui.places.shop.sensor import Sensor
 from ravden.ui.places.shop.view import ShopView

@@ -1,0 +1,78 @@
+"""Lines of the journal: when something happened, when it was written, about which instrument, and what."""
+
+import functools
+from datetime import UTC, datetime
+from typing import Any, Union
+
+import msgspec
+
+from ravden.core.errors import InputError
+from ravden.core.fact import PLAIN, fact
+from ravden.journal.kinds import every_kind
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.unknown import Unknown
+
+
+class Entry(msgspec.Struct, frozen=True, kw_only=True):
+    """One line of the journal: when it happened, when it was written, about which instrument, and what."""
+
+    id: int
+    at: datetime
+    logged_at: datetime
+    instrument: str
+    body: Kind
+    corrects: int | None = None
+
+
+_encoder = msgspec.json.Encoder()
+
+
+@functools.cache
+def _decoder() -> msgspec.json.Decoder[Any]:
+    return msgspec.json.Decoder(Union[every_kind()])  # noqa: UP007
+
+
+class _Named(msgspec.Struct):
+    kind: str
+
+
+def encode(body: Kind) -> str:
+    """The JSON kept in the file."""
+    return body.text if isinstance(body, Unknown) else _encoder.encode(body).decode()
+
+
+def decode(text: str) -> Kind:
+    """A body read back; one of a kind nobody knows here is kept as it is. Raises InputError for anything else."""
+    try:
+        body: Kind = _decoder().decode(text)
+    except (msgspec.DecodeError, msgspec.ValidationError, InputError) as error:
+        if (name := _unknown_kind(text)) is not None:
+            return Unknown(kind_name=name, text=text)
+        cause = error if isinstance(error, InputError) else error.__cause__
+        why = cause.said if isinstance(cause, InputError) else fact(PLAIN, text=str(error))
+        raise InputError("", fact("unreadable-entry", why=why)) from None
+    return body
+
+
+def _unknown_kind(text: str) -> str | None:
+    """What an entry calls itself, where that is none of the kinds; None: it is one of them, or no entry at all."""
+    try:
+        name = msgspec.json.decode(text, type=_Named).kind
+    except (msgspec.DecodeError, msgspec.ValidationError):
+        return None
+    return None if any(k.__struct_config__.tag == name for k in every_kind()) else name
+
+
+def iso(moment: datetime) -> str:
+    """Aware time as UTC text that sorts by time."""
+    if moment.tzinfo is None:
+        raise InputError("at", "a time without a time zone cannot be kept")
+    return moment.astimezone(UTC).isoformat(timespec="milliseconds")
+
+
+def as_dict(entry: Entry) -> dict[str, Any]:
+    """An entry as plain data, for export."""
+    return {
+        "id": entry.id, "at": iso(entry.at), "logged_at": iso(entry.logged_at), "instrument": entry.instrument,
+        "corrects": entry.corrects, "body": msgspec.json.decode(encode(entry.body)),
+    }  # fmt: skip

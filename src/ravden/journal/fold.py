@@ -1,0 +1,233 @@
+"""The journal folded into a shop, entry by entry: what an entry does costs what it touches.
+
+Entries are kept in groups: one for each instrument, one for each part of the shop. An entry that is the newest of its
+group by time is put onto the shop as it is; an undo, a correction, or something that happened before what is known of
+already folds its group anew, and no other.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from datetime import datetime, timedelta
+
+from ravden.catalogue.tables import Catalogue
+from ravden.core.errors import need
+from ravden.journal.air import ShopAir
+from ravden.journal.booth import BoothSession, Mixed
+from ravden.journal.entry import Entry
+from ravden.journal.kinds.air import OfAir
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.light import LightOnLogged
+from ravden.journal.kinds.session import MixMade, OfSession, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.kinds.undone import Undone
+from ravden.journal.shop import Shop
+from ravden.journal.store import effective
+
+FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
+
+
+class Fold:
+    """The entries of a journal, and the shop they tell."""
+
+    def __init__(self, entries: Iterable[Entry], shipped: Catalogue) -> None:
+        self.entries: list[Entry] = []
+        self._shipped = shipped
+        self._groups: dict[str, list[Entry]] = {}
+        self._group_of: dict[int, str] = {}
+        self._root: dict[int, int] = {}  # of a correction: the entry it all began with
+        self._latest: dict[str, datetime] = {}
+        self.shop = Shop(catalogue=shipped)
+        for entry in entries:
+            self._file(entry)
+        # Tables first: what an instrument is made of may be a method of the shop's own.
+        for key in sorted(self._groups, key=lambda k: (k != "/methods", not k.startswith("/"))):
+            self._refold(key)
+        self._tell_lamp()
+        self._tell_session()
+
+    def add(self, entry: Entry) -> None:
+        """One entry more."""
+        key = self._file(entry)
+        body = entry.body
+        if entry.corrects is None and entry.at >= self._latest.get(key, entry.at) and not isinstance(body, Undone):
+            self._put(key, entry)
+            self._latest[key] = entry.at
+        else:
+            self._refold(key)
+            if key.startswith("/methods"):
+                for other in self._groups:
+                    if not other.startswith("/"):
+                        self._refold(other)
+        if entry.corrects is not None or isinstance(body, LightOnLogged | SessionBegun):
+            self._tell_lamp()
+        if entry.corrects is not None or isinstance(body, SessionBegun):
+            self._tell_session()
+        elif self.shop.session is not None:
+            self.shop = replace(self.shop, session=_gone_on(self.shop.session, entry))
+
+    def without(self, entry_id: int) -> Shop:
+        """The shop as it would be if one entry had not been logged."""
+        key = self._group_of[entry_id]
+        kept, shop = self._groups[key], self.shop
+        self._groups[key] = [*effective(kept)]
+        self._groups[key] = [e for e in self._groups[key] if e.id != entry_id]
+        self._refold(key)
+        found, self._groups[key], self.shop = self.shop, kept, shop
+        self._refold(key)
+        self.shop = shop
+        return found
+
+    def counting(self, entry_id: int) -> Entry | None:
+        """An entry, if it still counts."""
+        key = self._group_of.get(entry_id)
+        return None if key is None else next((e for e in effective(self._groups[key]) if e.id == entry_id), None)
+
+    def added(self, instrument: str) -> Entry | None:
+        """The entry an instrument came in with, as it counts now."""
+        return _added(effective(self._groups.get(instrument, [])))
+
+    def _file(self, entry: Entry) -> str:
+        self.entries.append(entry)
+        target = entry.corrects
+        if target is not None and target in self._group_of:
+            key = self._group_of[target]
+        else:
+            key = "/undone" if isinstance(entry.body, Undone) else entry.body.group(entry.instrument)
+        self._root[entry.id] = self._root.get(target, entry.id) if target is not None else entry.id
+        self._group_of[entry.id] = key
+        self._groups.setdefault(key, []).append(entry)
+        return key
+
+    def _put(self, key: str, entry: Entry) -> None:
+        self.shop = entry.body.onto(self.shop, key, entry.at, entry.id)
+
+    def _refold(self, key: str) -> None:
+        counting = effective(self._groups[key])
+        self._latest.pop(key, None)
+        if counting:
+            self._latest[key] = max(e.at for e in counting)
+        if not key.startswith("/"):
+            self._refold_instrument(key, counting)
+            return
+        self.shop = _bare(self.shop, key.removeprefix("/"), self._shipped)
+        if key == "/air":
+            self.shop = self.shop.with_air(_all_air(counting))
+            return
+        for entry in counting:
+            self._put(key, entry)
+
+    def _refold_instrument(self, instrument: str, counting: Sequence[Entry]) -> None:
+        before = tuple(self.shop.racked)
+        racked = dict(self.shop.racked)
+        racked.pop(instrument, None)
+        self.shop = replace(self.shop, racked=racked)
+        added = _added(counting)
+        if added is not None:
+            self._put(instrument, added)
+            for entry in sorted(counting, key=lambda e: (e.at, e.id)):
+                if not isinstance(entry.body, InstrumentAdded):
+                    self._put(instrument, entry)
+        if tuple(self.shop.racked) != before:
+            order = {i: self._came(i) for i in self.shop.racked}
+            self.shop = replace(self.shop, racked=dict(sorted(self.shop.racked.items(), key=lambda r: order[r[0]])))
+
+    def _came(self, instrument: str) -> int:
+        """The entry an instrument first came in with: its place on the rack, whatever was corrected since."""
+        added = _added(effective(self._groups[instrument]))
+        return self._root[added.id] if added is not None else 0
+
+    def _tell_lamp(self) -> None:
+        lamps = [
+            e
+            for key, group in self._groups.items()
+            if key == "/session" or any(isinstance(e.body, LightOnLogged) for e in group)
+            for e in effective(group)
+            if isinstance(e.body, SessionBegun | LightOnLogged) and _strength(e.body) > 0
+        ]
+        newest = max(lamps, key=lambda e: e.id, default=None)
+        self.shop = self.shop.with_lamp(0.0 if newest is None else _strength(newest.body))
+
+    def _tell_session(self) -> None:
+        begun = [e for e in effective(self._groups.get("/session", [])) if isinstance(e.body, SessionBegun)]
+        found: BoothSession | None = None
+        if begun:
+            since = next(i for i, e in enumerate(self.entries) if e.id == begun[-1].id)
+            found = _begun(begun[-1])
+            for entry in self.entries[since + 1 :]:
+                if entry.corrects is None and self.counting(entry.id) is None:
+                    continue
+                if entry.corrects is not None and (isinstance(entry.body, Undone) or not self.counting(entry.id)):
+                    continue
+                found = _gone_on(found, entry)
+        self.shop = replace(self.shop, session=found)
+
+
+def fold(entries: Iterable[Entry], catalogue: Catalogue) -> Shop:
+    """The shop that entries tell."""
+    return Fold(entries, catalogue).shop
+
+
+def check(shop: Shop, body: Kind, instrument_id: str, at: datetime, now: datetime) -> None:
+    """Raise InputError, naming the field, unless the body may be logged now as having happened at ``at``."""
+    need(at <= now + FUTURE_SLACK, "at", "that time is in the future")
+    body.check(shop, instrument_id, at)
+
+
+def _added(counting: Sequence[Entry]) -> Entry | None:
+    return next((e for e in reversed(counting) if isinstance(e.body, InstrumentAdded)), None)
+
+
+def _strength(body: Kind) -> float:
+    if isinstance(body, SessionBegun):
+        return body.lamp_mW_cm2
+    return body.mW_cm2 if isinstance(body, LightOnLogged) else 0.0
+
+
+def _bare(shop: Shop, part: str, shipped: Catalogue) -> Shop:
+    """A shop of which one part has not been told yet."""
+    if part == "methods":
+        return shop.with_catalogue(shipped)
+    if part == "rates":
+        return shop.with_rates({})
+    if part in ("name", "drawer", "prices"):
+        return replace(shop, **{part: getattr(Shop(), part)})
+    return shop
+
+
+def _all_air(counting: Sequence[Entry]) -> ShopAir:
+    """All air at once: readings are sorted one time."""
+    bodies = [(e.at, e.body) for e in counting if isinstance(e.body, OfAir)]
+    air = ShopAir().with_rows([row for at, body in bodies for row in body.rows(at)])
+    for at, body in bodies:
+        if not body.rows(at):
+            air = body.onto_air(air, at)
+    return air
+
+
+def _begun(entry: Entry) -> BoothSession:
+    body = entry.body
+    assert isinstance(body, SessionBegun)
+    return BoothSession(
+        entry=entry.id, begun=entry.at, last=entry.at, instruments=body.instruments, unchecked=body.unchecked,
+        lamp_mW_cm2=body.lamp_mW_cm2, parts=body.parts,
+    )  # fmt: skip
+
+
+def _gone_on(found: BoothSession, e: Entry) -> BoothSession:
+    """A session with one entry more."""
+    if found.ended is not None:
+        return found
+    body = e.body
+    if isinstance(body, SessionPaused):
+        if not body.on and found.paused is not None:
+            found = replace(found, away=found.away + (e.at - found.paused))
+        found = replace(found, paused=e.at if body.on else None)
+    elif isinstance(body, SessionEnded):
+        found = replace(found, ended=e.at)
+    elif isinstance(body, MixMade):
+        found = replace(found, mixes=(*found.mixes, Mixed(material=body.material, ml=body.ml, at=e.at)))
+    if e.instrument in found.instruments or isinstance(body, OfSession):
+        found = replace(found, last=max(found.last, e.at))
+    if e.instrument in found.instruments:
+        found = replace(found, acted=e.at, away=timedelta())
+    return found

@@ -1,0 +1,83 @@
+"""What every kind of entry has: fields, what makes it impossible, and what it does to the shop."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, ClassVar
+
+import msgspec
+
+from ravden.core.errors import need
+from ravden.core.record import Act
+from ravden.journal.rack import OnRack
+from ravden.journal.shop import Shop
+
+
+class Kind(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", omit_defaults=True):
+    """A kind of entry. Entries of one group are folded together, apart from all others: an instrument's, or those that
+    tell one part of the shop."""
+
+    def group(self, instrument: str) -> str:
+        """Which group an entry about an instrument, or about none, belongs to."""
+        raise NotImplementedError
+
+    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+        """Raise InputError, naming the field, unless it may be logged now as having happened at a moment."""
+        raise NotImplementedError
+
+    def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:
+        """The shop with it; entry: its number in the journal. It is the newest of its group by time."""
+        raise NotImplementedError
+
+
+class OfShop(Kind, frozen=True):
+    """Tells one part of the shop."""
+
+    part: ClassVar[str]
+
+    def group(self, instrument: str) -> str:
+        return f"/{self.part}"
+
+
+class OfInstrument(Kind, frozen=True):
+    """Tells of one instrument on the rack."""
+
+    def group(self, instrument: str) -> str:
+        return instrument
+
+    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+        rack = shop.on_rack(instrument)
+        need(at >= rack.added, "at", f"{rack.instrument.name} was not on the rack yet then")
+        self.check_on(rack, at)
+
+    def check_on(self, rack: OnRack, at: datetime) -> None:
+        """The same of an instrument that was there by then."""
+
+    def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:
+        rack = shop.racked.get(instrument)
+        return shop if rack is None else shop.with_rack(self.onto_rack(rack, at, entry))
+
+    def onto_rack(self, rack: OnRack, at: datetime, entry: int) -> OnRack:
+        """The instrument with it."""
+        raise NotImplementedError
+
+
+class Acted(OfInstrument, frozen=True):
+    """Something done to an instrument: the core's act is made from it here, field by field of the same name."""
+
+    made: ClassVar[type]
+
+    def act(self, rack: OnRack, at: datetime, entry: int) -> Act:
+        """The core's act. Raises InputError for quantities that cannot be."""
+        fields: dict[str, Any] = msgspec.structs.asdict(self)
+        act: Act = self.made(at_h=rack.hours(at), id=entry, **fields)
+        return act
+
+    def check_on(self, rack: OnRack, at: datetime) -> None:
+        self.check_act(rack, self.act(rack, at, 0))
+
+    def check_act(self, rack: OnRack, act: Any) -> None:
+        """Raise InputError where this cannot have been done to the instrument."""
+
+    def onto_rack(self, rack: OnRack, at: datetime, entry: int) -> OnRack:
+        return rack.acted(self.act(rack, at, entry))

@@ -1,0 +1,28 @@
+"""The steps of one instrument from then on."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import datetime
+
+from ravden.catalogue.method_files import check_stages
+from ravden.core.errors import need
+from ravden.core.method.steps import Stage
+from ravden.journal.kinds.kind import OfInstrument
+from ravden.journal.rack import OnRack
+
+
+class PlanSet(OfInstrument, frozen=True, tag="plan"):
+    """The steps of one instrument from then on, in the place of its method's; it counts while that method is in use,
+    and none at all means the method's own again. what: what was changed, in words."""
+
+    method: str
+    stage: tuple[Stage, ...] = ()
+    what: str = ""
+
+    def check_on(self, rack: OnRack, at: datetime) -> None:
+        need(self.method == rack.instrument.method, "method", "the plan is for another method than the one in use")
+        check_stages(self.stage, rack.catalogue, {z.name for z in rack.project.zones})
+
+    def onto_rack(self, rack: OnRack, at: datetime, entry: int) -> OnRack:
+        return replace(rack, plan=self.stage) if self.method == rack.instrument.method else rack

@@ -1,0 +1,71 @@
+"""A session in the booth: begun, left for a while, over; and what is mixed for it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import ClassVar
+
+from ravden.core.errors import need
+from ravden.journal.booth import OFF_PLAN, SessionPart
+from ravden.journal.kinds.kind import OfShop
+from ravden.journal.shop import Shop
+
+MOST_ML = 100_000.0
+
+
+class OfSession(OfShop, frozen=True):
+    """Tells of a session that is going on."""
+
+    part: ClassVar[str] = "session"
+
+    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+        need(shop.session is not None and shop.session.ended is None, "kind", "no session is going on")
+
+    def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:
+        return shop  # the session is told from the entries since it began: journal/fold.py
+
+
+class SessionBegun(OfSession, frozen=True, tag="session"):
+    """A session in the booth, on these instruments in this order. unchecked: what was not ticked on the list before
+    it; lamp_mW_cm2: of the curing lamp at the work, 0 where nobody said; parts: what is done otherwise than planned."""
+
+    instruments: tuple[str, ...]
+    unchecked: tuple[str, ...] = ()
+    lamp_mW_cm2: float = 0.0
+    parts: tuple[SessionPart, ...] = ()
+
+    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+        need(len(self.instruments) > 0, "instruments", "choose at least one instrument for the session")
+        for name in self.instruments:
+            need(name in shop.racked, "instruments", f"there is no instrument {name} on the rack")
+        need(len(set(self.instruments)) == len(self.instruments), "instruments", "an instrument is named twice")
+        for part in self.parts:
+            need(part.instrument in self.instruments, "parts", f"{part.instrument} is not in this session")
+            need(part.off_plan in OFF_PLAN, "off_plan", f"must be coat or paper (got {part.off_plan})")
+            need(len(set(part.zones)) == len(part.zones), "zones", "a zone is named twice")
+            open_zones = shop.racked[part.instrument].open_zones
+            for zone in part.zones:
+                need(zone in open_zones, "zones", f"{part.instrument} has no zone {zone} to work on")
+        need(0 <= self.lamp_mW_cm2 <= 1e5, "lamp_mW_cm2", "must be a lamp's rating in mW/cm2")
+
+
+class SessionPaused(OfSession, frozen=True, tag="pause"):
+    """The session was left, or gone on with; the film goes on drying either way."""
+
+    on: bool = True
+
+
+class SessionEnded(OfSession, frozen=True, tag="session-end"):
+    """The session in the booth is over."""
+
+
+class MixMade(OfSession, frozen=True, tag="mix"):
+    """Material made ready for the session, in ml; its pot life runs from then on."""
+
+    material: str
+    ml: float
+
+    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+        super().check(shop, instrument, at)
+        shop.catalogue.material(self.material)
+        need(0 < self.ml <= MOST_ML, "ml", f"must be more than nothing and at most {MOST_ML:.0f} ml")

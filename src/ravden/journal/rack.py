@@ -1,0 +1,75 @@
+"""An instrument on the rack: its hour zero, and what happened to it."""
+
+import functools
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import datetime, timedelta
+
+from ravden.catalogue.assemble import project, ways, zones
+from ravden.catalogue.tables import Catalogue
+from ravden.core.climate.series import Cabinet, in_cabinets
+from ravden.core.method.steps import Method, Stage
+from ravden.core.record import RATE_LN_SD, Act, Instrument, Project
+from ravden.journal.air import ShopAir
+
+
+@dataclass(frozen=True, kw_only=True)
+class OnRack:
+    """An instrument, its hour zero, and what happened to it; its project is put together when asked for."""
+
+    zero: datetime
+    added: datetime
+    instrument: Instrument
+    acts: tuple[Act, ...]
+    catalogue: Catalogue = field(repr=False, compare=False)
+    masked: tuple[str, ...] = ()
+    finishes: Mapping[str, str] = field(default_factory=dict)
+    air: ShopAir = field(default_factory=ShopAir)
+    cabinets: tuple[Cabinet, ...] = ()
+    rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
+    plan: tuple[Stage, ...] = ()
+    lamp_mW_cm2: float = 0.0
+
+    @functools.cached_property
+    def method(self) -> Method:
+        """Its method as planned for it: with its own steps where it has some, and those of zones in another finish."""
+        found = self.catalogue.method(self.instrument.method)
+        if self.plan:
+            found = replace(found, stage=self.plan)
+        if not self.finishes:
+            return found
+        from ravden.core.method.compose import with_zones
+
+        names = {z.name: z.label for z in zones(self.catalogue, self.instrument)}
+        mine = {z: f for z, f in self.finishes.items() if z in names}
+        return with_zones(found, mine, ways(self.catalogue, mine.values()), names)
+
+    @functools.cached_property
+    def project(self) -> Project:
+        """The instrument with its zones, its material, and the air as it was told up to the last entry of it."""
+        return self.project_at(self.air.last or self.added)
+
+    def acted(self, act: Act) -> "OnRack":
+        """The same with something more done to it."""
+        return replace(self, acts=(*self.acts, act))
+
+    @property
+    def open_zones(self) -> tuple[str, ...]:
+        """Zones in its own finish, by name."""
+        return tuple(z.name for z in self.project.zones if z.name not in self.project.bare)
+
+    def project_at(self, now: datetime) -> Project:
+        """The same, with the air as it was and is expected at a moment."""
+        series, gaps = self.air.series(self.zero, now)
+        acts = tuple(sorted((*self.acts, *in_cabinets(series, self.cabinets)), key=lambda a: a.at_h))
+        made = project(
+            self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln,
+            also=dict.fromkeys(s.finish for s in self.plan if s.finish),
+        )  # fmt: skip
+        return replace(made, air_gaps=tuple((g.from_h, g.to_h) for g in gaps), lamp_mW_cm2=self.lamp_mW_cm2)
+
+    def hours(self, moment: datetime) -> float:
+        return (moment - self.zero).total_seconds() / 3600.0
+
+    def moment(self, at_h: float) -> datetime:
+        return self.zero + timedelta(hours=at_h)
