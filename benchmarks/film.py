@@ -125,7 +125,7 @@ def slider():
             for step in range(30):
                 start = time.perf_counter()
                 panel.sliders["amount"].setValue(60 + step)
-                while window.places.tryout.busy:
+                while window.places.film.tryout.busy:
                     QApplication.processEvents()
                 QApplication.processEvents()
                 took.append(time.perf_counter() - start)

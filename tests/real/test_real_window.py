@@ -47,7 +47,7 @@ def rub():
     window.turn_to("rubout")
 
 def climb():
-    if window.places.busy or window.places.rub.rub is None:
+    if window.places.busy or window.places.rubout.rub is None:
         return
     window.places.settled.disconnect(climb)
     QTest.keyClick(window.rubout.ladder, Qt.Key.Key_1)

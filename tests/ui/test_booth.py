@@ -252,7 +252,7 @@ class WhatIsShown(WindowTest):
     def shown(self, name="heron"):
         self.session.select(name, "test")
         settle(self.window)
-        found = self.window.places.film_found
+        found = self.window.places.film.found
         return presenter.show(self.session, self.window.places.found, found)
 
     def test_the_air_is_judged_against_the_finish(self):

@@ -442,7 +442,7 @@ class Paper(BoothTest):
         self.begin()
 
     def test_zone_by_zone_grade_by_grade(self):
-        found = self.window.places.film_found
+        found = self.window.places.film.found
         zones = [z for z in found.project.zones if z.kind != "edge"]
         rungs = [s.rung.abrasive.name for s in found.rub_out.ladder.steps]
         seen = []
@@ -484,9 +484,9 @@ class Paper(BoothTest):
         self.assertIn(f"✓&nbsp;{strip[0]}", run.zones.text())
 
     def test_the_end_of_a_zone_and_of_a_paper_is_heard(self):
-        bench = turns.bench_of(self.session, turns.turn_of(self.session, "tern", self.window.places.film_found),
-                               self.window.places.film_found)  # fmt: skip
-        known = {"tern": self.window.places.film_found}
+        bench = turns.bench_of(self.session, turns.turn_of(self.session, "tern", self.window.places.film.found),
+                               self.window.places.film.found)  # fmt: skip
+        known = {"tern": self.window.places.film.found}
         begun = self.session.shop.session.begun
 
         def heard(minutes):

@@ -46,7 +46,7 @@ class NextCoat(Side):
         self.slide("coats", 6)
         self.assertEqual(len(self.window.film.timeline._shown.planned_coats_h), 6)
         self.assertNotEqual(self.side.coat.outcome.text(), before)
-        self.assertEqual(len(self.window.places.film_shown.planned_coats_h), 3)
+        self.assertEqual(len(self.window.places.film.shown.planned_coats_h), 3)
         film = self.window.film.timeline._shown.timeline.dry_um[-1]
         self.slide("amount", 100)
         self.assertGreater(self.window.film.timeline._shown.timeline.dry_um[-1], film + 20)
@@ -112,7 +112,7 @@ class NextCoat(Side):
 class Plan(Side):
     def test_coats_material_and_pores_are_told(self):
         self.turn("plan")
-        found = self.window.places.film_found
+        found = self.window.places.film.found
         panel = self.side.plan
         coats = found.counsel.coats
         self.assertEqual(coats.zone, "sides")
@@ -155,7 +155,7 @@ class Log(Side):
         self.assertIn("scuff P400", self.list.item(1).text())
 
     def test_a_coat_is_corrected_and_the_record_keeps_both(self):
-        before = self.window.places.film_found.zones[0].film.mean_um
+        before = self.window.places.film.found.zones[0].film.mean_um
         number = self.choose_row(0)
         self.side.log.correct.click()
         card = self.window.card
@@ -164,16 +164,16 @@ class Log(Side):
         self.fill(card, dry_um="24")
         card.submit()
         settle(self.window)
-        self.assertGreater(self.window.places.film_found.zones[0].film.mean_um, before + 8)
+        self.assertGreater(self.window.places.film.found.zones[0].film.mean_um, before + 8)
         self.assertEqual(self.coats("heron"), 7)
         self.assertEqual(self.session.entries[-1].corrects, number)
         self.assertEqual(self.session.entry(number).body.dry_um, 12)
         self.window.anywhere.undo()
         settle(self.window)
-        self.assertAlmostEqual(self.window.places.film_found.zones[0].film.mean_um, before, delta=1e-6)
+        self.assertAlmostEqual(self.window.places.film.found.zones[0].film.mean_um, before, delta=1e-6)
         self.window.anywhere.redo()
         settle(self.window)
-        self.assertGreater(self.window.places.film_found.zones[0].film.mean_um, before + 8)
+        self.assertGreater(self.window.places.film.found.zones[0].film.mean_um, before + 8)
 
     def test_a_correction_that_cannot_be_changes_nothing(self):
         self.choose_row(0)
@@ -198,7 +198,7 @@ class Log(Side):
             settle(self.window)
         self.assertIn("Check it", self.list.item(0).text())
         self.assertNotIn("Check it", self.list.item(1).text())
-        self.assertLess(self.window.places.film_found.zones[0].film.mean_um, 110)
+        self.assertLess(self.window.places.film.found.zones[0].film.mean_um, 110)
         self.assertIn("the rest says about", self.list.item(0).text())
 
 
@@ -215,7 +215,7 @@ class Readings(Side):
         return card
 
     def sd(self, zone="top"):
-        return next(z.film.sd_um for z in self.window.places.film_found.zones if z.name == zone)
+        return next(z.film.sd_um for z in self.window.places.film.found.zones if z.name == zone)
 
     def test_every_kind_narrows_the_film(self):
         for what, typed in (
@@ -239,12 +239,12 @@ class Readings(Side):
         self.assertEqual(len(self.session.entries), count)
 
     def test_a_spot_seen_through(self):
-        before = next(z.film.mean_um for z in self.window.places.film_found.zones if z.name == "edges")
+        before = next(z.film.mean_um for z in self.window.places.film.found.zones if z.name == "edges")
         self.read("through", zone="edges", spot="spot")
-        after = next(z.film.mean_um for z in self.window.places.film_found.zones if z.name == "edges")
+        after = next(z.film.mean_um for z in self.window.places.film.found.zones if z.name == "edges")
         self.assertLess(after, before - 5)
         self.read("through", zone="edges", spot="whole")
-        self.assertLess(next(z.film.mean_um for z in self.window.places.film_found.zones if z.name == "edges"), 1)
+        self.assertLess(next(z.film.mean_um for z in self.window.places.film.found.zones if z.name == "edges"), 1)
 
     def test_a_reading_is_kept_where_it_was_taken_on_the_outline(self):
         outline = self.side.zones.outline
@@ -259,7 +259,7 @@ class Readings(Side):
         place = self.session.entries[-1].body.place
         self.assertAlmostEqual(place[1], 0, delta=6)
         self.assertTrue(100 < place[0] < 280, place)
-        self.assertEqual(self.window.places.film_shown.places[-1][:2], place)
+        self.assertEqual(self.window.places.film.shown.places[-1][:2], place)
 
     def test_odds_on_the_outline(self):
         film = self.side.zones.outline.grab().toImage()
@@ -294,9 +294,9 @@ class Coats(Side):
         self.assertIn("2 or 3 coats", self.side.log.list.item(0).text())
 
     def test_one_zone_alone(self):
-        before = {z.name: z.film.mean_um for z in self.window.places.film_found.zones}
+        before = {z.name: z.film.mean_um for z in self.window.places.film.found.zones}
         self.lay("dry", on="edges")
-        after = {z.name: z.film.mean_um for z in self.window.places.film_found.zones}
+        after = {z.name: z.film.mean_um for z in self.window.places.film.found.zones}
         self.assertGreater(after["edges"], before["edges"] + 4)
         self.assertAlmostEqual(after["top"], before["top"], delta=1e-6)
 
@@ -309,7 +309,7 @@ class Zones(Side):
         settle(self.window)
 
     def film(self):
-        return {z.name: z.film.mean_um for z in self.window.places.film_found.zones}
+        return {z.name: z.film.mean_um for z in self.window.places.film.found.zones}
 
     def test_a_masked_zone_gets_no_more_film(self):
         self.set_zones(neck="masked")
@@ -320,7 +320,7 @@ class Zones(Side):
         after = self.film()
         self.assertAlmostEqual(after["neck"], before["neck"], delta=1e-6)
         self.assertGreater(after["top"], before["top"] + 8)
-        planned = self.window.places.film_found.forward.coats
+        planned = self.window.places.film.found.forward.coats
         self.assertTrue(all("neck" in c.bare for c in planned))
 
     def test_a_zone_in_another_finish_has_its_own_coats(self):
@@ -335,7 +335,7 @@ class Zones(Side):
         after = self.film()
         self.assertAlmostEqual(after["neck"] - before["neck"], 4 * 0.85, delta=0.5)
         self.assertAlmostEqual(after["top"], before["top"], delta=1e-6)
-        self.assertEqual(self.window.places.film_found.progress.coats_done, 7)
+        self.assertEqual(self.window.places.film.found.progress.coats_done, 7)
 
     def test_masking_everything_leaves_nothing_to_coat(self):
         names = [z.name for z in self.session.rack.project.zones]
@@ -367,11 +367,11 @@ class Waiting(Side):
     def test_warmth_brings_it_forward_as_it_said(self):
         from ravden.core.ahead.waits import waits
 
-        found = self.window.places.film_found
+        found = self.window.places.film.found
         told = next(x for x in waits(found).levers if x.what == "warmer")
         self.session.log(AirLogged(temp_C=26))
         settle(self.window)
-        later = {w.name: w.likely_h for w in waits(self.window.places.film_found).waits}
+        later = {w.name: w.likely_h for w in waits(self.window.places.film.found).waits}
         before = {w.name: w.likely_h for w in waits(found).waits}
         self.assertAlmostEqual(before[told.window] - later[told.window], told.gained_h, delta=0.1 * told.gained_h + 1)
 
@@ -383,17 +383,17 @@ class Waiting(Side):
         said = " ".join(line.text() for line in panel.lines)
         self.assertIn("4 weighings", said)
         self.assertIn("slower than assumed", said)
-        before = {w.name: w.likely_h for w in self.window.places.film_found.windows}
+        before = {w.name: w.likely_h for w in self.window.places.film.found.windows}
         panel.take.click()
         settle(self.window)
         self.assertIn("This rate is in use.", " ".join(line.text() for line in panel.lines))
-        after = {w.name: w.likely_h for w in self.window.places.film_found.windows}
+        after = {w.name: w.likely_h for w in self.window.places.film.found.windows}
         self.assertGreater(after["buff"], before["buff"])
         self.assertFalse(panel.take.isEnabled())
         self.window.anywhere.undo()
         settle(self.window)
         self.assertAlmostEqual(
-            {w.name: w.likely_h for w in self.window.places.film_found.windows}["buff"], before["buff"]
+            {w.name: w.likely_h for w in self.window.places.film.found.windows}["buff"], before["buff"]
         )
 
     def test_without_a_card_it_says_what_to_do(self):
@@ -447,7 +447,7 @@ class OtherFinishes(WindowTest):
                 for place in ("rack", "rubout", "shop", "film"):
                     self.window.turn_to(place)
                     settle(self.window)
-                self.assertEqual(self.window.places.film_found.progress.coats_done, 2)
+                self.assertEqual(self.window.places.film.found.progress.coats_done, 2)
             while "new" in self.session.shop.racked:
                 self.session.undo()
             settle(self.window)
@@ -537,6 +537,6 @@ class OtherFinishes(WindowTest):
         self.fill(self.window.card, on="finish:shellac-pad", dry_um="3")
         self.window.card.submit()
         settle(self.window)
-        found = self.window.places.film_found
+        found = self.window.places.film.found
         self.assertEqual(len(found.past.found.groups), 2)
         self.assertIn("shellac-pad", found.ledger.others)

@@ -60,7 +60,7 @@ class Editing(PlanTest):
         self.press(self.plan.form.keep)
         stage = next(s for s in self.session.rack.method.stage if s.label == "Thin build")
         self.assertEqual(stage.count, 7)
-        self.assertEqual(len(self.window.places.film_found.forward.coats), 7)
+        self.assertEqual(len(self.window.places.film.found.forward.coats), 7)
         self.assertIn("Thin build changed", self.window.notice.text.text())
         self.assertFalse(self.plan.own.isHidden())
         self.window.anywhere.undo()
@@ -108,7 +108,7 @@ class Editing(PlanTest):
         self.assertGreater(fitted, 4)
         self.assertTrue(self.plan.fit.isHidden())
         self.assertIn("asks for no other number", self.plan.fit_words.text())
-        self.assertEqual(len(self.window.places.film_found.forward.coats), fitted)
+        self.assertEqual(len(self.window.places.film.found.forward.coats), fitted)
 
     def test_a_way_of_colouring_is_put_in(self):
         at = self.plan.colour.findData("water-dye")
@@ -128,7 +128,7 @@ class Editing(PlanTest):
             self.session.log(CoatLogged(dry_um=2.5, finish="polymerising-oil"), instrument="plover")
         settle(self.window)
         self.assertEqual(next(r for r in self.plan.model.rows if r.label == mine.label).state, "done")
-        self.assertEqual(self.window.places.film_found.progress.index, 0)
+        self.assertEqual(self.window.places.film.found.progress.index, 0)
 
     def test_a_plan_is_for_the_method_in_use(self):
         self.session.edit_plan((Stage(kind="coats", label="One", count=1, per_session=1, between_h=1),), "one coat")
@@ -218,7 +218,7 @@ class UnderTheFilm(WindowTest):
     def test_a_step_in_the_wood_leads_to_its_page(self):
         self.choose("heron", "film")
         line = self.window.film.timeline
-        shown = self.window.places.film_shown
+        shown = self.window.places.film.shown
         kinds = {s.kind for s in shown.steps}
         self.assertTrue({"coats", "wait", "level", "finish"} <= kinds)
         self.assertTrue(any(not s.planned for s in shown.steps))
@@ -238,7 +238,7 @@ class UnderTheFilm(WindowTest):
         self.session.log(StepLogged(step="Mask what stays bare"), instrument="heron",
                          at=self.session.rack.project.coats and self.session.rack.moment(0.5))  # fmt: skip
         settle(self.window)
-        shown = self.window.places.film_shown
+        shown = self.window.places.film.shown
         mask = next(s for s in shown.steps if s.kind == "mask")
         self.assertFalse(mask.planned)
         self.assertLess(mask.from_h, shown.timeline.hours[0])
@@ -247,7 +247,7 @@ class UnderTheFilm(WindowTest):
     def test_enter_at_the_cursor_opens_the_step(self):
         self.choose("heron", "film")
         line = self.window.film.timeline
-        level = next(s for s in self.window.places.film_shown.steps if s.kind == "level")
+        level = next(s for s in self.window.places.film.shown.steps if s.kind == "level")
         line._move_to(line.x_of(level.from_h) + 1)
         QTest.keyClick(line, Qt.Key.Key_Return)
         settle(self.window)
@@ -257,11 +257,11 @@ class UnderTheFilm(WindowTest):
 class OtherZones(WindowTest):
     def test_a_neck_in_oil_is_judged_by_its_own_least_film(self):
         self.choose("heron", "film")
-        before = {r.name: r.odds for r in self.window.places.film_shown.rows}
+        before = {r.name: r.odds for r in self.window.places.film.shown.rows}
         self.assertTrue(before["neck"])
         self.session.log(ZonesSet(finishes={"neck": "polymerising-oil", "head": "two-part-clear"}), instrument="heron")
         settle(self.window)
-        after = {r.name: r.odds for r in self.window.places.film_shown.rows}
+        after = {r.name: r.odds for r in self.window.places.film.shown.rows}
         self.assertEqual(after["neck"], "")  # oil asks for no least film
         self.assertEqual(after["head"], "over 50 %")  # its own asks for more than lies there
         self.assertEqual(after["top"], before["top"])
@@ -276,13 +276,13 @@ class OtherZones(WindowTest):
 
     def test_coats_of_the_neck_are_not_counted_on_the_top(self):
         self.choose("heron", "film")
-        coats = self.window.places.film_shown.planned_coats_h
+        coats = self.window.places.film.shown.planned_coats_h
         self.session.log(ZonesSet(finishes={"neck": "polymerising-oil"}), instrument="heron")
         settle(self.window)
-        self.assertEqual(self.window.places.film_shown.planned_coats_h, coats)
+        self.assertEqual(self.window.places.film.shown.planned_coats_h, coats)
         self.window.film.zone_picked.emit("neck")
         settle(self.window)
-        self.assertGreater(len(self.window.places.film_shown.planned_coats_h), len(coats))
+        self.assertGreater(len(self.window.places.film.shown.planned_coats_h), len(coats))
 
 
 class Files(WindowTest):
@@ -312,11 +312,11 @@ class Files(WindowTest):
         from ravden.app import finish_record
 
         self.choose("tern", "film")
-        shown = finish_record.record(self.session, self.window.places.film_found)
+        shown = finish_record.record(self.session, self.window.places.film.found)
         lines = dict(shown.lines)
         self.assertIn("11,", lines["Coats"])
         self.assertIn("still curing", lines["State"])
-        self.assertEqual(len(shown.zones), len(self.window.places.film_found.zones))
+        self.assertEqual(len(shown.zones), len(self.window.places.film.found.zones))
         text = finish_record.html(shown)
         for words in ("dissolves in its own thinner", "Rubber stands", "nine times in ten", "data sheets"):
             self.assertIn(words, text)

@@ -28,7 +28,7 @@ class RubOutTest(WindowTest):
 
     @property
     def rub(self):
-        return self.window.places.rub
+        return self.window.places.rubout
 
     def ask(self, texture_um=8.0, sheen="mirror"):
         self.view.texture.setCurrentIndex(self.view.texture.findData(texture_um))
@@ -177,7 +177,7 @@ class AtTheBench(RubOutTest):
         found = self.session.request("tern").run()
         self.assertAlmostEqual(found.ledger.mean_um("top"), film - logged.um, delta=0.6)
         self.assertIn(f"{first} done", self.shown.done[0])
-        self.assertEqual(self.window.places.film_found.progress.index, found.progress.index)
+        self.assertEqual(self.window.places.film.found.progress.index, found.progress.index)
         self.assertNotIn(first, self.grades())
 
     def test_the_stage_is_done_with_the_last_paper_on_every_zone(self):
@@ -263,7 +263,7 @@ class AtTheBench(RubOutTest):
         self.assertEqual((fixed.minutes, fixed.zones, fixed.part), (25.0, ("top",), True))
 
     def test_zone_keys_leave_out_what_is_masked(self):
-        found = self.window.places.film_found
+        found = self.window.places.film.found
         keys = acts.zone_keys(found)
         self.assertEqual(keys[0][:2], ("0", ""))
         self.assertEqual([z for _, z, _ in keys[1:]], [z.name for z in found.project.zones][: len(keys) - 1])

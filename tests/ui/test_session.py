@@ -236,12 +236,12 @@ class Corrections(SessionTest):
 
     def test_a_gun_learnt_on_one_instrument_is_expected_of_the_next(self):
         heron = self.session.request("heron").run()
-        self.assertLess(heron.applicator[0], -0.03)
-        self.assertLess(heron.applicator[1], 0.2)
+        self.assertLess(heron.ledger.applicator()[0], -0.03)
+        self.assertLess(heron.ledger.applicator()[1], 0.2)
         tern = self.session.request("tern")
         self.assertEqual(tern.earlier, ())
         wren = self.session.request("wren").run()
-        self.assertAlmostEqual(wren.applicator[0], 0, places=3)  # another finish, another tool
+        self.assertAlmostEqual(wren.ledger.applicator()[0], 0, places=3)  # another finish, another tool
 
     def test_a_reading_whose_coat_is_gone_is_left_out_and_marked(self):
         newest = self.newest_coat()

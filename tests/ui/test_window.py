@@ -59,10 +59,10 @@ class Film(WindowTest):
         self.choose("heron", "film")
 
     def rows(self):
-        return {r.name: r for r in self.window.places.film_shown.rows}
+        return {r.name: r for r in self.window.places.film.shown.rows}
 
     def test_what_is_shown_is_what_the_core_says(self):
-        found = self.window.places.film_found
+        found = self.window.places.film.found
         top = next(z for z in found.zones if z.name == "top")
         self.assertEqual(self.rows()["top"].film, f"{top.film.mean_um:.0f}")
         self.assertIn("Coat 8 of 10", self.window.film.told.heading.text())
@@ -76,18 +76,18 @@ class Film(WindowTest):
         head = next(path for name, path in outline._areas if name == "head")
         QTest.mouseClick(outline, Qt.MouseButton.LeftButton, pos=head.boundingRect().center().toPoint())
         settle(self.window)
-        self.assertEqual(self.window.places.film_shown.zone, "head")
+        self.assertEqual(self.window.places.film.shown.zone, "head")
         edges = self.window.film.side.zones.zone_buttons[-1]
         edges.click()
         settle(self.window)
-        self.assertEqual(self.window.places.film_shown.zone, "edges")
+        self.assertEqual(self.window.places.film.shown.zone, "edges")
         self.assertTrue(self.window.film.side.zones.zone_buttons[-1].isChecked())
 
     def test_the_cursor_shows_other_moments(self):
         line = self.window.film.timeline
         heading = self.window.film.section_heading
         self.assertTrue(heading.text().startswith("Top, today 15:00: "))
-        shown = self.window.places.film_shown
+        shown = self.window.places.film.shown
         QTest.mouseClick(line, Qt.MouseButton.LeftButton, pos=QPointF(line.x_of(shown.now_h + 200), 200).toPoint())
         self.assertIn("as planned", heading.text())
         line.setFocus()
@@ -111,16 +111,16 @@ class Logging(WindowTest):
         for place in ("rack", "film", "rubout"):
             with self.subTest(place):
                 self.choose("heron", place)
-                before, film = self.coats("heron"), self.window.places.film_found.zones[0].film.mean_um
+                before, film = self.coats("heron"), self.window.places.film.found.zones[0].film.mean_um
                 self.clock.turn(minutes=90)
                 self.key(Qt.Key.Key_C)
                 self.assertEqual(self.coats("heron"), before + 1)
                 self.assertIn(f"Coat {before + 1} on Heron", self.window.notice.text.text())
-                self.assertGreater(self.window.places.film_found.zones[0].film.mean_um, film + 8)
+                self.assertGreater(self.window.places.film.found.zones[0].film.mean_um, film + 8)
                 self.assertEqual(self.window.places.found["heron"].progress.coats_done, before + 1)
                 self.key(Qt.Key.Key_Z, CTRL)
                 self.assertEqual(self.coats("heron"), before)
-                self.assertAlmostEqual(self.window.places.film_found.zones[0].film.mean_um, film, places=6)
+                self.assertAlmostEqual(self.window.places.film.found.zones[0].film.mean_um, film, places=6)
 
     def test_undo_and_redo_keep_everything_in_the_file(self):
         self.choose("heron", "film")
@@ -138,13 +138,13 @@ class Logging(WindowTest):
 
     def test_a_reading_narrows_the_film(self):
         self.choose("heron", "film")
-        before = self.window.places.film_found.zones[0].film.sd_um
+        before = self.window.places.film.found.zones[0].film.sd_um
         self.key(Qt.Key.Key_R)
         self.assertEqual(self.window.card.kind, "reading")
         self.fill(self.window.card, zone="top", um="92", n="3")
         self.key(Qt.Key.Key_Return)
         self.assertTrue(self.window.card.isHidden())
-        self.assertLess(self.window.places.film_found.zones[0].film.sd_um, 0.5 * before)
+        self.assertLess(self.window.places.film.found.zones[0].film.sd_um, 0.5 * before)
         self.assertIn("lays down", self.window.film.side.zones.gun.text())
 
     def test_a_sanding_starts_from_the_ladder_and_moves_the_plan_on(self):

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ravden.core.session.light import lamp_minutes
 from ravden.text import words
 
 if TYPE_CHECKING:
@@ -23,6 +22,8 @@ def between(found: Outlook, step: PlannedStep) -> tuple[str, str]:
     label = BETWEEN_LABEL[step.kind]
     if step.kind == "scuff":
         return label, "past its recoat window"
+    from ravden.core.session.light import lamp_minutes  # the Rack is painted without it
+
     minutes = lamp_minutes(found.project, step.dose_mJ_cm2)
     if minutes is None:
         return label, f"{step.dose_mJ_cm2:.0f} mJ/cm² a face"

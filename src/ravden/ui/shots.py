@@ -82,7 +82,7 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         turn("tern", "shop")
         shot("shop")
         window.anywhere.add_instrument()
-        window.page.inputs["name"].setText("Plover")  # type: ignore[union-attr]
+        window.page.inputs["name"].setText("Plover")
         shot("add-instrument")
         window.looks.turn_theme()
         turn("tern", "film")

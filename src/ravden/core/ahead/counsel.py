@@ -1,10 +1,11 @@
 """Advice on one instrument's film: what to measure next, how many coats are left to lay, and what will show later."""
 
 import math
+from dataclasses import replace
 
 from ravden.core.ahead.advice import Counsel, Entry, Sink, Witness
 from ravden.core.ahead.building import building, wanted
-from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.outlook import Outlook, view_of
 from ravden.core.film import layers, pores
 from ravden.core.film.advice import choices
 from ravden.core.materials.mixing import landed_solids, thinned_solids
@@ -30,6 +31,17 @@ def counsel(found: Outlook, odds: float | None = None) -> Counsel:
         witness=witness(found),
         entries=_entries(found),
     )
+
+
+def look_at(found: Outlook, zone_name: str) -> Outlook:
+    """The same outlook turned to another zone: its view, and what the counsel says of it; all else is as it was."""
+    if zone_name == found.zone:
+        return found
+    turned = replace(found, view=view_of(found, zone_name))
+    if found.counsel is None:
+        return turned
+    of_zone = replace(found.counsel, sinks=sinks(turned), witness=witness(turned), entries=_entries(turned))
+    return replace(turned, counsel=of_zone)
 
 
 def _entries(found: Outlook) -> tuple[Entry, ...]:
@@ -99,8 +111,8 @@ def witness(found: Outlook) -> Witness | None:
                 removed += act.share(zone)
     if not bounded or layer <= 0 or removed <= 0:
         return None
-    layer *= math.exp(found.applicator[0])
-    spread = math.hypot(found.applicator[1], zone.k_cv, 0.1 / math.sqrt(coats))
+    layer *= math.exp(found.ledger.applicator()[0])
+    spread = math.hypot(found.ledger.applicator()[1], zone.k_cv, 0.1 / math.sqrt(coats))
     odds = layers.witness_odds(layer, removed, spread)
     dissolving = project.material.dissolving
     if dissolving:

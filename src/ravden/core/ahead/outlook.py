@@ -47,134 +47,20 @@ class ZoneNow:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Outlook:
-    """One instrument at one moment, seen on one zone."""
+class FilmKnown:
+    """What the acts say of the film: the ledger after each of them, every zone now, and where the method stands."""
 
-    project: Project
-    method: Method
-    now_h: float
-    zone: str
-    zones: tuple[ZoneNow, ...]
-    ledger: Ledger
-    timeline: FilmTimeline | None
-    forward: Forward
-    progress: Progress
-    rub_out: RubOut
-    margin_now_K: float | None
-    shrink_left_um: float
-    applicator: tuple[float, float]
     history: tuple[Known, ...]
-    hours: WorkHours
-    sands: Sands
-    slowest: History | None
-    past: Line | None
-    counsel: "Counsel | None" = None
+    zones: tuple[ZoneNow, ...]
+    progress: Progress
 
     @property
-    def windows(self) -> tuple[WindowRange, ...]:
-        return self.forward.windows
-
-
-def outlook(
-    project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, zone_name: str = "",
-    memory: Memory | None = None, priors: Priors | None = None, whole: bool = True, ask: Ask | None = None,
-) -> Outlook:  # fmt: skip
-    """Fold journal and method into what is shown. zone_name empty: the thickest zone; memory and priors as for
-    known(); whole: with the ends of the windows' ranges and the film through time, which take most of the work; ask:
-    how it will be sanded, wet by hand where nobody says."""
-    history = known(project, now_h, memory, priors)
-    ledger = history[-1].ledger
-    slowest = thickest(project, ledger)
-    zone = project.zone(zone_name) if zone_name else slowest
-    past = past_line(project, history, now_h, zone.name)
-    # Mostly the zone looked at is the slowest one, whose cure need not be solved twice.
-    shared = past if past is not None and slowest is zone else None
-    soft = _softness_now(project, ledger, now_h, shared)
-    done = progress(method, project.acts, now_h, project.body)
-    film = RubFilm(
-        project=project, ledger=ledger, margin_K=lambda um: _told(soft.over_top_K(um + POLISHED_UM)),
-        whole_K=_told(soft.least_K), warmed_K=_told(soft.warmed_K),
-        texture_um=method.texture_um, at_h=now_h, aim=aim_of(project, method, done.index),
-    )  # fmt: skip
-    first = rub_out(film, drawer, ask or Ask())
-    taken = _sands(film, method, drawer, first)
-    ahead = plan_forward(project, method, ledger, now_h, hours, taken, soft.found, ranges=whole)
-    # A ladder is climbed once the coats before it are laid, so it is judged on the film there will be then.
-    built = ledger
-    sanded_h = next((s.at_h for s in ahead.sandings if s.purpose in SANDED), math.inf)
-    scuffs = [s for s in ahead.sandings if s.purpose not in SANDED]
-    laid: list[Act] = list(project.acts)
-    coming: list[Coat | Sanding] = [*ahead.coats, *scuffs]
-    for act in sorted(coming, key=lambda a: a.at_h):
-        if act.at_h <= sanded_h or not film.aim.key:
-            built = planned(project, built, act, laid)
-            laid.append(act)
-    rub = first.on(project, built)
-    floor = project.instrument.min_film_um
-    floors = {z.name: floor for z in project.zones} | {n: m.min_film_um for n, m in project.finishes.items()}
-    zones = tuple(
-        ZoneNow(
-            name=z.name, label=z.label, kind=z.kind, area_cm2=z.area_cm2, film=ledger.film(z.name),
-            below_floor=_thin(z, ledger, floors[z.name]), floor_um=floors[z.name] * z.floor,
-        )
-        for z in project.zones
-    )  # fmt: skip
-    return Outlook(
-        project=project,
-        method=method,
-        now_h=now_h,
-        zone=zone.name,
-        zones=zones,
-        ledger=ledger,
-        timeline=timeline(past, line_ahead(project, ledger, ahead, now_h, zone.name, past)) if whole else None,
-        past=past,
-        history=history,
-        hours=hours,
-        sands=taken,
-        slowest=soft.found,
-        forward=ahead,
-        progress=done,
-        rub_out=rub,
-        margin_now_K=soft.least_K,
-        shrink_left_um=soft.shrink_um,
-        applicator=ledger.applicator(),
-    )
-
-
-def _sands(film: RubFilm, method: Method, drawer: Drawer, first: RubOut) -> Sands:
-    """What every sanding still to come will take: the ladder at hand, and the other one where the plan has both."""
-    levels = [i for i, s in enumerate(method.stage) if s.kind in SANDED]
-    keys = any(coats_after(method, i) is not None for i in levels)
-    sheen_too = any(coats_after(method, i) is None for i in levels)
-    key = sheen = None
-    if keys:
-        key = first if film.aim.key else rub_out(replace(film, aim=_first_key(film, method)), drawer, first.ask)
-    if sheen_too:
-        plain = not film.aim.key and film.aim.left
-        sheen = first if plain else rub_out(replace(film, aim=SHEEN), drawer, first.ask)
-    rubs = any(method.stage[i].kind == "rub-out" for i in levels)
-    last = any(method.stage[i].kind == "level" and coats_after(method, i) is None for i in levels)
-    ladder, keyed = (None if found is None else found.ladder for found in (sheen, key))
-    return sands(film.texture_um, ladder, keyed, last, rubs)
-
-
-def _first_key(film: RubFilm, method: Method) -> Aim:
-    at = next(i for i, s in enumerate(method.stage) if s.kind in SANDED and coats_after(method, i) is not None)
-    return aim_at(film.project, method, at)
-
-
-def _thin(zone: Zone, ledger: Ledger, floor_um: float) -> float:
-    """Odds that some place of a zone has less than it asks for: the rub-out's own question, nothing sanded."""
-    return zone_odds(zone_left(zone, ledger), 0.0, 0.0, floor_um) if floor_um > 0 else 0.0
-
-
-def _told(margin_K: float | None) -> float | None:
-    """None where the film is so wet that it has no softening point yet."""
-    return None if margin_K is None or math.isnan(margin_K) else margin_K
+    def ledger(self) -> Ledger:
+        return self.history[-1].ledger
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Softness:
+class Softness:
     """The thickest zone's cure, whose last sample is the moment asked for, and the bench it is judged against."""
 
     found: History | None
@@ -209,11 +95,179 @@ class _Softness:
         return least - self.project.instrument.bench_C
 
 
-def _softness_now(project: Project, ledger: Ledger, now_h: float, solved: Line | None) -> _Softness:
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ZoneView:
+    """One zone's film through time; past: what happened to it, None where nothing was laid there; timeline: with what
+    is planned, None for bare wood that stays so, or where nobody asked."""
+
+    zone: str
+    past: Line | None
+    timeline: FilmTimeline | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Outlook:
+    """One instrument at one moment, in parts: what is known of its film, how soft that is, what is to come, the ladder,
+    one zone's view, and counsel where it was asked for. Turning to another zone needs another view alone."""
+
+    project: Project
+    method: Method
+    now_h: float
+    hours: WorkHours
+    known: FilmKnown
+    soft: Softness
+    sands: Sands
+    forward: Forward
+    rub_out: RubOut
+    view: ZoneView
+    counsel: "Counsel | None" = None
+
+    @property
+    def history(self) -> tuple[Known, ...]:
+        return self.known.history
+
+    @property
+    def ledger(self) -> Ledger:
+        return self.known.ledger
+
+    @property
+    def zones(self) -> tuple[ZoneNow, ...]:
+        return self.known.zones
+
+    @property
+    def progress(self) -> Progress:
+        return self.known.progress
+
+    @property
+    def zone(self) -> str:
+        return self.view.zone
+
+    @property
+    def past(self) -> Line | None:
+        return self.view.past
+
+    @property
+    def timeline(self) -> FilmTimeline | None:
+        return self.view.timeline
+
+    @property
+    def slowest(self) -> History | None:
+        return self.soft.found
+
+    @property
+    def margin_now_K(self) -> float | None:
+        return self.soft.least_K
+
+    @property
+    def shrink_left_um(self) -> float:
+        return self.soft.shrink_um
+
+    @property
+    def windows(self) -> tuple[WindowRange, ...]:
+        return self.forward.windows
+
+
+def outlook(
+    project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, zone_name: str = "",
+    memory: Memory | None = None, priors: Priors | None = None, whole: bool = True, ask: Ask | None = None,
+) -> Outlook:  # fmt: skip
+    """Fold journal and method into what is shown. zone_name empty: the thickest zone; memory and priors as for
+    known(); whole: with the ends of the windows' ranges and the film through time, which take most of the work; ask:
+    how it will be sanded, wet by hand where nobody says."""
+    history = known(project, now_h, memory, priors)
+    ledger = history[-1].ledger
+    slowest = thickest(project, ledger)
+    zone = project.zone(zone_name) if zone_name else slowest
+    past = past_line(project, history, now_h, zone.name)
+    # Mostly the zone looked at is the slowest one, whose cure need not be solved twice.
+    soft = _softness_now(project, ledger, now_h, past if past is not None and slowest is zone else None)
+    done = progress(method, project.acts, now_h, project.body)
+    film = RubFilm(
+        project=project, ledger=ledger, margin_K=lambda um: _told(soft.over_top_K(um + POLISHED_UM)),
+        whole_K=_told(soft.least_K), warmed_K=_told(soft.warmed_K),
+        texture_um=method.texture_um, at_h=now_h, aim=aim_of(project, method, done.index),
+    )  # fmt: skip
+    first = rub_out(film, drawer, ask or Ask())
+    taken = _sands(film, method, drawer, first)
+    ahead = plan_forward(project, method, ledger, now_h, hours, taken, soft.found, ranges=whole)
+    line = line_ahead(project, ledger, ahead, now_h, zone.name, past) if whole else None
+    return Outlook(
+        project=project, method=method, now_h=now_h, hours=hours,
+        known=FilmKnown(history=history, zones=_zones_now(project, ledger), progress=done),
+        soft=soft, sands=taken, forward=ahead, rub_out=first.on(project, _built(project, ledger, ahead, film.aim)),
+        view=ZoneView(zone=zone.name, past=past, timeline=timeline(past, line) if whole else None),
+    )  # fmt: skip
+
+
+def view_of(found: Outlook, zone_name: str) -> ZoneView:
+    """Another zone's view of the same instrument at the same moment."""
+    past = past_line(found.project, found.history, found.now_h, zone_name)
+    line = line_ahead(found.project, found.ledger, found.forward, found.now_h, zone_name, past)
+    return ZoneView(zone=zone_name, past=past, timeline=timeline(past, line))
+
+
+def _built(project: Project, ledger: Ledger, ahead: Forward, aim: Aim) -> Ledger:
+    """The film a ladder will be climbed on: once the coats before it are laid."""
+    sanded_h = next((s.at_h for s in ahead.sandings if s.purpose in SANDED), math.inf)
+    scuffs = [s for s in ahead.sandings if s.purpose not in SANDED]
+    laid: list[Act] = list(project.acts)
+    coming: list[Coat | Sanding] = [*ahead.coats, *scuffs]
+    for act in sorted(coming, key=lambda a: a.at_h):
+        if act.at_h <= sanded_h or not aim.key:
+            ledger = planned(project, ledger, act, laid)
+            laid.append(act)
+    return ledger
+
+
+def _zones_now(project: Project, ledger: Ledger) -> tuple[ZoneNow, ...]:
+    floor = project.instrument.min_film_um
+    floors = {z.name: floor for z in project.zones} | {n: m.min_film_um for n, m in project.finishes.items()}
+    return tuple(
+        ZoneNow(
+            name=z.name, label=z.label, kind=z.kind, area_cm2=z.area_cm2, film=ledger.film(z.name),
+            below_floor=_thin(z, ledger, floors[z.name]), floor_um=floors[z.name] * z.floor,
+        )
+        for z in project.zones
+    )  # fmt: skip
+
+
+def _sands(film: RubFilm, method: Method, drawer: Drawer, first: RubOut) -> Sands:
+    """What every sanding still to come will take: the ladder at hand, and the other one where the plan has both."""
+    levels = [i for i, s in enumerate(method.stage) if s.kind in SANDED]
+    keys = any(coats_after(method, i) is not None for i in levels)
+    sheen_too = any(coats_after(method, i) is None for i in levels)
+    key = sheen = None
+    if keys:
+        key = first if film.aim.key else rub_out(replace(film, aim=_first_key(film, method)), drawer, first.ask)
+    if sheen_too:
+        plain = not film.aim.key and film.aim.left
+        sheen = first if plain else rub_out(replace(film, aim=SHEEN), drawer, first.ask)
+    rubs = any(method.stage[i].kind == "rub-out" for i in levels)
+    last = any(method.stage[i].kind == "level" and coats_after(method, i) is None for i in levels)
+    ladder, keyed = (None if found is None else found.ladder for found in (sheen, key))
+    return sands(film.texture_um, ladder, keyed, last, rubs)
+
+
+def _first_key(film: RubFilm, method: Method) -> Aim:
+    at = next(i for i, s in enumerate(method.stage) if s.kind in SANDED and coats_after(method, i) is not None)
+    return aim_at(film.project, method, at)
+
+
+def _thin(zone: Zone, ledger: Ledger, floor_um: float) -> float:
+    """Odds that some place of a zone has less than it asks for: the rub-out's own question, nothing sanded."""
+    return zone_odds(zone_left(zone, ledger), 0.0, 0.0, floor_um) if floor_um > 0 else 0.0
+
+
+def _told(margin_K: float | None) -> float | None:
+    """None where the film is so wet that it has no softening point yet."""
+    return None if margin_K is None or math.isnan(margin_K) else margin_K
+
+
+def _softness_now(project: Project, ledger: Ledger, now_h: float, solved: Line | None) -> Softness:
     zone = thickest(project, ledger)
     laid, cuts = film_events(project, zone, scale_of(project, zone, ledger, now_h), now_h)
     if sum(c.dry_um for c in laid) - sum(s.um for s in cuts) <= LEAST_LEFT_UM:
-        return _Softness(found=None, project=project)
+        return Softness(found=None, project=project)
     if solved is not None:
-        return _Softness(found=solved.found, project=project)
-    return _Softness(found=cure(project, laid, cuts, (now_h,), now_h), project=project)
+        return Softness(found=solved.found, project=project)
+    return Softness(found=cure(project, laid, cuts, (now_h,), now_h), project=project)

@@ -44,7 +44,7 @@ def tried(found: Outlook, change: WhatIf) -> Tried:
     ledger = found.ledger if line is None else line.end
     low, middle, high = ledger.quantiles(found.zone, (0.05, 0.5, 0.95))
     return Tried(
-        outlook=replace(found, forward=ahead, timeline=timeline(found.past, line)),
+        outlook=replace(found, forward=ahead, view=replace(found.view, timeline=timeline(found.past, line))),
         low_um=low,
         middle_um=middle,
         high_um=high,

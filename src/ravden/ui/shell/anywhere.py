@@ -46,9 +46,9 @@ class Anywhere:
         self.no_form_open()
         window = self._window
         window.card.setFixedWidth(min(CARD_W, window.width() - ROUND_CARD))
-        spot = window.places.place
-        here = (spot[1], spot[2]) if spot is not None and spot[0] == window.places.zone else None
-        window.acts.ask(kind, window.places.film_found, window.places.zone, here)
+        film = window.places.film
+        here = (film.spot[1], film.spot[2]) if film.spot is not None and film.spot[0] == film.zone else None
+        window.acts.ask(kind, film.found, film.zone, here)
         window.foot_changed.emit()
 
     def correct(self, entry_id: int) -> None:

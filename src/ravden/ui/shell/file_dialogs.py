@@ -62,7 +62,7 @@ class FileDialogs:
             raise InputError("", "add an instrument first (N)")
         name = self._to_write("Bench card", f"{rack.instrument.id}-rub-out.pdf", "PDF (*.pdf)")
         if name:
-            self._window.tell(self._window.places.rub.write_card(Path(name)), undo=False)
+            self._window.tell(self._window.places.rubout.write_card(Path(name)), undo=False)
 
     def save_method(self, method_id: str) -> None:
         """Choose where a method goes, and write it."""

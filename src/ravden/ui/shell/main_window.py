@@ -28,14 +28,11 @@ from ravden.ui.shell.foot import Foot
 from ravden.ui.shell.looks import Looks
 from ravden.ui.shell.menus import Menus
 from ravden.ui.shell.rail import Rail
+from ravden.ui.shell.registry import PLACES
 from ravden.ui.shell.shell import Shell
 from ravden.ui.widgets.empty import NO_FILE, NO_INSTRUMENT, EmptyPlace
 from ravden.ui.widgets.notice import Notice
 
-PLACES = (
-    ("rack", "Rack"), ("film", "Film"), ("booth", "Booth"), ("rubout", "Rub-out"), ("shop", "Shop"),
-    ("methods", "Methods"),
-)  # fmt: skip
 TICK_MS = 60_000
 LEAST_SIZE = (1120, 720)  # below it the Film place would have to hide something
 
@@ -119,29 +116,16 @@ class MainWindow(Shell):
     @pyqtSlot(str)
     def turn_to(self, place: str) -> None:
         """Show a place."""
-        if place == "booth":
-            self.places.booth.turned_to()
+        self.places.all[place].turned_to()
         self._place = place
-        views = {
-            "rack": self.rack,
-            "film": self.film,
-            "booth": self.booth,
-            "rubout": self.rubout,
-            "shop": self.shop,
-            "methods": self.methods,
-        }
-        self._show_place(views[place])
+        self._show_place(self.places.all[place].view)
         self.rail.turn_to(place)
         self.places.show_all()
         self.focus_place()
 
     def focus_place(self) -> None:
         """The keyboard to the place shown, as after a form over it was left."""
-        focus = {
-            "rack": self.rack.lanes, "film": self.film.timeline, "booth": self.booth, "rubout": self.rubout.ladder,
-            "shop": self.shop.buttons["air"], "methods": self.methods.list,
-        }[self._place]  # fmt: skip
-        focus.setFocus()
+        self.places.all[self._place].first_focus.setFocus()
 
     def turn_back(self) -> None:
         """Back to the place shown before a page took it."""

@@ -4,7 +4,7 @@ knows its helpers; they know only this."""
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QMainWindow
@@ -18,15 +18,6 @@ if TYPE_CHECKING:
     from ravden.app.session import ShopSession
     from ravden.app.settings import Settings
     from ravden.ui.forms.log_card import LogCard
-    from ravden.ui.forms.logging_acts import Acts
-    from ravden.ui.places.booth.view import BoothView
-    from ravden.ui.places.film.view import FilmView
-    from ravden.ui.places.instrument.view import InstrumentPage
-    from ravden.ui.places.methods.view import MethodsView
-    from ravden.ui.places.rack.view import RackView
-    from ravden.ui.places.rubout.view import RubOutView
-    from ravden.ui.places.shop.listening import Listening
-    from ravden.ui.places.shop.view import ShopView
     from ravden.ui.shell.desktop import Desktop
     from ravden.ui.shell.places import Places
     from ravden.ui.shell.rail import Rail
@@ -44,23 +35,25 @@ class Shell(QMainWindow):
     rail: Rail
     stack: QStackedWidget
     notice: Notice
-    rack: RackView
-    film: FilmView
-    booth: BoothView
-    rubout: RubOutView
-    shop: ShopView
-    methods: MethodsView
-    listening: Listening
-    page: InstrumentPage
+    rack: Any
+    listening: Any
+    page: Any
     places: Places
     desktop: Desktop
-    acts: Acts
+    acts: Any
     card: LogCard
+
+    def __getattr__(self, key: str) -> Any:
+        """The view of a place, by its key, once it has been built."""
+        places = self.__dict__.get("places")
+        if places is None or key not in places.all:
+            raise AttributeError(key)
+        return places.all[key].view
 
     @property
     def built(self) -> bool:
         """Whether the places are there."""
-        return hasattr(self, "places")
+        return "places" in self.__dict__
 
     def guarded(self, slot: Callable[[], object]) -> None:
         """Bad input becomes one line."""

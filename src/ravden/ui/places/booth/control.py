@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from datetime import datetime, timedelta
 
-from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtCore import QThreadPool, QTimer, pyqtSignal
 
 from ravden.app.session import ShopSession
 from ravden.core.ahead.one_more import OneMore, one_more
@@ -22,6 +22,7 @@ from ravden.ui.places.booth.choosing import Choosing
 from ravden.ui.places.booth.sounds import Sounds
 from ravden.ui.places.booth.view import BoothView
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
+from ravden.ui.widgets.place import Place
 
 TICK_MS = 250
 SAID_FOR = timedelta(seconds=8)
@@ -29,21 +30,18 @@ SMALL_CUP_ML = 50.0  # [A] mixed, where nothing says how much this session still
 DOUBLE = timedelta(seconds=0.4)  # two presses closer than this are one, bounced by a glove or a switch
 
 
-class BoothControl(QObject):
+class BoothControl(Place):
     """Shows the session on the instrument turned to. outlooks: what is known of every instrument by now."""
 
     told = pyqtSignal(str)
-    failed = pyqtSignal(object)
-    settled = pyqtSignal()
     bold_asked = pyqtSignal()
     sound_turned = pyqtSignal(str)
 
     def __init__(
         self, session: ShopSession, view: BoothView, outlooks: Callable[[], dict[str, Outlook]], pool: QThreadPool
     ) -> None:
-        super().__init__()
-        self.session, self.view, self._outlooks = session, view, outlooks
-        self.live = True
+        super().__init__(session, view, view)
+        self._outlooks = outlooks
         self._hygrometer: Callable[[], tuple[float, float, datetime, bool] | None] = lambda: None
         self.sounds = Sounds(self)
         self.sounds.told.connect(self._tell)
@@ -72,6 +70,10 @@ class BoothControl(QObject):
     @property
     def busy(self) -> bool:
         return self._more_job.busy or self._after_job.busy
+
+    def stop(self) -> None:
+        super().stop()
+        self.tick.stop()
 
     def listen_to(self, hygrometer: Callable[[], tuple[float, float, datetime, bool] | None]) -> None:
         """Take the air from a sensor: C, humidity, when it was heard, whether it is still there."""

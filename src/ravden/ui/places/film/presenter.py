@@ -119,7 +119,7 @@ def section(session: ShopSession, shown: FilmShown, at_h: float) -> SectionShown
 
 def gun_words(found: Outlook, applied: str = "spray") -> str:
     """What the readings have taught about the applicator, in plain words."""
-    mean, sd = found.applicator
+    mean, sd = found.ledger.applicator()
     percent = 100 * (np.exp(mean) - 1)
     tool = TOOLS[applied]
     if sd > 0.2:

@@ -67,8 +67,9 @@ class TryOut(QObject):
 
     def show(self, found: Outlook, shown: FilmShown) -> None:
         """A new truth: fill the panels; a trial of the same instrument keeps its weight, not its count."""
-        session = self._session
+        session, before = self._session, self._instrument
         self._found, self._shown, self._result = found, shown, None
+        self._instrument = found.project.instrument.id
         self._fill()
         try:
             usual = trial.usual(session.catalogue, found)
@@ -76,11 +77,10 @@ class TryOut(QObject):
             self._trial = None
             return
         kept = self._trial
-        if kept is None or self._instrument != found.project.instrument.id or kept.padded != usual.padded:
+        if kept is None or before != self._instrument or kept.padded != usual.padded:
             self._trial = usual
         else:
             self._trial = replace(kept, coats=usual.coats)
-        self._instrument = found.project.instrument.id
         if self._view.side.page == "coat":
             self._try()
 
@@ -146,8 +146,8 @@ class TryOut(QObject):
         else:
             answered: Outlook
             answered, waits = outcome.value
-            if answered is not self._found:
-                pass
+            if answered is not self._found or self._instrument not in self._session.shop.racked:
+                pass  # it was turned away from, or taken off the rack, meanwhile
             elif isinstance(waits, Verdict | InputError):
                 self._say_witness(answered, waits)
             elif self._view.side.page == "waits":

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QThreadPool, pyqtSignal
 
 from ravden.app.session import ShopSession
 from ravden.catalogue.method_files import MOST_LETTERS, write_method
@@ -19,6 +19,7 @@ from ravden.ui.places.methods import old_finish, presenter
 from ravden.ui.places.methods.plan_control import PlanControl
 from ravden.ui.places.methods.view import MethodsView
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
+from ravden.ui.widgets.place import Place
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -30,17 +31,13 @@ ABOUT = {
 }  # fmt: skip
 
 
-class MethodsControl(QObject):
+class MethodsControl(Place):
     """Shows the methods for the instrument turned to."""
 
-    failed = pyqtSignal(object)
-    settled = pyqtSignal()
     told = pyqtSignal(str)
 
     def __init__(self, session: ShopSession, view: MethodsView, pool: QThreadPool) -> None:
-        super().__init__()
-        self.session, self.view = session, view
-        self.live = True
+        super().__init__(session, view, view.list)
         self.chosen: tuple[str, ...] = ()
         self.offers: tuple[presenter.OfferShown, ...] = ()
         self._for = ("", 0)
@@ -74,6 +71,10 @@ class MethodsControl(QObject):
         self._found = found
         self.plan.take(found)
         self._ask_quarrels()
+
+    def stop(self) -> None:
+        super().stop()
+        self.plan.live = False
 
     def show_step(self, index: int) -> None:
         """Turn to a step of the plan."""

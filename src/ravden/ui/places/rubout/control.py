@@ -3,7 +3,7 @@
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QThreadPool
 
 from ravden.app.session import ShopSession
 from ravden.core.abrasive.buffing import Wheel
@@ -16,25 +16,21 @@ from ravden.text.say import sentence
 from ravden.ui.places.rubout import acts, bench_card, drawer_words, extras, presenter
 from ravden.ui.places.rubout.view import RubOutView
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
+from ravden.ui.widgets.place import Place
 
 HINT = "A number logs that rung; click a grade, or Space, puts it in or takes it out."
 
 
-class RubOutControl(QObject):
+class RubOutControl(Place):
     """Shows the rub-out of the instrument turned to, as it is asked for."""
 
-    failed = pyqtSignal(object)
-    settled = pyqtSignal()
-
     def __init__(self, session: ShopSession, view: RubOutView, pool: QThreadPool) -> None:
-        super().__init__()
-        self.session, self.view = session, view
+        super().__init__(session, view, view.ladder)
         self.ask = Ask()
         self.found: Outlook | None = None
         self.rub: RubOut | None = None
         self._stale = True
         self._rung: int | None = None
-        self.live = True
         self._job = LatestJob(self, pool)
         self._job.done.connect(self._ready)
         view.asked.connect(self.asked)

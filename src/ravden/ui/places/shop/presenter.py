@@ -85,7 +85,7 @@ def _tools(session: ShopSession, found: Mapping[str, Outlook]) -> tuple[tuple[st
     for outlook in found.values():
         project = outlook.project
         material = project.material
-        mean, sd = outlook.applicator
+        mean, sd = outlook.ledger.applicator()
         lays = 100 * (math.exp(mean) - 1)
         film = (
             "is not known yet"

@@ -1,0 +1,20 @@
+"""The Booth among the places."""
+
+from ravden.ui.places.booth.control import BoothControl
+from ravden.ui.places.booth.view import BoothView
+from ravden.ui.shell.around import Around
+
+
+def build(around: Around) -> BoothControl:
+    """The Booth, with its sounds and its large type as they were left."""
+    view, shell = BoothView(), around.shell
+    remembered = shell.remembered
+    made = BoothControl(around.session, view, lambda: dict(around.outlooks()), around.pool)
+    made.told.connect(shell.say)
+    made.bold_asked.connect(around.looks.turn_contrast)
+    made.sounds.level = remembered.sound
+    made.sound_turned.connect(lambda level: setattr(remembered, "sound", level))
+    made.listen_to(lambda: shell.listening.live())
+    view.run.large = remembered.contrast
+    view.after.reading_asked.connect(lambda: shell.guarded(lambda: around.anywhere.ask("reading")))
+    return made
