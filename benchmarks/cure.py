@@ -15,6 +15,7 @@ import numpy as np
 from scipy.integrate import solve_ivp
 
 from ravden.core.cure import _kernel
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.evaporative import grid, solve, wet_solvent
 from ravden.core.record import Air, Coat, SolventLoss
 
@@ -72,11 +73,11 @@ def stiff(material, coats, air, end_h):
 def main():
     material, coats, air = history("lacquer_12x9_cold_then_warm")
     end_h = coats[-1].at_h + 24 * DAYS
-    solve(material, coats, air=air, until_h=end_h)
+    solve(material, coats, under=Conditions(air=air), sampling=Sampling(until_h=end_h))
     ours = []
     for _ in range(15):
         start = time.perf_counter()
-        found = solve(material, coats, air=air, until_h=end_h)
+        found = solve(material, coats, under=Conditions(air=air), sampling=Sampling(until_h=end_h))
         ours.append(time.perf_counter() - start)
     stiff(material, coats[:1], air[:1], 30.0)
     theirs = []
@@ -89,12 +90,12 @@ def main():
         start = time.perf_counter()
         for zone in range(10):
             thin = [replace(c, dry_um=c.dry_um * (0.55 + 0.05 * zone)) for c in coats]
-            solve(material, thin, air=air, until_h=end_h)
+            solve(material, thin, under=Conditions(air=air), sampling=Sampling(until_h=end_h))
         ten.append(time.perf_counter() - start)
     worst = 0.0
     for name, raw in CASES.items():
         m, c, a = history(name)
-        run = solve(m, c, air=a, sample_h=[e["at_h"] for e in raw["expect"]])
+        run = solve(m, c, under=Conditions(air=a), sampling=Sampling(sample_h=[e["at_h"] for e in raw["expect"]]))
         for i, e in enumerate(raw["expect"]):
             if e["phi_mean"] > 0.001:
                 worst = max(worst, abs(float(run.column("phi_mean")[i]) / e["phi_mean"] - 1))

@@ -18,6 +18,7 @@ HERE = Path(__file__).resolve().parent.parent
 ROUNDS = 4
 TIMED = """
 import json, statistics, time
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.catalogue.tables import shipped
 from ravden.core.cure.film import harden
 from ravden.core.record import Air, Coat
@@ -31,8 +32,9 @@ def laid(count, um, a_day, gap_h):
 def history(material, share=1.0, rough=False, rate=1.0):
     count, um, a_day, gap_h = BUILDS[material]
     coats = laid(count, um * share, a_day, gap_h)
-    return harden({"": shipped().material(material).cure}, coats, air=[Air(at_h=0, temp_C=20.0, rh=0.5)],
-                  until_h=coats[-1].at_h + 5760, rough=rough, rate_factor=rate)
+    return harden({"": shipped().material(material).cure}, coats,
+                  under=Conditions(air=[Air(at_h=0, temp_C=20.0, rh=0.5)], rate_factor=rate),
+                  sampling=Sampling(until_h=coats[-1].at_h + 5760, rough=rough))
 
 def ms(work, runs):
     work()

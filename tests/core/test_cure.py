@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.evaporative import COLUMN, SolventLoss, glass_transition_C, solve, wet_solvent
 from ravden.core.cure.windows import WINDOW_NAMES, windows
 from ravden.core.errors import InputError
@@ -38,7 +39,9 @@ class Reference(unittest.TestCase):
     def test_reference_runs_within_their_tolerances(self):
         for name in REFERENCE:
             material, coats, air, expect = case(name)
-            found = solve(material, coats, air=air, sample_h=[e["at_h"] for e in expect])
+            found = solve(
+                material, coats, under=Conditions(air=air), sampling=Sampling(sample_h=[e["at_h"] for e in expect])
+            )
             for i, row in enumerate(expect):
                 with self.subTest(name, at_h=row["at_h"]):
                     got = {key: float(found.column(key)[i]) for key in row}
@@ -51,7 +54,9 @@ class Reference(unittest.TestCase):
     def test_mean_solvent_within_0_7_percent(self):
         for name in REFERENCE:
             material, coats, air, expect = case(name)
-            found = solve(material, coats, air=air, sample_h=[e["at_h"] for e in expect])
+            found = solve(
+                material, coats, under=Conditions(air=air), sampling=Sampling(sample_h=[e["at_h"] for e in expect])
+            )
             for i, row in enumerate(expect):
                 if row["phi_mean"] > 0.001:
                     self.assertLess(abs(found.column("phi_mean")[i] / row["phi_mean"] - 1), 0.007, (name, row["at_h"]))
@@ -59,7 +64,7 @@ class Reference(unittest.TestCase):
     def test_solvent_put_in_is_left_or_lost(self):
         for name in REFERENCE:
             material, coats, air, _ = case(name)
-            rows = solve(material, coats, air=air, until_h=2000).steps
+            rows = solve(material, coats, under=Conditions(air=air), sampling=Sampling(until_h=2000)).steps
             held = rows[:, COLUMN["film_um"]] - rows[:, COLUMN["dry_um"]]
             gap = rows[:, COLUMN["put_um"]] - rows[:, COLUMN["lost_um"]] - held
             self.assertLess(np.abs(gap).max(), 1e-9)
@@ -67,7 +72,7 @@ class Reference(unittest.TestCase):
     def test_balance_holds_through_sandings_and_a_sand_through(self):
         coats = [Coat(at_h=0, dry_um=30), Coat(at_h=24, dry_um=30)]
         cuts = [Sanding(at_h=20, um=5), Sanding(at_h=50, um=54.99)]
-        rows = solve(LACQUER, coats, sandings=cuts, until_h=80).steps
+        rows = solve(LACQUER, coats, sandings=cuts, sampling=Sampling(until_h=80)).steps
         held = rows[:, COLUMN["film_um"]] - rows[:, COLUMN["dry_um"]]
         self.assertLess(np.abs(rows[:, COLUMN["put_um"]] - rows[:, COLUMN["lost_um"]] - held).max(), 1e-9)
         self.assertAlmostEqual(rows[-1, COLUMN["dry_um"]], 0.01, places=9)
@@ -75,8 +80,15 @@ class Reference(unittest.TestCase):
     def test_halving_the_grid_moves_windows_less_than_one_percent(self):
         for name in ("lacquer_9x10", "shellac_10x2.5"):
             material, coats, air, _ = case(name)
-            ours = windows(solve(material, coats, air=air, until_h=3000))
-            fine = windows(solve(material, coats, air=air, until_h=3000, cells=36, tolerance=0.005))
+            ours = windows(solve(material, coats, under=Conditions(air=air), sampling=Sampling(until_h=3000)))
+            fine = windows(
+                solve(
+                    material,
+                    coats,
+                    under=Conditions(air=air),
+                    sampling=Sampling(until_h=3000, tolerance=0.005, cells=36),
+                )
+            )
             for window in ("level", "buff", "case"):
                 self.assertLess(abs(ours.at(window) / fine.at(window) - 1), 0.01, (name, window))
 
@@ -87,7 +99,7 @@ class Limits(unittest.TestCase):
         d, z = 5.0, 20.0
         material = constant(d, 9e8, solids=0.999)
         hours = [2.0, 8.0, 20.0, 40.0]
-        found = solve(material, [Coat(at_h=0, dry_um=z)], sample_h=hours, cells=72, tolerance=0.002)
+        found = solve(material, [Coat(at_h=0, dry_um=z)], sampling=Sampling(sample_h=hours, tolerance=0.002, cells=72))
         start = wet_solvent(0.999)
         for i, t in enumerate(hours):
             terms = (
@@ -100,7 +112,7 @@ class Limits(unittest.TestCase):
     def test_no_resistance_inside_gives_one_compartment(self):
         ke, z = 0.02, 10.0
         material = constant(1e6, ke, solids=0.9999)
-        found = solve(material, [Coat(at_h=0, dry_um=z)], sample_h=[20.0, 60.0])
+        found = solve(material, [Coat(at_h=0, dry_um=z)], sampling=Sampling(sample_h=[20.0, 60.0]))
         a_slope = math.exp(1.5)  # a = phi exp(1 + chi) where solvent is scarce
         for i, t in enumerate((20.0, 60.0)):
             share = (found.column("film_um")[i] / z - 1) / wet_solvent(0.9999)
@@ -113,12 +125,13 @@ class Limits(unittest.TestCase):
 
 
 class Behaviour(unittest.TestCase):
-    def level(self, coats, **kw):
-        return windows(solve(LACQUER, coats, until_h=4000, **kw)).level_h - coats[-1].at_h
+    def level(self, coats, **under):
+        found = solve(LACQUER, coats, under=Conditions(**under), sampling=Sampling(until_h=4000))
+        return windows(found).level_h - coats[-1].at_h
 
     def test_windows_fall_where_the_trade_has_them(self):
         _, coats, _, _ = case("lacquer_9x10")
-        found = windows(solve(LACQUER, coats, until_h=2000))
+        found = windows(solve(LACQUER, coats, sampling=Sampling(until_h=2000)))
         waits = [(found.at(w) - coats[-1].at_h) / 24 for w in ("level", "buff", "case")]
         for wait, usual in zip(waits, (6.8, 7.5, 19.0), strict=True):
             self.assertAlmostEqual(wait, usual, delta=0.05 * usual)
@@ -137,22 +150,22 @@ class Behaviour(unittest.TestCase):
 
     def test_a_sample_at_a_coats_hour_is_taken_before_it(self):
         coats = [Coat(at_h=0, dry_um=10), Coat(at_h=5, dry_um=10)]
-        found = solve(LACQUER, coats, sample_h=[0, 5, 5.001])
+        found = solve(LACQUER, coats, sampling=Sampling(sample_h=[0, 5, 5.001]))
         self.assertEqual(list(found.column("dry_um")), [0.0, 10.0, 20.0])
 
     def test_a_new_coat_softens_the_old_skin(self):
         coats = [Coat(at_h=0, dry_um=20), Coat(at_h=48, dry_um=10)]
-        found = solve(LACQUER, coats, sample_h=[48, 49])
+        found = solve(LACQUER, coats, sampling=Sampling(sample_h=[48, 49]))
         self.assertLess(found.column("Tg_min_C")[1], found.column("Tg_min_C")[0] - 10)
 
     def test_windows_are_none_before_the_end_and_without_coats(self):
-        found = windows(solve(LACQUER, [Coat(at_h=0, dry_um=100)], until_h=2))
+        found = windows(solve(LACQUER, [Coat(at_h=0, dry_um=100)], sampling=Sampling(until_h=2)))
         self.assertIsNone(found.level_h)
-        empty = windows(solve(LACQUER, [], until_h=10))
+        empty = windows(solve(LACQUER, [], sampling=Sampling(until_h=10)))
         self.assertEqual([empty.at(n) for n in WINDOW_NAMES], [None] * 5)
 
     def test_softness_over_the_top_is_harder_than_over_the_whole(self):
-        found = solve(LACQUER, [Coat(at_h=0, dry_um=100)], sample_h=[200.0])
+        found = solve(LACQUER, [Coat(at_h=0, dry_um=100)], sampling=Sampling(sample_h=[200.0]))
         top = found.least_Tg_over_top_C(0, 5.0)
         whole = found.least_Tg_over_top_C(0, 500.0)
         self.assertGreater(top, whole)
@@ -170,8 +183,8 @@ class BadInput(unittest.TestCase):
         one = [Coat(at_h=0, dry_um=10)]
         self.expect_refused("coats[1].at_h", lambda: solve(LACQUER, two))
         self.expect_refused("sand[0].um", lambda: solve(LACQUER, one, sandings=[Sanding(at_h=1, um=11)]))
-        self.expect_refused("airflow", lambda: solve(LACQUER, one, airflow=float("nan")))
-        self.expect_refused("until_h", lambda: solve(LACQUER, one, sample_h=[10], until_h=5))
-        self.expect_refused("sample_h", lambda: solve(LACQUER, one, sample_h=[1, float("inf")]))
+        self.expect_refused("airflow", lambda: solve(LACQUER, one, under=Conditions(airflow=float("nan"))))
+        self.expect_refused("until_h", lambda: solve(LACQUER, one, sampling=Sampling(sample_h=[10], until_h=5)))
+        self.expect_refused("sample_h", lambda: solve(LACQUER, one, sampling=Sampling(sample_h=[1, float("inf")])))
         self.expect_refused("dry_um", lambda: Coat(at_h=0, dry_um=float("nan")))
         self.expect_refused("temp_C", lambda: Air(at_h=0, temp_C=85.0))

@@ -3,6 +3,7 @@
 import unittest
 
 from ravden.catalogue.tables import shipped
+from ravden.core.cure.asked import Sampling
 from ravden.core.cure.before import windows_before
 from ravden.core.cure.film import harden
 from tests.core.test_cure_practice import YEAR_H, coats
@@ -11,8 +12,11 @@ from tests.core.test_cure_practice import YEAR_H, coats
 def before(material, laid):
     """Days after the last coat at which level, buff and case were told to open."""
     last = max(c.at_h for c in laid)
-    found = harden({"": shipped().cure_before.get(material, shipped().materials[material].cure)}, laid,
-                   until_h=last + YEAR_H)  # fmt: skip
+    found = harden(
+        {"": shipped().cure_before.get(material, shipped().materials[material].cure)},
+        laid,
+        sampling=Sampling(until_h=last + YEAR_H),
+    )
     told = windows_before(found, 20.0)
     return {name: (told[name] - last) / 24 for name in ("level", "buff", "case")}
 

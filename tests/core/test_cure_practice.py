@@ -3,6 +3,7 @@
 import unittest
 
 from ravden.catalogue.tables import shipped
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.film import harden
 from ravden.core.cure.layered import solve
 from ravden.core.cure.windows import cut_hours, cut_window, windows
@@ -22,9 +23,12 @@ def found(material, laid, *, over=None, cuts=(), temp_C=20.0, airflow=1.0, sampl
     models = {"": MATERIALS[material].cure} | ({"over": MATERIALS[over].cure} if over else {})
     last = max(c.at_h for c in laid)
     return harden(
-        models, laid, sandings=cuts, air=[Air(at_h=0, temp_C=temp_C, rh=0.5)], until_h=last + YEAR_H, airflow=airflow,
-        sample_h=cut_hours(last, last + YEAR_H) if sampled else (),
-    )  # fmt: skip
+        models,
+        laid,
+        sandings=cuts,
+        under=Conditions(air=[Air(at_h=0, temp_C=temp_C, rh=0.5)], airflow=airflow),
+        sampling=Sampling(until_h=last + YEAR_H, sample_h=cut_hours(last, last + YEAR_H) if sampled else ()),
+    )
 
 
 def waits(history, laid):
@@ -88,7 +92,11 @@ class Reference(unittest.TestCase):
         self.check("two-part-clear", coats(3, 32, 3, 0.25), 0.17, 12.8, 28.6, 43.7, 8.6)
         for um, level_h, case_d in ((20, 54.2, 8.6), (24, 73.6, 9.0), (32, 122.0, 11.2)):
             self.check("two-part-clear", coats(8, um, 8, 0.25), 0.17, None, level_h, None, case_d)
-        layer = solve(MATERIALS["two-part-clear"].cure, [Coat(at_h=0, dry_um=96)], sample_h=[24, 100], until_h=200)
+        layer = solve(
+            MATERIALS["two-part-clear"].cure,
+            [Coat(at_h=0, dry_um=96)],
+            sampling=Sampling(sample_h=[24, 100], until_h=200),
+        )
         self.assertAlmostEqual(float(layer.phi_samples[0, 0]), 0.0299, delta=0.0001)
         self.assertAlmostEqual(float(layer.alpha_samples[0, 0]), 0.833, delta=0.0005)
         for i, tg in ((0, 23.14), (1, 37.68)):
@@ -121,10 +129,16 @@ class Reference(unittest.TestCase):
     def test_a_cabinet_has_a_fan_in_it(self):
         still, cabinet = (Air(at_h=0, temp_C=32, source=s) for s in ("told", "cabinet"))
         model = MATERIALS["polymerising-oil"].cure
-        slow, fast = (windows(harden({"": model}, coats(1, 2.5), air=[a], until_h=500)) for a in (still, cabinet))
+        slow, fast = (
+            windows(harden({"": model}, coats(1, 2.5), under=Conditions(air=[a]), sampling=Sampling(until_h=500)))
+            for a in (still, cabinet)
+        )
         self.assertAlmostEqual(slow.next_coat_h / fast.next_coat_h, 3.0**0.24, delta=0.02)
         lacquer = MATERIALS["lacquer-sprayed"].cure
-        slow, fast = (windows(harden({"": lacquer}, coats(1, 12), air=[a], until_h=500)) for a in (still, cabinet))
+        slow, fast = (
+            windows(harden({"": lacquer}, coats(1, 12), under=Conditions(air=[a]), sampling=Sampling(until_h=500)))
+            for a in (still, cabinet)
+        )
         self.assertLess(fast.scuff_h, slow.scuff_h)
 
     def test_a_level_that_coats_follow_by_the_depth_of_its_cut(self):
@@ -145,11 +159,13 @@ class Reference(unittest.TestCase):
 
     def test_a_rushed_coat_slows_the_next_one_only(self):
         model = MATERIALS["polymerising-oil"].cure
-        hasty = solve(model, [Coat(at_h=h, dry_um=2.5) for h in (0, 5, 60, 120)], until_h=400)
+        hasty = solve(model, [Coat(at_h=h, dry_um=2.5) for h in (0, 5, 60, 120)], sampling=Sampling(until_h=400))
         self.assertEqual([b.coat for b in hasty.buried], [0])
-        patient = solve(model, [Coat(at_h=h, dry_um=2.5) for h in (0, 55, 110, 170)], until_h=450)
+        patient = solve(model, [Coat(at_h=h, dry_um=2.5) for h in (0, 55, 110, 170)], sampling=Sampling(until_h=450))
         # The last coat, laid long after the hasty one, takes no longer than where nothing was rushed.
         told, wanted = (windows(h).next_coat_h - h.last_coat_h for h in (hasty, patient))
         self.assertAlmostEqual(told, wanted, delta=0.01 * wanted)
-        absorbed = solve(model, [Coat(at_h=h, dry_um=um) for h, um in ((0, 0.2), (1, 2.5))], until_h=200)
+        absorbed = solve(
+            model, [Coat(at_h=h, dry_um=um) for h, um in ((0, 0.2), (1, 2.5))], sampling=Sampling(until_h=200)
+        )
         self.assertEqual(absorbed.buried, ())

@@ -12,6 +12,7 @@ from ravden.core.ahead.fit import fitted
 from ravden.core.ahead.outlook import outlook
 from ravden.core.ahead.timeline import line_ahead
 from ravden.core.calendar.hours import WorkHours, work
+from ravden.core.cure.asked import Sampling
 from ravden.core.cure.windows import windows
 from ravden.core.errors import InputError
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, progress
@@ -154,7 +155,7 @@ class EveryMethod(unittest.TestCase):
             if laid:
                 gone = [s for s in cuts if laid[-1].at_h < s.at_h <= coat.at_h]
                 taken = [replace(s, um=s.um * zone.sanding) for s in cuts if s.at_h <= coat.at_h]
-                opens = windows(cure(made, laid, taken, (), coat.at_h + 400, light=found.forward.light))
+                opens = windows(cure(made, laid, taken, Sampling(until_h=coat.at_h + 400), light=found.forward.light))
                 self.assertLessEqual(opens.next_coat_h, coat.at_h + 0.02, coat)
                 thin = laid[-1].dry_um <= 0.3
                 late = opens.recoat_until_h is not None and coat.at_h > opens.recoat_until_h + 0.02

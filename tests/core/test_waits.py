@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from ravden.core.ahead.waits import DRAWS, waits
 from ravden.core.ahead.witness import witness
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.film import harden
 from ravden.core.cure.windows import windows
 from ravden.core.record import Air, Coat, Reading
@@ -24,7 +25,10 @@ def solved(found, rate=1.0, thick=1.0, air=None):
     laid, cuts = film_events(built, zone, scale_of(built, zone, found.ledger, now), now)
     laid = [replace(c, dry_um=c.dry_um * thick) for c in laid]
     end = now + 24 * 240
-    history = harden(built.models("top"), laid, sandings=cuts, air=air or built.air, until_h=end, rate_factor=rate)
+    history = harden(
+        built.models("top"), laid, cuts, under=Conditions(air=air or built.air, rate_factor=rate),
+        sampling=Sampling(until_h=end),
+    )  # fmt: skip
     return windows(history)
 
 

@@ -6,6 +6,7 @@ import unittest
 import numpy as np
 
 from ravden.catalogue.tables import shipped
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.film import harden
 from ravden.core.cure.witness import Noticed, Weighing, card_mass_mg_cm2, fit
 from ravden.core.errors import InputError
@@ -34,7 +35,10 @@ def margins(noticed):
 
     def margin_K(rate):
         found = harden(
-            {"": LACQUER.cure}, COATS, air=AIR, sample_h=hours, until_h=hours[-1], rate_factor=rate, rough=True
+            {"": LACQUER.cure},
+            COATS,
+            under=Conditions(air=AIR, rate_factor=rate),
+            sampling=Sampling(sample_h=hours, until_h=hours[-1], rough=True),
         )
         by = dict(zip(hours, found.column("Tg_min_C") - 20, strict=True))
         return [by[n.at_h] for n in noticed]

@@ -9,6 +9,7 @@ import msgspec
 import numpy as np
 
 from ravden.catalogue.tables import Catalogue, read_cure, shipped
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.film import harden
 from ravden.core.cure.windows import WINDOW_NAMES, windows
 from ravden.core.errors import InputError, need, need_in
@@ -143,10 +144,8 @@ def _cure(case: CureIn, catalogue: Catalogue) -> dict[str, Any]:
         need_in(h, -MAX_HOURS, MAX_HOURS, f"sample_h[{i}]", "h")
     if case.until_h is not None:
         need_in(case.until_h, -MAX_HOURS, MAX_HOURS, "until_h", "h")
-    found = harden(
-        models, coats, sandings=sand, air=air, exposures=light, sample_h=case.sample_h, until_h=case.until_h,
-        airflow=case.airflow, rate_factor=case.rate_factor,
-    )  # fmt: skip
+    under = Conditions(air=air, exposures=light, airflow=case.airflow, rate_factor=case.rate_factor)
+    found = harden(models, coats, sand, under=under, sampling=Sampling(sample_h=case.sample_h, until_h=case.until_h))
     opens = windows(found, case.bench_C)
     names = ("at_h", "dry_um", "film_um", "phi_mean", "phi_max", "Tg_min_C")
     samples = []

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from ravden.core.ahead.steps import BOND_H, HORIZON_H, SCUFF_H, PlannedStep
 from ravden.core.calendar.hours import WorkHours
+from ravden.core.cure.asked import Sampling
 from ravden.core.cure.layered import NO_FILM_UM
 from ravden.core.cure.windows import Windows, windows
 from ravden.core.method.steps import Stage
@@ -97,7 +98,7 @@ class Beside:
             laid, cuts = [c for c in laid if c.finish == finish], []
         if not laid:
             return None
-        found = cure(self._project, laid, cuts, (), max(end_h, laid[-1].at_h), rough=True, zone=zone.name)
+        found = cure(self._project, laid, cuts, Sampling(until_h=max(end_h, laid[-1].at_h), rough=True), zone=zone.name)
         return windows(found, self._project.instrument.bench_C)
 
     def _free(self, at_h: float, hands_h: float) -> float:

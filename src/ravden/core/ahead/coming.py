@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ravden.core.ahead.steps import BOND_H, HORIZON_H
+from ravden.core.cure.asked import Sampling
 from ravden.core.cure.film import History, goes_on
 from ravden.core.cure.layered import NO_FILM_UM, cure_depth_um
 from ravden.core.cure.light import HARD_DOSE, full_dose
@@ -12,7 +13,8 @@ from ravden.core.cure.models import LightCure
 from ravden.core.cure.windows import Windows, cut_hours, windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Coat, Exposure, Project, Sanding, Zone
-from ravden.core.state.history import LEAST_LEFT_UM, absorbed_of, cure, film_events, scale_of
+from ravden.core.state.history import LEAST_LEFT_UM, absorbed_of, cure
+from ravden.core.state.laid_film import laid_film
 
 P90_Z = 1.2816
 
@@ -36,10 +38,12 @@ class Coming:
         ranges: bool,
     ) -> None:  # fmt: skip
         self.project, self.zone, self.now_h, self.ranges = project, zone, now_h, ranges
-        self._scale = scale_of(project, zone, ledger, now_h)
-        self.laid, self.cuts = film_events(project, zone, self._scale, now_h)
+        film = laid_film(project, zone, ledger, now_h)
+        self._scale, self.laid, self.cuts = film.scale, list(film.laid), list(film.cuts)
         # The past is solved once; what is planned goes on from there, so that a month of waiting costs a few ms.
-        self._base = past if past is not None or not self.laid else cure(project, self.laid, self.cuts, (now_h,), now_h)
+        self._base = past
+        if past is None and self.laid:
+            self._base = film.cure(Sampling(sample_h=(now_h,), until_h=now_h))
         self._new_coats: list[Coat] = []
         self._new_cuts: list[Sanding] = []
         self._absorbs = list(absorbed_of(project, zone, now_h))
@@ -51,8 +55,8 @@ class Coming:
         self._followed = self._base  # the film coat by coat, and what came since
         self._since: list[Coat] = []
         self._cut_since: list[Sanding] = []
-        film = ledger.film(zone.name)
-        relative_sd = film.sd_um / film.mean_um if film.mean_um > 1 else 0.25
+        now = ledger.film(zone.name)
+        relative_sd = now.sd_um / now.mean_um if now.mean_um > 1 else 0.25
         # Time goes with the square of the film.
         self._spread = math.hypot(project.rate_ln[1], 2 * min(relative_sd, 0.5))
 
@@ -136,9 +140,11 @@ class Coming:
         """The film up to an hour, from where it was followed to before."""
         project, before = self.project, self._followed
         if goes_on(project.models(""), self._since, before) and (before is not None or self._since):
-            found = cure(project, self._since, self._cut_since, (), until_h, after=before, light=self.light)
+            found = cure(
+                project, self._since, self._cut_since, Sampling(until_h=until_h), after=before, light=self.light
+            )
         else:
-            found = cure(project, self.laid, self.cuts, (), until_h, light=self.light)
+            found = cure(project, self.laid, self.cuts, Sampling(until_h=until_h), light=self.light)
         return found
 
     def windows(self, cut_um: float | None, t: float) -> Windows | None:
@@ -149,7 +155,12 @@ class Coming:
     def since(self, cut_um: float) -> Windows:
         """The same for a window that is open already: since when, only the whole of its past can tell."""
         end = self.now_h + 1.0
-        found = cure(self.project, self.laid, self.cuts, cut_hours(self.last_coat_h, end).tolist(), end, rough=True)
+        found = cure(
+            self.project,
+            self.laid,
+            self.cuts,
+            Sampling(sample_h=cut_hours(self.last_coat_h, end).tolist(), until_h=end, rough=True),
+        )
         return windows(found, self.project.instrument.bench_C, cut_um)
 
     def ends(self, cut_um: float | None, t: float) -> tuple[Windows | None, ...]:
@@ -173,13 +184,25 @@ class Coming:
         project = self.project
         if goes_on(project.models(""), self._new_coats, self._base):
             return cure(
-                project, self._new_coats, self._new_cuts, asked, end, rough=rough, after=self._base, light=self.light
+                project,
+                self._new_coats,
+                self._new_cuts,
+                Sampling(sample_h=asked, until_h=end, rough=rough),
+                after=self._base,
+                light=self.light,
             )
-        return cure(project, self.laid, self.cuts, asked, end, rough=True, light=self.light)
+        return cure(project, self.laid, self.cuts, Sampling(sample_h=asked, until_h=end, rough=True), light=self.light)
 
     def _stretched(self, rate: float, t: float) -> History:
         end = max(t, self.last_coat_h) + HORIZON_H
-        return cure(self.project, self.laid, self.cuts, self._cut_samples(end), end, rate, rough=True, light=self.light)
+        return cure(
+            self.project,
+            self.laid,
+            self.cuts,
+            Sampling(sample_h=self._cut_samples(end), until_h=end, rough=True),
+            rate,
+            light=self.light,
+        )
 
     def _cut_samples(self, end: float) -> Sequence[float]:
         """Hours at which the depth of a level's cut will be asked about, where the plan has one with coats after it."""

@@ -4,9 +4,11 @@ from dataclasses import dataclass, replace
 
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import HORIZON_H
+from ravden.core.cure.asked import Sampling
 from ravden.core.cure.windows import windows
 from ravden.core.record import Coat
-from ravden.core.state.history import cure, film_events, planned, scale_of, thickest
+from ravden.core.state.history import planned, thickest
+from ravden.core.state.laid_film import laid_film
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,11 +32,11 @@ def one_more(found: Outlook, coat_um: float) -> OneMore:
     after = planned(found.project, found.ledger, coat, found.project.acts)
     out: list[float | None] = []
     for project, ledger in ((found.project, found.ledger), (more, after)):
-        laid, cuts = film_events(project, zone, scale_of(project, zone, ledger, found.now_h), found.now_h)
-        if not laid:
+        film = laid_film(project, zone, ledger, found.now_h)
+        if not film.laid:
             out.append(None)
             continue
         end_h = found.now_h + HORIZON_H
-        solved = cure(project, laid, cuts, (), end_h, rough=True)
+        solved = film.cure(Sampling(until_h=end_h, rough=True))
         out.append(windows(solved, project.instrument.bench_C).level_h)
     return OneMore(as_is_h=out[0], with_it_h=out[1])

@@ -8,6 +8,7 @@ from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.ahead.forward import Forward, WindowRange, plan_forward
 from ravden.core.ahead.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
 from ravden.core.calendar.hours import WorkHours
+from ravden.core.cure.asked import Sampling
 from ravden.core.cure.film import History
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger, ZoneFilm
@@ -19,13 +20,11 @@ from ravden.core.state.history import (
     LEAST_LEFT_UM,
     Known,
     Memory,
-    cure,
-    film_events,
     known,
     planned,
-    scale_of,
     thickest,
 )
+from ravden.core.state.laid_film import laid_film
 
 if TYPE_CHECKING:
     from ravden.core.ahead.advice import Counsel
@@ -265,9 +264,9 @@ def _told(margin_K: float | None) -> float | None:
 
 def _softness_now(project: Project, ledger: Ledger, now_h: float, solved: Line | None) -> Softness:
     zone = thickest(project, ledger)
-    laid, cuts = film_events(project, zone, scale_of(project, zone, ledger, now_h), now_h)
-    if sum(c.dry_um for c in laid) - sum(s.um for s in cuts) <= LEAST_LEFT_UM:
+    film = laid_film(project, zone, ledger, now_h)
+    if film.left_um <= LEAST_LEFT_UM:
         return Softness(found=None, project=project)
     if solved is not None:
         return Softness(found=solved.found, project=project)
-    return Softness(found=cure(project, laid, cuts, (now_h,), now_h), project=project)
+    return Softness(found=film.cure(Sampling(sample_h=(now_h,), until_h=now_h)), project=project)

@@ -2,9 +2,11 @@
 
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import HORIZON_H
+from ravden.core.cure.asked import Sampling
 from ravden.core.cure.windows import windows
 from ravden.core.method.steps import progress
-from ravden.core.state.history import cure, film_events, scale_of, thickest
+from ravden.core.state.history import thickest
+from ravden.core.state.laid_film import laid_film
 
 
 def shuts_h(found: Outlook) -> float | None:
@@ -16,8 +18,8 @@ def shuts_h(found: Outlook) -> float | None:
     if not coat_next or project.material.dissolving or not project.coats:
         return None
     zone = thickest(project, found.ledger)
-    laid, cuts = film_events(project, zone, scale_of(project, zone, found.ledger, found.now_h), found.now_h)
-    if not laid:
+    film = laid_film(project, zone, found.ledger, found.now_h)
+    if not film.laid:
         return None
-    solved = cure(project, laid, cuts, (), found.now_h + HORIZON_H, rough=True)
+    solved = film.cure(Sampling(until_h=found.now_h + HORIZON_H, rough=True))
     return windows(solved, project.instrument.bench_C).recoat_until_h

@@ -8,10 +8,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ravden.core.ahead.forward import Forward
-from ravden.core.cure.film import ROUGH_TOLERANCE, History, goes_on, harden
+from ravden.core.cure.asked import Conditions, Sampling
+from ravden.core.cure.evaporative import ROUGH_TOLERANCE
+from ravden.core.cure.film import History, goes_on, harden
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Coat, Exposure, Project, Sanding
 from ravden.core.state.history import LEAST_LEFT_UM, Known, absorbed_of, film_events, planned, scale_of
+from ravden.core.state.laid_film import laid_film
 
 Floats = NDArray[np.float64]
 
@@ -59,8 +62,8 @@ class Line:
 def past_line(project: Project, history: Sequence[Known], now_h: float, zone_name: str) -> Line | None:
     """What happened to a zone; None where nothing has been laid on it."""
     zone = project.zone(zone_name)
-    scale = scale_of(project, zone, history[-1].ledger, now_h)
-    laid, cuts = film_events(project, zone, scale, now_h)
+    film = laid_film(project, zone, history[-1].ledger, now_h)
+    laid, cuts, scale = film.laid, film.cuts, film.scale
     if not laid:
         return None
     marks = [c.at_h for c in laid] + [s.at_h for s in cuts]
@@ -138,11 +141,17 @@ def _solved(
         before, gone = film_events(project, zone, scale, float(past.found.end_state[0]))
         laid, cuts, past, start = [*before, *laid], [*gone, *cuts], None, -np.inf
     found = harden(
-        models, laid, sandings=cuts, air=project.air, sample_h=hours, until_h=end_h,
-        after=None if past is None else past.found, tolerance=ROUGH_TOLERANCE if rough else None,
-        rate_factor=project.rate,
-        exposures=[e for e in (*project.light_on(zone_name), *light) if start < e.at_h <= end_h],
-    )  # fmt: skip
+        models,
+        laid,
+        sandings=cuts,
+        after=None if past is None else past.found,
+        under=Conditions(
+            air=project.air,
+            rate_factor=project.rate,
+            exposures=[e for e in (*project.light_on(zone_name), *light) if start < e.at_h <= end_h],
+        ),
+        sampling=Sampling(sample_h=hours, until_h=end_h, tolerance=ROUGH_TOLERANCE if rough else None),
+    )
     at = np.array(hours)
     dry, wet = found.column("dry_um"), found.column("film_um")
     swell = np.where(dry > 0, wet / np.maximum(dry, 1e-9), 1.0)

@@ -13,6 +13,7 @@ from ravden.core.ahead.coming import P90_Z
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import HORIZON_H
 from ravden.core.climate.air import evaporation_factor
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.before import windows_before
 from ravden.core.cure.film import History, harden
 from ravden.core.cure.light import HARD_DOSE
@@ -20,7 +21,8 @@ from ravden.core.cure.models import LightCure, Oxidation
 from ravden.core.cure.windows import Windows, cut_hours, windows
 from ravden.core.record import Air, Coat, CureModel, Exposure, Project, Sanding, Zone
 from ravden.core.rubout.aim import SANDED
-from ravden.core.state.history import air_at, film_events, scale_of
+from ravden.core.state.history import air_at
+from ravden.core.state.laid_film import laid_film
 
 NAMES = ("next_coat", "scuff", "level", "buff", "case")
 WARMER_K, FAN, THINNER, SPREAD = 5.0, 3.0, 0.8, 24.0
@@ -138,10 +140,14 @@ class _Film:
         if self.cut_um is not None and not sample_h:
             sample_h = tuple(cut_hours(coats[-1].at_h, self.end_h).tolist())
         return harden(
-            self.then or self.project.models(self.zone), coats, sandings=cuts, air=air or self.project.air,
-            exposures=self.light, sample_h=sample_h, until_h=self.end_h, airflow=airflow,
-            rate_factor=rate * self.project.rate, rough=rough,
-        )  # fmt: skip
+            self.then or self.project.models(self.zone),
+            coats,
+            sandings=cuts,
+            under=Conditions(
+                air=air or self.project.air, exposures=self.light, airflow=airflow, rate_factor=rate * self.project.rate
+            ),
+            sampling=Sampling(sample_h=sample_h, until_h=self.end_h, rough=rough),
+        )
 
     def windows(self, found: History) -> Windows:
         return windows(found, self.project.instrument.bench_C, self.cut_um)
@@ -149,13 +155,13 @@ class _Film:
 
 def _film(found: Outlook) -> _Film | None:
     project, zone = found.project, found.project.zone(found.zone)
-    laid, cuts = film_events(project, zone, scale_of(project, zone, found.ledger, found.now_h), found.now_h)
-    if not laid:
+    film = laid_film(project, zone, found.ledger, found.now_h)
+    if not film.laid:
         return None
     return _Film(
-        project=project, zone=zone.name, laid=tuple(laid), cuts=tuple(cuts),
+        project=project, zone=zone.name, laid=film.laid, cuts=film.cuts,
         light=tuple(e for e in project.light_on(zone.name) if e.at_h <= found.now_h),
-        end_h=max(found.now_h, laid[-1].at_h) + HORIZON_H, cut_um=_cut(found, zone),
+        end_h=max(found.now_h, film.laid[-1].at_h) + HORIZON_H, cut_um=_cut(found, zone),
     )  # fmt: skip
 
 

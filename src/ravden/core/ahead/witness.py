@@ -4,11 +4,12 @@ from dataclasses import dataclass, replace
 
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.waits import Wait, waits
-from ravden.core.cure.film import harden
+from ravden.core.cure.asked import Sampling
 from ravden.core.cure.witness import Fit, Noticed, Weighing, fit
 from ravden.core.errors import InputError
 from ravden.core.record import NOTICES, RATE_LN_SD, SolventLoss
-from ravden.core.state.history import film_events, scale_of, thickest
+from ravden.core.state.history import thickest
+from ravden.core.state.laid_film import laid_film
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,11 +54,8 @@ def _margins(found: Outlook, rate: float, hours: list[float]) -> list[float]:
     """Least margin of the slowest zone over the bench at these hours, for a rate [K]."""
     project = found.project
     zone = thickest(project, found.ledger)
-    laid, cuts = film_events(project, zone, scale_of(project, zone, found.ledger, found.now_h), found.now_h)
-
-    past = harden(
-        project.models(zone.name), laid, sandings=cuts, air=project.air, sample_h=sorted(hours),
-        until_h=found.now_h, rate_factor=rate, rough=True,
-    )  # fmt: skip
+    film = laid_film(project, zone, found.ledger, found.now_h)
+    asked = Sampling(sample_h=sorted(hours), until_h=found.now_h, rough=True)
+    past = film.cure(asked, rate / project.rate)
     by_hour = dict(zip(sorted(hours), past.column("Tg_min_C").tolist(), strict=True))
     return [by_hour[h] - project.instrument.bench_C for h in hours]

@@ -15,7 +15,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from ravden.core.errors import InputError, need, need_in
+from ravden.core.cure.asked import NOTHING_TOLD, ONLY_THE_END, Conditions, Sampling
+from ravden.core.errors import InputError, need
 from ravden.core.record import Air, Coat, Sanding, SolventLoss
 
 Floats = NDArray[np.float64]
@@ -23,6 +24,7 @@ Floats = NDArray[np.float64]
 CELLS = 18  # [C] halving the cells moves windows by < 1 %
 TOP_FINENESS = 6.0  # [C] bottom over top cell; 5 to 10 does as well
 STEP_TOLERANCE = 0.08  # [C] gap of second to first order in u; mean phi within 0.5 %
+ROUGH_TOLERANCE, ROUGH_CELLS = 0.3, 8  # [C] for the ends of a range and for a drag
 DEFAULT_TEMP_C = 20.0
 WATER_EA_J_MOL = 38000.0  # [A] as solvent at the surface
 
@@ -196,39 +198,34 @@ def in_order(name: str, hours: Sequence[float]) -> None:
 def solve(
     material: SolventLoss,
     coats: Sequence[Coat],
-    *,
     sandings: Sequence[Sanding] = (),
-    air: Sequence[Air] = (),
-    sample_h: Sequence[float] | Floats = (),
-    until_h: float | None = None,
-    airflow: float = 1.0,
-    rate_factor: float = 1.0,
-    cells: int = CELLS,
-    tolerance: float = STEP_TOLERANCE,
+    *,
+    under: Conditions = NOTHING_TOLD,
+    sampling: Sampling = ONLY_THE_END,
     after: CureHistory | None = None,
 ) -> CureHistory:
-    """Follow the film from the first coat to until_h.
+    """Follow the film from the first coat to the end of the sampling.
 
-    coats, sandings, air: sorted by at_h [h]; air holds from its hour on (20 C before the first);
-    sample_h: hours wanted, a sample at an event's hour is taken before it; airflow: 1 still air, 3 a fan, times what
-    the air itself says [-]; rate_factor: this shop's correction to diffusion and evaporation [-]; after: a history to
-    go on from, with the coats and sandings since. Raises InputError for input out of order or out of range, and when a
-    sanding takes more than there is.
+    coats, sandings, air: sorted by at_h [h]; after: a history to go on from, with the coats and sandings since. Raises
+    InputError for input out of order or out of range, and when a sanding takes more than there is.
     """
+    air, rate_factor, airflow = under.air, under.rate_factor, under.airflow
+    cells = sampling.cells or (ROUGH_CELLS if sampling.rough else CELLS)
+    tolerance = sampling.tolerance or (ROUGH_TOLERANCE if sampling.rough else STEP_TOLERANCE)
     in_order("coats", [c.at_h for c in coats])
     in_order("sand", [s.at_h for s in sandings])
     in_order("climate", [a.at_h for a in air])
-    need_in(airflow, 0.05, 20, "airflow")
-    need_in(rate_factor, 0.01, 100, "rate_factor")
-    samples = np.asarray(sample_h, dtype=float)
+    samples = sampling.hours
     wet: tuple[Coat, ...] = ()
     if material.water_share > 0:
         coats = [*(after.wet if after is not None else ()), *coats]
-        end_h = until_h if until_h is not None else max([*(c.at_h for c in coats), *samples[-1:].tolist(), 0.0])
+        end_h = (
+            sampling.until_h
+            if sampling.until_h is not None
+            else max([*(c.at_h for c in coats), *samples[-1:].tolist(), 0.0])
+        )
         coats, sandings = _sanded_wet(material, coats, sandings, air)
         coats, wet = _after_water(material, coats, air, end_h)
-    need(bool(np.isfinite(samples).all()), "sample_h", "must be finite numbers")
-    need(bool((np.diff(samples) >= 0).all()), "sample_h", "runs backwards")
     events: list[tuple[float, int, float]] = [(c.at_h, 0, c.dry_um) for c in coats]
     events += [(s.at_h, 1, s.um) for s in sandings]
     events.sort(key=lambda e: (e[0], e[1]))
@@ -243,8 +240,7 @@ def solve(
         else:
             film += um
     latest = max([e[0] for e in events] + ([float(samples[-1])] if len(samples) else []) + [0.0])
-    end = latest if until_h is None else until_h
-    need(end >= latest, "until_h", f"must not be before the last event or sample ({latest:g} h)")
+    end = sampling.end_h(latest)
     temps = sorted(air, key=lambda a: a.at_h) or [Air(at_h=0.0, temp_C=DEFAULT_TEMP_C)]
 
     # Imported here: the compiler costs a third of a second that the first paint must not pay.
@@ -302,4 +298,4 @@ def warm_up() -> None:
         solids=0.2, D0_um2_h=2.5, beta=62, gamma=5, Ea_J_mol=55000, ke20_um_h=6000, chi=0.5, Tg_dry_C=55,
         Tg_solvent_C=-150,
     )  # fmt: skip
-    solve(lacquer, [Coat(at_h=0, dry_um=10)], sample_h=[1.0], until_h=2)
+    solve(lacquer, [Coat(at_h=0, dry_um=10)], sampling=Sampling(sample_h=[1.0], until_h=2))

@@ -16,14 +16,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ravden.core.cure import evaporative, layered
-from ravden.core.cure.evaporative import CELLS, COLUMN, STEP_TOLERANCE, CureHistory
+from ravden.core.cure.asked import NOTHING_TOLD, ONLY_THE_END, Conditions, Sampling
+from ravden.core.cure.evaporative import COLUMN, CureHistory
 from ravden.core.cure.layered import LayerHistory
 from ravden.core.errors import InputError
-from ravden.core.record import Air, Coat, CureModel, Exposure, Sanding, SolventLoss
+from ravden.core.record import Coat, CureModel, Exposure, Sanding, SolventLoss
 
 Floats = NDArray[np.float64]
 
-ROUGH_TOLERANCE, ROUGH_CELLS = 0.3, 8  # [C] for the ends of a range and for a drag
 UNDER_SLOWS = 5.0  # [A] solvent leaving through another finish
 PER_DECADE = 14
 WARMED_UM = 30.0  # [A] the depth a wheel warms
@@ -113,29 +113,23 @@ History: TypeAlias = CureHistory | LayerHistory | StackHistory
 
 
 def harden(
-    models: Mapping[str, CureModel], coats: Sequence[Coat], *, sandings: Sequence[Sanding] = (),
-    air: Sequence[Air] = (), exposures: Sequence[Exposure] = (), sample_h: Sequence[float] | Floats = (),
-    until_h: float | None = None, airflow: float = 1.0, rate_factor: float = 1.0, rough: bool = False,
-    tolerance: float | None = None, after: History | None = None,
+    models: Mapping[str, CureModel], coats: Sequence[Coat], sandings: Sequence[Sanding] = (), *,
+    under: Conditions = NOTHING_TOLD, sampling: Sampling = ONLY_THE_END, after: History | None = None,
 ) -> History:  # fmt: skip
-    """Follow a film from the first coat to until_h. models: by the finish of the coats ("" for the zone's own).
-
-    rough: for the ends of a range, at a quarter of the cost; the rest as evaporative.solve.
-    """
+    """Follow a film from the first coat to the end of the sampling. models: by the finish of the coats ("" for the
+    zone's own); the rest as evaporative.solve."""
     if isinstance(after, StackHistory):
         coats, sandings = [*after.coats, *coats], [*after.sandings, *sandings]
-        exposures, after = [*after.exposures, *exposures], None
+        under, after = replace(under, exposures=[*after.exposures, *under.exposures]), None
     coats = _as_one(models, coats)
     kinds = {c.finish for c in coats}
     if after is None and len(kinds) > 1:
-        return _stacked(models, coats, sandings, air, exposures, sample_h, until_h, airflow, rate_factor, rough)
+        return _stacked(models, coats, sandings, under, sampling)
     finish = next(iter(kinds)) if kinds else ""
     model = _model(models, finish) if after is None else _of(after)
     if kinds and after is not None and not _alike(_model(models, finish), model):
         raise InputError("coats", "another finish cannot be added to a history of one; solve it whole")
-    return _single(
-        model, coats, sandings, air, exposures, sample_h, until_h, airflow, rate_factor, rough, tolerance, after
-    )
+    return _single(model, coats, sandings, under, sampling, after)
 
 
 def goes_on(models: Mapping[str, CureModel], coats: Sequence[Coat], after: History | None) -> bool:
@@ -175,25 +169,17 @@ def _of(after: CureHistory | LayerHistory) -> CureModel:
 
 
 def _single(
-    model: CureModel, coats: Sequence[Coat], sandings: Sequence[Sanding], air: Sequence[Air],
-    exposures: Sequence[Exposure], sample_h: Sequence[float] | Floats, until_h: float | None, airflow: float,
-    rate_factor: float, rough: bool, tolerance: float | None, after: CureHistory | LayerHistory | None,
+    model: CureModel, coats: Sequence[Coat], sandings: Sequence[Sanding], under: Conditions, sampling: Sampling,
+    after: CureHistory | LayerHistory | None = None,
 ) -> CureHistory | LayerHistory:  # fmt: skip
     if isinstance(model, SolventLoss):
         if isinstance(after, LayerHistory):
             raise InputError("coats", "a drying film cannot go on from a reacting one")
-        return evaporative.solve(
-            model, coats, sandings=sandings, air=air, sample_h=sample_h, until_h=until_h, airflow=airflow,
-            rate_factor=rate_factor, cells=ROUGH_CELLS if rough else CELLS,
-            tolerance=tolerance or (ROUGH_TOLERANCE if rough else STEP_TOLERANCE), after=after,
-        )  # fmt: skip
+        return evaporative.solve(model, coats, sandings, under=under, sampling=sampling, after=after)
     if isinstance(after, CureHistory):
         raise InputError("coats", "a reacting film cannot go on from a drying one")
     assert isinstance(model, layered.Reacting)
-    return layered.solve(
-        model, coats, sandings=sandings, air=air, exposures=exposures, sample_h=sample_h, until_h=until_h,
-        rate_factor=rate_factor, airflow=airflow, after=after,
-    )  # fmt: skip
+    return layered.solve(model, coats, sandings, under=under, sampling=sampling, after=after)
 
 
 def _groups(coats: Sequence[Coat], sandings: Sequence[Sanding]) -> tuple[Group, ...]:
@@ -221,43 +207,39 @@ def _groups(coats: Sequence[Coat], sandings: Sequence[Sanding]) -> tuple[Group, 
 
 
 def _stacked(
-    models: Mapping[str, CureModel], coats: Sequence[Coat], sandings: Sequence[Sanding], air: Sequence[Air],
-    exposures: Sequence[Exposure], sample_h: Sequence[float] | Floats, until_h: float | None, airflow: float,
-    rate_factor: float, rough: bool,
+    models: Mapping[str, CureModel], coats: Sequence[Coat], sandings: Sequence[Sanding], under: Conditions,
+    sampling: Sampling,
 ) -> StackHistory:  # fmt: skip
     groups = _groups(coats, sandings)
-    marks = [c.at_h for c in coats] + [s.at_h for s in sandings] + [e.at_h for e in exposures]
-    asked = np.asarray(sample_h, dtype=float)
-    end = until_h if until_h is not None else max([*marks, *asked[-1:].tolist(), 0.0])
+    marks = [c.at_h for c in coats] + [s.at_h for s in sandings] + [e.at_h for e in under.exposures]
+    asked = np.asarray(sampling.sample_h, dtype=float)
+    end = sampling.until_h if sampling.until_h is not None else max([*marks, *asked[-1:].tolist(), 0.0])
     grid = _grid(marks, end)
     hours = np.array(sorted({*grid.tolist(), *asked.tolist()}))
-    parts = [
-        _part(_model(models, g.finish), g, air, exposures, hours, end, airflow, rate_factor, rough) for g in groups
-    ]
+    whole = Sampling(sample_h=hours, until_h=end, rough=sampling.rough)
+    parts = [_part(_model(models, g.finish), g, under, whole) for g in groups]
     rows = _combined(parts, hours)
     at = np.searchsorted(hours, asked)
     sampled = [_only(part, at) for part in parts]
     return StackHistory(
         steps=rows, samples=rows[at], parts=tuple(sampled), groups=groups,
         last_coat_h=max(c.at_h for c in coats), end_state=np.array([end, float(rows[-1, 1])]), coats=tuple(coats),
-        sandings=tuple(sandings), exposures=tuple(exposures),
+        sandings=tuple(sandings), exposures=tuple(under.exposures),
     )  # fmt: skip
 
 
-def _part(
-    model: CureModel, g: Group, air: Sequence[Air], exposures: Sequence[Exposure], hours: Floats, end: float,
-    airflow: float, rate_factor: float, rough: bool,
-) -> CureHistory | LayerHistory:  # fmt: skip
+def _part(model: CureModel, g: Group, under: Conditions, whole: Sampling) -> CureHistory | LayerHistory:
     """A group by itself; once covered, what it still has to lose leaves through what lies on it."""
-    given = (exposures, airflow, rate_factor, rough)
     if g.covered_h is None or not isinstance(model, SolventLoss):
-        return _single(model, g.coats, g.cuts, air, given[0], hours, end, given[1], given[2], rough, None, None)
+        return _single(model, g.coats, g.cuts, under, whole)
     early = [s for s in g.cuts if s.at_h <= g.covered_h]
     late = [s for s in g.cuts if s.at_h > g.covered_h]
-    open_h, under_h = hours[hours <= g.covered_h], hours[hours > g.covered_h]
-    first = _single(model, g.coats, early, air, (), open_h, g.covered_h, airflow, rate_factor, rough, None, None)
+    hours = whole.hours
+    uncovered = replace(whole, sample_h=hours[hours <= g.covered_h], until_h=g.covered_h)
+    first = _single(model, g.coats, early, under, uncovered)
     assert isinstance(first, CureHistory)
-    then = _single(model, (), late, air, (), under_h, end, airflow / UNDER_SLOWS, rate_factor, rough, None, first)
+    covered = replace(under, airflow=under.airflow / UNDER_SLOWS)
+    then = _single(model, (), late, covered, replace(whole, sample_h=hours[hours > g.covered_h]), first)
     assert isinstance(then, CureHistory)
     return evaporative.appended(first, then)
 

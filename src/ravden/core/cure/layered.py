@@ -14,9 +14,10 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from ravden.core.cure.asked import NOTHING_TOLD, ONLY_THE_END, Conditions, Sampling
 from ravden.core.cure.evaporative import COLUMN, DEFAULT_TEMP_C, in_order
 from ravden.core.cure.models import Crosslink, LightCure, NeverHard, Oxidation
-from ravden.core.errors import InputError, need, need_in
+from ravden.core.errors import InputError, need_in
 from ravden.core.record import Air, Coat, Exposure, Sanding
 
 Floats = NDArray[np.float64]
@@ -152,26 +153,26 @@ def _held(
 
 
 def solve(
-    model: Reacting, coats: Sequence[Coat], *, sandings: Sequence[Sanding] = (), air: Sequence[Air] = (),
-    exposures: Sequence[Exposure] = (), sample_h: Sequence[float] | Floats = (), until_h: float | None = None,
-    rate_factor: float = 1.0, airflow: float = 1.0, after: LayerHistory | None = None,
-) -> LayerHistory:  # fmt: skip
-    """Follow the layers from the first coat to until_h; the rest as evaporative.solve. after: go on from a history."""
+    model: Reacting,
+    coats: Sequence[Coat],
+    sandings: Sequence[Sanding] = (),
+    *,
+    under: Conditions = NOTHING_TOLD,
+    sampling: Sampling = ONLY_THE_END,
+    after: LayerHistory | None = None,
+) -> LayerHistory:
+    """Follow the layers from the first coat to the end of the sampling. after: go on from a history."""
+    exposures, rate_factor, airflow = under.exposures, under.rate_factor, under.airflow
     if after is not None:
         coats, sandings = [*after.inputs.coats, *coats], [*after.inputs.sandings, *sandings]
         exposures = [*after.inputs.exposures, *exposures]
     in_order("coats", [c.at_h for c in coats])
     in_order("sand", [s.at_h for s in sandings])
-    need_in(rate_factor, 0.01, 100, "rate_factor")
-    need_in(airflow, 0.05, 20, "airflow")
-    samples = np.asarray(sample_h, dtype=float)
-    need(bool(np.isfinite(samples).all()), "sample_h", "must be finite numbers")
-    need(bool((np.diff(samples) >= 0).all()), "sample_h", "runs backwards")
+    samples = sampling.hours
     marks = [c.at_h for c in coats] + [s.at_h for s in sandings] + [e.at_h for e in exposures]
     latest = max([*marks, *(samples[-1:].tolist()), 0.0])
-    end = latest if until_h is None else until_h
-    need(end >= latest, "until_h", f"must not be before the last event or sample ({latest:g} h)")
-    temps = sorted(air, key=lambda a: a.at_h) or [Air(at_h=0.0, temp_C=DEFAULT_TEMP_C)]
+    end = sampling.end_h(latest)
+    temps = sorted(under.air, key=lambda a: a.at_h) or [Air(at_h=0.0, temp_C=DEFAULT_TEMP_C)]
     hours = _grid([*marks, *samples.tolist(), *(a.at_h for a in temps if a.at_h < end)], end)
     thick, born, left = _layers(model, coats, sandings, hours)
     at_air = np.maximum(np.searchsorted([a.at_h for a in temps], hours[:-1] + 1e-9, side="right") - 1, 0)

@@ -16,6 +16,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.evaporative import solve
 from ravden.core.errors import InputError, need, need_above
 from ravden.core.record import Air, Coat, Sanding, SolventLoss
@@ -209,10 +210,8 @@ def card_mass_mg_cm2(
     """
     laid = [replace(c, dry_um=c.dry_um * deposit) for c in coats]
     order = np.argsort(hours)
-    found = solve(
-        material, laid, sandings=sandings, air=air, sample_h=[hours[i] for i in order], until_h=max(hours),
-        rate_factor=rate,
-    )  # fmt: skip
+    asked = Sampling(sample_h=[hours[i] for i in order], until_h=max(hours))
+    found = solve(material, laid, sandings, under=Conditions(air=air, rate_factor=rate), sampling=asked)
     dry, film = np.empty(len(hours)), np.empty(len(hours))
     dry[order], film[order] = found.column("dry_um"), found.column("film_um")
     share = np.where(film > 0, (film - dry) / np.maximum(film, 1e-12), 0.0)

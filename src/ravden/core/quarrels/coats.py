@@ -5,6 +5,7 @@ from ravden.core.ahead.counsel import witness
 from ravden.core.ahead.forward import Forward, WhatIf, plan_forward
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import HORIZON_H
+from ravden.core.cure.asked import Sampling
 from ravden.core.cure.windows import windows
 from ravden.core.errors import InputError
 from ravden.core.fact import fact
@@ -102,9 +103,8 @@ def waiting(case: Case) -> Quarrel | None:
     material = found.project.material
     start = found.now_h
     shelf = [Coat(at_h=start + i, dry_um=material.coat_dry_um) for i in range(SHELF_COATS)]
-    opens = windows(
-        cure(found.project, shelf, (), (), start + HORIZON_H, rough=True), found.project.instrument.bench_C
-    ).at(window.name)  # fmt: skip
+    shelved = cure(found.project, shelf, (), Sampling(until_h=start + HORIZON_H, rough=True))
+    opens = windows(shelved, found.project.instrument.bench_C).at(window.name)
     if opens is None:
         return None
     laid = [c.at_h for c in (*found.project.coats, *found.forward.coats) if c.at_h < window.likely_h and not c.finish]

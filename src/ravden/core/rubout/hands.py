@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from ravden.core.abrasive.gloss import roughness_of_gloss
 from ravden.core.abrasive.hands import Hands, Rubbed, Shone, learn
 from ravden.core.abrasive.scratch import SOFTEST_K, Rung, hardness_from_margin_MPa
+from ravden.core.cure.asked import Sampling
 from ravden.core.errors import InputError
 from ravden.core.record import Coat, Project, Sanding
 from ravden.core.rubout.rub_out import Drawer
@@ -39,7 +40,7 @@ def _rung(project: Project, sanding: Sanding, drawer: Drawer) -> Rung | None:
     laid, cuts = film_events(project, zone, 1.0, sanding.at_h)
     if sum(c.dry_um for c in laid) - sum(s.um for s in cuts) <= LEAST_LEFT_UM:
         return None
-    found = cure(project, laid, cuts, (sanding.at_h,), sanding.at_h)
+    found = cure(project, laid, cuts, Sampling(sample_h=(sanding.at_h,), until_h=sanding.at_h))
     margin = found.least_Tg_over_top_C(-1, max(sanding.um, 1.0)) - project.instrument.bench_C
     hardness = hardness_from_margin_MPa(min(max(margin, SOFTEST_K), 300.0))
     return drawer.rung(grade, sanding.mode or "wet", hardness)

@@ -6,6 +6,7 @@ import math
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
 
+from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.film import History, harden
 from ravden.core.errors import InputError
 from ravden.core.film.filter import Priors
@@ -132,9 +133,12 @@ def _cured_share(project: Project, reading: Reading, zone_name: str) -> float:
         return 1.0
     at, lit = reading.at_h, project.light_on(zone.name)
     history = harden(
-        project.models(zone.name), laid, sandings=cuts, air=project.air, sample_h=[at], until_h=at,
-        exposures=[e for e in lit if e.at_h <= at], rate_factor=project.rate,
-    )  # fmt: skip
+        project.models(zone.name),
+        laid,
+        sandings=cuts,
+        under=Conditions(air=project.air, exposures=[e for e in lit if e.at_h <= at], rate_factor=project.rate),
+        sampling=Sampling(sample_h=[at], until_h=at),
+    )
     film, dry = float(history.column("film_um")[0]), float(history.column("dry_um")[0])
     return dry / film if film > 0 else 1.0
 
@@ -188,19 +192,16 @@ def thickest(project: Project, ledger: Ledger) -> Zone:
 
 
 def cure(
-    project: Project, laid: Sequence[Coat], cuts: Sequence[Sanding], sample_h: Sequence[float], until_h: float,
-    rate_factor: float = 1.0, rough: bool = False, after: History | None = None, zone: str = "",
-    light: Sequence[Exposure] = (),
+    project: Project, laid: Sequence[Coat], cuts: Sequence[Sanding], sampling: Sampling, rate: float = 1.0, *,
+    after: History | None = None, zone: str = "", light: Sequence[Exposure] = (),
 ) -> History:  # fmt: skip
-    """The cure of a zone's film in this project's air; rough: for the ends of a range, at a quarter of the cost;
-    after: a history to go on from; zone: whose film it is, the instrument's own finish by default; light: exposures
-    still to come."""
+    """The cure of a zone's film in this project's air. rate: times the rate of the shop [-]; after: a history to go on
+    from; zone: whose film it is, the instrument's own finish by default; light: exposures still to come."""
     start = -math.inf if after is None else float(after.end_state[0])
-    return harden(
-        project.models(zone), laid, sandings=cuts, air=project.air, sample_h=sample_h, until_h=until_h,
-        rate_factor=rate_factor * project.rate, rough=rough, after=after,
-        exposures=[e for e in (*project.light_on(zone), *light) if start < e.at_h <= until_h],
-    )  # fmt: skip
+    end = math.inf if sampling.until_h is None else sampling.until_h
+    lit = [e for e in (*project.light_on(zone), *light) if start < e.at_h <= end]
+    under = Conditions(air=project.air, exposures=lit, rate_factor=rate * project.rate)
+    return harden(project.models(zone), laid, cuts, under=under, sampling=sampling, after=after)
 
 
 def air_at(project: Project, at_h: float) -> Air:

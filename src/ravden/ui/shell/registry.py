@@ -1,4 +1,4 @@
-"""The places there are, in the order of the rail. Each is a folder of `ui/places`, built and wired by its `place.py`."""
+"""The places, in the order of the rail. Each is a folder of `ui/places`; its `place.py` builds and wires it."""
 
 from __future__ import annotations
 
