@@ -75,7 +75,7 @@ class Editing(PlanTest):
             self.plan.form.numbers[name].setText(text)
             self.press(self.plan.form.keep)
             self.assertIn(word, self.plan.form.fault.text().lower())
-            self.plan.form.show_step(self.session.rack.method.stage[self.plan.row])
+            self.plan.form.show_step(self.session.rack.method.stage[self.plan.row], self.session.units)
         self.press(self.plan.drop)
         self.assertIn("before any coat", self.plan.form.fault.text())
         self.assertEqual(len(self.session.entries), count)
@@ -153,7 +153,7 @@ class Editing(PlanTest):
     def test_insertable_steps_of_every_kind_can_be_kept(self):
         for kind in plan_presenter.KIND:
             step = plan_presenter.step_to_insert(kind)
-            self.plan.form.show_step(step)
+            self.plan.form.show_step(step, self.session.units)
             self.assertEqual(self.plan.form.typed(), step)
             self.assertTrue(plan_presenter.left_out_words(step))
 

@@ -20,7 +20,7 @@ from ravden.core.record import Measures
 from ravden.core.rubout.rub_out import Ask
 from ravden.exchange.case import Case
 from ravden.journal.entry import Entry
-from ravden.journal.fold import check, fold
+from ravden.journal.fold import Fold, check
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
@@ -286,7 +286,7 @@ def _logged(rows: list[_Row], case: PlanIn, catalogue: Catalogue, zero: datetime
     """The rows and then the acts, each one checked as the window checks what is logged."""
     need(len(case.acts) <= MOST_ACTS, "acts", f"at most {MOST_ACTS} acts (got {len(case.acts)})")
     entries = [_entry(i, row, now) for i, row in enumerate(rows, start=1)]
-    shop = _within("instrument", lambda: fold(entries, catalogue))
+    folded: Fold = _within("instrument", lambda: Fold(entries, catalogue))
     before = 0.0
     for i, act in enumerate(case.acts):
         path = f"acts[{i}]"
@@ -295,10 +295,10 @@ def _logged(rows: list[_Row], case: PlanIn, catalogue: Catalogue, zero: datetime
         before = act.at_h
         body = _BASE[type(act)](**{k: v for k, v in msgspec.structs.asdict(act).items() if k != "at_h"})
         at = zero + timedelta(hours=act.at_h)
-        _within(path, lambda shop=shop, body=body, at=at: check(shop, body, INSTRUMENT, at, now))
-        entries.append(_entry(len(entries) + 1, (at, INSTRUMENT, body), now))
-        shop = _within(path, lambda entries=entries: fold(entries, catalogue))
-    return shop
+        _within(path, lambda body=body, at=at: check(folded.shop, body, INSTRUMENT, at, now))
+        entry = _entry(len(folded.entries) + 1, (at, INSTRUMENT, body), now)
+        _within(path, lambda entry=entry: folded.add(entry))
+    return folded.shop
 
 
 def _within(path: str, work: Any) -> Any:

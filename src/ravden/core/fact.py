@@ -24,7 +24,7 @@ class Fact:
 def fact(code: str, **values: Any) -> Fact:
     """A fact by its code.
 
-    >>> str(fact("tight", remove_um=2.0))
-    'tight remove_um=2.0'
+    >>> str(fact("TIGHT", remove_um=2.0))
+    'TIGHT remove_um=2.0'
     """
     return Fact(code, values)

@@ -120,7 +120,7 @@ class _Words(string.Formatter):
         if isinstance(value, str):
             value = grade_name(value)
         said = _SPECS.get(format_spec)
-        return said(value, self.units) if said is not None else super().format_field(value, format_spec)
+        return said(value, self.units) if said is not None else f"{value:{format_spec}}"
 
 
 def _film(um: float, digits: str, units: Units) -> str:
@@ -130,7 +130,7 @@ def _film(um: float, digits: str, units: Units) -> str:
     return f"{mil:.1g} mil" if 0 < mil < 0.05 else units.film(um)
 
 
-_SPECS = {
+_SPECS: dict[str, Callable[[Any, Units], str]] = {
     "temp": lambda v, u: u.temperature(v),
     "grain": lambda v, u: f"{v:.0f} µm",
     "min": lambda v, u: minutes(v),

@@ -15,8 +15,8 @@ from ravden.core.ahead.waits import waits as waits_of
 from ravden.core.ahead.whatif import Tried, tried
 from ravden.core.ahead.witness import Verdict
 from ravden.core.ahead.witness import witness as witness_of
-from ravden.core.cure.models import CureModel
 from ravden.core.errors import InputError
+from ravden.core.record.material import CureModel
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.rate import RateAccepted
 from ravden.ui.places.film import advice, presenter, trial, witness

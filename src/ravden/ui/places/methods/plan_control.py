@@ -100,7 +100,8 @@ class PlanControl(QObject):
 
     def _picked(self, row: int) -> None:
         stage = self.stages[row] if 0 <= row < len(self.stages) else None
-        self.view.show_step(stage, "" if stage is None else presenter.left_out_words(stage))
+        words = "" if stage is None else presenter.left_out_words(stage)
+        self.view.show_step(stage, words, self.session.units)
 
     def _try(self, act: Callable[[], object]) -> bool:
         """Bad input is told beside the form, and changes nothing."""

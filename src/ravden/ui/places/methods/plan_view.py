@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.core.method.steps import STAGE_KINDS, Stage
+from ravden.text.units import Units
 from ravden.ui.places.methods.plan_model import PlanModel
 from ravden.ui.places.methods.plan_presenter import PlanShown
 from ravden.ui.places.methods.presenter import KIND
@@ -170,9 +171,9 @@ class PlanView(QWidget):
         now = next((r.index for r in shown.rows if r.state == "now"), 0)
         self.pick(row if any(r.index == row for r in shown.rows) else now)
 
-    def show_step(self, stage: Stage | None, consequence: str) -> None:
+    def show_step(self, stage: Stage | None, consequence: str, units: Units) -> None:
         """Show the step picked."""
-        self.form.show_step(stage)
+        self.form.show_step(stage, units)
         self.consequence.setText(consequence)
         for button in (self.drop, self.up, self.down):
             button.setEnabled(stage is not None)

@@ -11,12 +11,13 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QPlainTex
 from ravden.core.errors import InputError
 from ravden.core.method.steps import WAITS, WORK_KINDS, Stage
 from ravden.text.say import whole_fault
+from ravden.text.units import Units
 from ravden.ui.places.methods.presenter import KIND
 
 NUMBERS = (
     ("count", "Coats"), ("per_session", "Coats a session"), ("between_h", "Hours between coats"), ("hours", "Hours "
     "of hands"),
-    ("rest_h", "Hours of rest after it"), ("um", "Film, µm"),
+    ("rest_h", "Hours of rest after it"), ("um", "Film"),
 )  # fmt: skip
 SHOWN_FOR = {
     "count": ("coats",), "per_session": ("coats",), "between_h": ("coats",), "hours": (*WORK_KINDS, "coats", "scuff"),
@@ -24,7 +25,7 @@ SHOWN_FOR = {
 }  # fmt: skip
 TEXTS = (("how", "What to do"), ("inspect", "Look for"), ("wrong", "Goes wrong"))
 REST_WORDS = {"wait": "Hours at least, by habit"}
-FILM_WORDS = {"coats": "Film of a coat, µm"}
+FILM_WORDS = {"coats": "Film of a coat"}
 WINDOW_WORDS = {
     "scuff": "it may be scuffed",
     "level": "it may be levelled",
@@ -41,6 +42,8 @@ class StepForm(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._stage: Stage | None = None
+        self._units = Units()
+        self._film_shown = ""
         self.kind = QLabel()
         self.kind.setObjectName("heading")
         self.label = QLineEdit()
@@ -78,9 +81,9 @@ class StepForm(QWidget):
         box.addWidget(self.keep)
         box.addStretch(1)
 
-    def show_step(self, stage: Stage | None) -> None:
+    def show_step(self, stage: Stage | None, units: Units) -> None:
         """Fill the form; None: nothing is picked."""
-        self._stage = stage
+        self._stage, self._units = stage, units
         self.setEnabled(stage is not None)
         self.fault.setText("")
         if stage is None:
@@ -92,7 +95,9 @@ class StepForm(QWidget):
             box.setText("" if value is None or (value == 0 and name in ("rest_h", "hours")) else f"{value:g}")
             self.form.setRowVisible(box, stage.kind in SHOWN_FOR[name])
         self._call("rest_h", REST_WORDS.get(stage.kind, "Hours of rest after it"))
-        self._call("um", FILM_WORDS.get(stage.kind, "Film it takes, µm"))
+        self._film_shown = "" if stage.um is None else f"{units.film_value(stage.um):.6g}"
+        self.numbers["um"].setText(self._film_shown)
+        self._call("um", f"{FILM_WORDS.get(stage.kind, 'Film it takes')}, {units.film_unit}")
         self.label.setCursorPosition(0)
         self.form.setRowVisible(self.window_box, stage.kind == "wait")
         self.window_box.setCurrentIndex(max(self.window_box.findData(stage.window), 0))
@@ -124,7 +129,10 @@ class StepForm(QWidget):
                 if value != int(value):
                     raise InputError(text, "must be a whole number")
                 value = int(value)
-            change[name] = value if name == "um" else value or 0
+            if name != "um":
+                change[name] = value or 0
+            elif raw != self._film_shown:  # what was not touched stays as it was, whatever its digits here
+                change[name] = None if value is None else self._units.film_to_um(value)
         if stage.kind == "wait":
             change["window"] = self.window_box.currentData()
         change |= {name: box.toPlainText().strip() for name, box in self.texts.items()}
@@ -135,7 +143,7 @@ class StepForm(QWidget):
         try:
             self.kept.emit(self.typed())
         except InputError as error:
-            self.tell(whole_fault(error))
+            self.tell(whole_fault(error, self._units))
 
     def tell(self, text: str) -> None:
         """A fault beside the button."""

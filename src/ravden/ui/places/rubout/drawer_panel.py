@@ -30,7 +30,7 @@ class DrawerPanel(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.entry = QLineEdit()
-        self.entry.setPlaceholderText("P800, CAMI 600, 9 um film …")
+        self.entry.setPlaceholderText("P800, CAMI 600, 9 micron film …")
         self.entry.setAccessibleName("Add a grade")
         self.entry.returnPressed.connect(lambda: self.typed.emit(self.entry.text()))
         self.add = QPushButton("Add")

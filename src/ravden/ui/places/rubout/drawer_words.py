@@ -84,7 +84,7 @@ def added(session: ShopSession, typed: str) -> tuple[DrawerSet | None, tuple[Abr
     known = session.catalogue.abrasives
     text = typed.strip()
     if not text:
-        return None, (), "Type a grade, such as P800, or micrometres, such as 9 um film."
+        return None, (), "Type a grade, such as P800, or its size, such as 9 micron film."
     micron = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*(?:um|µm|micron)s?\s*([a-z]*)", text.lower())
     try:
         if micron:
