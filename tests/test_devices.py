@@ -45,7 +45,7 @@ class Listening(WindowTest):
         self.shop, self.listening = self.window.shop, self.window.listening
         for kind, sensor in self.listening.sensors.items():
             sensor.path = str(self.folder / f"{kind}.sock")
-            sensor._again.setInterval(50)
+            sensor.again.setInterval(50)
         self.running = []
 
     def tearDown(self):

@@ -1,6 +1,7 @@
 """The shop file: what is written stays, what is foreign or damaged is refused, undo keeps both."""
 
 import os
+import resource
 import shutil
 import signal
 import sqlite3
@@ -95,13 +96,17 @@ class Keeping(InFolder):
         journal = self.journal()
         for _ in range(3):
             self.write(journal, CoatLogged(dry_um=12))
-        pages = journal._db.execute("PRAGMA page_count").fetchone()[0]
-        journal._db.execute(f"PRAGMA max_page_count = {pages}")
-        with self.assertRaises(InputError) as caught:
-            for _ in range(2000):
-                self.write(journal, ShopNamed(name="x" * 3000))
+        # A disk that is full for this process alone: no file may grow any more.
+        signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
+        usual = resource.getrlimit(resource.RLIMIT_FSIZE)
+        resource.setrlimit(resource.RLIMIT_FSIZE, (4096, usual[1]))
+        try:
+            with self.assertRaises(InputError) as caught:
+                for _ in range(2000):
+                    self.write(journal, ShopNamed(name="x" * 3000))
+        finally:
+            resource.setrlimit(resource.RLIMIT_FSIZE, usual)
         self.assertIn("nothing was logged", fault(caught.exception))
-        journal._db.execute("PRAGMA max_page_count = 1000000")
         before = len(journal.entries())
         self.write(journal, CoatLogged(dry_um=12))
         self.assertEqual(len(journal.entries()), before + 1)

@@ -122,6 +122,15 @@ class Code(unittest.TestCase):
         allowed = {"scratch.py: Rung", "gloss.py: is_mirror", "sandthrough.py: normal_cdf"}
         self.assertLessEqual(set(bare), allowed)
 
+    def test_tests_look_at_behaviour_and_not_at_private_fields(self):
+        found = []
+        for path in (ROOT / "tests").rglob("*.py"):
+            for n, line in enumerate(path.read_text(encoding="utf-8").splitlines(), start=1):
+                inside = re.search(r"\b(?!self|sys|os|unittest|cls)\w+\)?\._[a-z]\w*", line.split("#")[0])
+                if inside is not None and "re.search" not in line:
+                    found.append(f"{path.name}:{n}: {inside[0]}")
+        self.assertEqual(found, [])
+
     def test_tests_never_sleep(self):
         for path in (ROOT / "tests").rglob("*.py"):
             calls = [n.attr for n in ast.walk(ast.parse(path.read_text())) if isinstance(n, ast.Attribute)]

@@ -49,7 +49,7 @@ class AnyKeys(WindowTest):
             else:
                 QTest.keyClick(booth, chance.choice(KEYS))
             self.clock.turn(seconds=chance.choice(SECONDS))
-            self.window.places.booth._ticked()
+            self.window.places.booth.tick.timeout.emit()
             pages.add(booth.page)
             if chance.random() < 0.3:
                 settle(self.window)

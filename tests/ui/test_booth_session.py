@@ -526,7 +526,7 @@ class Paper(BoothTest):
         shown = [w for w in (run.film, run.bars, *run.lines, run.cautions) if w.isVisible()]
         for above, below in itertools.pairwise(shown):
             self.assertLessEqual(above.geometry().bottom(), below.geometry().top(), below.accessibleName())
-        self.assertLessEqual(run.cautions.geometry().bottom(), run._beside.height())
+        self.assertLessEqual(run.cautions.geometry().bottom(), run.beside_area.height())
         for label in (label for label in shown if label is not run.bars):
             self.assertGreaterEqual(label.height(), label.heightForWidth(label.width()), label.text())
 
@@ -608,7 +608,7 @@ class SeenAndHeard(Bench):
         for label in (run.title, run.now, run.how, run.count, run.under, run.next):
             if label.isVisible():
                 self.assertGreaterEqual(label.height(), label.heightForWidth(label.width()), label.text())
-        self.assertLess(max(row.sizeHint().width() for row in run.rows if row.isVisible()), run._area.width())
+        self.assertLess(max(row.sizeHint().width() for row in run.rows if row.isVisible()), run.area.width())
 
     def test_every_mishap_is_read_whole_in_the_smallest_window(self):
         self.begin()
@@ -623,7 +623,7 @@ class SeenAndHeard(Bench):
             for label in (run.now, run.how, run.count, run.under, run.next, run.told):
                 self.assertGreaterEqual(label.height(), label.heightForWidth(label.width()), (what, label.text()))
             self.assertLess(run.small["pause"].geometry().bottom(), run.told.geometry().top())
-            self.assertLessEqual(run.told.geometry().bottom(), run._frame.height())
+            self.assertLessEqual(run.told.geometry().bottom(), run.frame_.height())
 
     def test_now_and_count_are_read_at_two_metres(self):
         self.begin()
@@ -691,17 +691,17 @@ class SeenAndHeard(Bench):
             self.assertEqual(play.call_args.args, ("ready",))
         control.sounds.level = "off"
         control.sounds.play("ready")
-        self.assertIsNone(control.sounds._effects)  # silence loads nothing
+        self.assertIsNone(control.sounds.effects)  # silence loads nothing
 
     def test_the_tick_plays_what_came_due(self):
         self.begin()
         self.press(Qt.Key.Key_Space)
         control = self.window.places.booth
-        control._ticked()
+        control.tick.timeout.emit()
         with mock.patch.object(Sounds, "play") as play:
             self.clock.turn(seconds=60)
-            control._ticked()
-            control._ticked()
+            control.tick.timeout.emit()
+            control.tick.timeout.emit()
         self.assertEqual([c.args for c in play.call_args_list], [("ready",)])
 
     def test_a_machine_that_cannot_play_says_so_once(self):

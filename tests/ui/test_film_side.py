@@ -41,23 +41,23 @@ class NextCoat(Side):
         self.assertGreater(self.colours(panel.bar), 8)
 
     def test_the_picture_and_the_outcome_follow_the_sliders(self):
-        planned = self.window.film.timeline._shown.planned_coats_h
+        planned = self.window.film.timeline.shown.planned_coats_h
         before = self.side.coat.outcome.text()
         self.slide("coats", 6)
-        self.assertEqual(len(self.window.film.timeline._shown.planned_coats_h), 6)
+        self.assertEqual(len(self.window.film.timeline.shown.planned_coats_h), 6)
         self.assertNotEqual(self.side.coat.outcome.text(), before)
         self.assertEqual(len(self.window.places.film.shown.planned_coats_h), 3)
-        film = self.window.film.timeline._shown.timeline.dry_um[-1]
+        film = self.window.film.timeline.shown.timeline.dry_um[-1]
         self.slide("amount", 100)
-        self.assertGreater(self.window.film.timeline._shown.timeline.dry_um[-1], film + 20)
+        self.assertGreater(self.window.film.timeline.shown.timeline.dry_um[-1], film + 20)
         self.side.coat.as_planned.click()
         settle(self.window)
-        self.assertEqual(self.window.film.timeline._shown.planned_coats_h, planned)
+        self.assertEqual(self.window.film.timeline.shown.planned_coats_h, planned)
 
     def test_turning_away_shows_the_plan_again(self):
         self.slide("coats", 9)
         self.turn("zones")
-        self.assertEqual(len(self.window.film.timeline._shown.planned_coats_h), 3)
+        self.assertEqual(len(self.window.film.timeline.shown.planned_coats_h), 3)
 
     def test_too_heavy_too_light_and_flat_only(self):
         verdict = self.side.coat.verdict
@@ -97,7 +97,7 @@ class NextCoat(Side):
         self.choose("tern", "film")
         self.assertEqual(self.side.coat.values["coats"].text(), "0 coats")
         self.slide("coats", 2)
-        shown = self.window.film.timeline._shown
+        shown = self.window.film.timeline.shown
         self.assertEqual(len(shown.planned_coats_h), 2)
         self.assertTrue(all(h >= shown.now_h for h in shown.planned_coats_h))
 
@@ -248,7 +248,7 @@ class Readings(Side):
 
     def test_a_reading_is_kept_where_it_was_taken_on_the_outline(self):
         outline = self.side.zones.outline
-        top = next(path for name, path in outline._areas if name == "top")
+        top = next(path for name, path in outline.areas if name == "top")
         spot = top.boundingRect().center()
         QTest.mouseClick(outline, Qt.MouseButton.LeftButton, pos=spot.toPoint())
         settle(self.window)

@@ -74,7 +74,7 @@ class Comparing(MethodsTest):
         self.assertIn(second.label, self.view.page.toPlainText())
 
     def test_the_page_says_every_step(self):
-        self.view._pick("kit-in-a-week")
+        self.view.pick("kit-in-a-week")
         text = self.view.page.toPlainText()
         for stage in self.session.catalogue.method("kit-in-a-week").stage:
             self.assertIn(stage.label, text)
@@ -90,7 +90,7 @@ class Comparing(MethodsTest):
 
 class Choosing(MethodsTest):
     def test_a_method_is_taken_and_taken_back(self):
-        self.view._pick("shellac-pad-rounds")
+        self.view.pick("shellac-pad-rounds")
         self.assertEqual(self.view.use.text(), "Use it on Plover")
         self.view.use.click()
         settle(self.window)
@@ -105,9 +105,9 @@ class Choosing(MethodsTest):
     def test_not_once_there_is_a_coat(self):
         self.session.log(CoatLogged(dry_um=12), instrument="plover")
         settle(self.window)
-        self.view._pick("shellac-pad-rounds")
+        self.view.pick("shellac-pad-rounds")
         self.assertFalse(self.view.use.isEnabled())
-        self.control._use("shellac-pad-rounds")
+        self.view.use_asked.emit("shellac-pad-rounds")
         self.assertIn("before the first one", self.window.notice.text.text())
 
     def test_steps_are_ticked_off_with_one_key(self):

@@ -91,7 +91,7 @@ class WhatIsNews(WindowTest):
         super().setUp()
         self.sent = []
         self.notices = self.window.places.notices
-        self.notices._send = lambda title, body: self.sent.append((title, body))
+        self.notices.send = lambda title, body: self.sent.append((title, body))
 
     def look(self):
         self.notices.look()

@@ -24,7 +24,7 @@ class RubOutTest(WindowTest):
 
     @property
     def shown(self):
-        return self.view.ladder._shown
+        return self.view.ladder.shown
 
     @property
     def rub(self):
@@ -202,7 +202,7 @@ class AtTheBench(RubOutTest):
         self.assertIn("A number logs that rung", self.view.hint.text())
         count = len(self.sandings())
         self.press(Qt.Key.Key_1)
-        self.rub._digit("1")
+        self.view.key_pressed.emit("1")
         self.assertEqual(len(self.sandings()), count + 1)
 
     def test_a_zone_too_thin_for_the_rung_is_not_logged_with_the_rest(self):

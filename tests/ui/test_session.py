@@ -1,7 +1,9 @@
 """The session without a window: logging, taking back, telling, describing, and staying whole when something fails."""
 
+import contextlib
 import random
 import shutil
+import sqlite3
 import tempfile
 import unittest
 from datetime import UTC, datetime, timedelta
@@ -127,10 +129,11 @@ class Files(SessionTest):
         odd = self.folder / "odd.ravden"
         journal = Journal.create(odd)
         journal.append(ShopNamed(name="Odd"), at=NOW, logged_at=NOW)
-        journal._db.execute(
-            "INSERT INTO entry (at, logged_at, instrument, body) VALUES ('2026-01-01', 'x', '', '{\"kind\": 1}')"
-        )
         journal.close()
+        with contextlib.closing(sqlite3.connect(odd)) as db, db:
+            db.execute(
+                "INSERT INTO entry (at, logged_at, instrument, body) VALUES ('2026-01-01', 'x', '', '{\"kind\": 1}')"
+            )
         with self.assertRaises(InputError) as caught:
             self.session.open(odd)
         self.assertIn("odd.ravden, entry 2", whole_fault(caught.exception))

@@ -43,7 +43,7 @@ class Rack(WindowTest):
 
     def test_windows_move_with_the_clock(self):
         self.clock.turn(days=4)
-        self.window._minute()
+        self.window.tick.timeout.emit()
         settle(self.window)
         self.assertIn("Tern: level sand, open since", self.told()["Ready for hands"])
 
@@ -73,7 +73,7 @@ class Film(WindowTest):
 
     def test_a_zone_is_turned_to_on_the_outline_and_in_the_table(self):
         outline = self.window.film.side.zones.outline
-        head = next(path for name, path in outline._areas if name == "head")
+        head = next(path for name, path in outline.areas if name == "head")
         QTest.mouseClick(outline, Qt.MouseButton.LeftButton, pos=head.boundingRect().center().toPoint())
         settle(self.window)
         self.assertEqual(self.window.places.film.shown.zone, "head")
@@ -95,7 +95,7 @@ class Film(WindowTest):
         self.assertTrue(heading.text().startswith("Top, today 15:00: "))
         QTest.keyClick(line, Qt.Key.Key_Left, SHIFT)
         self.assertLess(line.cursor_h, shown.now_h)
-        self.assertEqual(len(self.window.film.section._shown.lines), 3)
+        self.assertEqual(len(self.window.film.section.shown.lines), 3)
 
     def test_turning_to_another_instrument(self):
         chooser = self.window.film.head.chooser
@@ -330,7 +330,7 @@ class Appearance(WindowTest):
         self.assertEqual(list(rail.buttons), ["rack", "film", "booth", "rubout", "shop", "methods"])
         for place, button in rail.buttons.items():
             QTest.mouseClick(button, Qt.MouseButton.LeftButton)
-            self.assertEqual(self.window._place, place)
+            self.assertIs(self.window.stack.currentWidget(), getattr(self.window, place))
             self.assertTrue(button.accessibleName())
 
     def test_long_names_and_small_windows(self):

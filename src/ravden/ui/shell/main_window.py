@@ -74,8 +74,8 @@ class MainWindow(Shell):
         self._wire()
         self._restore()
         session.listen(self._changed)
-        self._tick = QTimer(self)
-        self._tick.timeout.connect(self._minute)
+        self.tick = QTimer(self)
+        self.tick.timeout.connect(self._minute)
         self.rail.turn_to("rack")
 
     def show_rack_alone(self) -> None:
@@ -91,7 +91,7 @@ class MainWindow(Shell):
         self.menus.offer(True)
         self.turn_to(self._first_place())
         self.places.start()
-        self._tick.start(TICK_MS)
+        self.tick.start(TICK_MS)
         self._tell_once()
         if not settings.may_save(self._settings_file):
             self.notice.tell_until_read(settings.NOT_KEPT.format(folder=self._settings_file.parent))
@@ -219,7 +219,7 @@ class MainWindow(Shell):
         self.remembered.maximised = self.isMaximized()
         self.remembered.place = self._place
         settings.save(self.remembered, self._settings_file)
-        self._tick.stop()
+        self.tick.stop()
         if self.built:
             self.listening.stop()
             self.places.stop()

@@ -26,7 +26,7 @@ class NoticesControl(QObject):
         super().__init__()
         self.on = False
         self.live = True
-        self._session, self._outlooks, self._send = session, outlooks, send
+        self._session, self._outlooks, self.send = session, outlooks, send
         self._states: dict[str, State] = {}
         self._job = LatestJob(self, pool)
         self._job.done.connect(self._found)
@@ -61,5 +61,5 @@ class NoticesControl(QObject):
         shuts = {n: None if h is None else racked[n].moment(h) for n, (_, h) in found.items() if n in racked}
         states = {n: state(self._session, n, f, shuts[n]) for n, (f, _) in found.items() if n in racked}
         for item in news(self._session, self._states, states, shuts):
-            self._send(item.title, item.body)
+            self.send(item.title, item.body)
         self._states = states

@@ -28,21 +28,21 @@ class Notice(QFrame):
         self.read.clicked.connect(self._was_read)
         box.addWidget(self.read)
         self._unread: list[str] = []
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self._go_on)
+        self.timer = QTimer(self)
+        self.timer.setSingleShot(True)
+        self.timer.timeout.connect(self._go_on)
         self.hide()
 
     def tell(self, text: str, *, undo: bool) -> None:
         """Say this for some seconds."""
         self._say(text, undo=undo, stays=False)
-        self._timer.start(SHOWN_MS)
+        self.timer.start(SHOWN_MS)
 
     def tell_until_read(self, text: str) -> None:
         """Say this until the user has put it away."""
         if text not in self._unread:
             self._unread.append(text)
-        if not self._timer.isActive():
+        if not self.timer.isActive():
             self._go_on()
 
     def _say(self, text: str, *, undo: bool, stays: bool) -> None:

@@ -54,7 +54,7 @@ class OutlineView(QWidget):
         self._places: tuple[tuple[float, float, str], ...] = ()
         self._tapped: tuple[float, float] | None = None
         self._to_mm: Callable[[QPointF], tuple[float, float]] | None = None
-        self._areas: list[tuple[str, QPainterPath]] = []
+        self.areas: list[tuple[str, QPainterPath]] = []
         self._drawn_for: tuple[int, int, int, float] | None = None
         self._body_path, self._inner_path = QPainterPath(), QPainterPath()
         self.setMinimumHeight(120)
@@ -75,7 +75,7 @@ class OutlineView(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        for name, path in reversed(self._areas):
+        for name, path in reversed(self.areas):
             if path.contains(event.position()):
                 if self._to_mm is not None:
                     self._tapped = self._to_mm(event.position())
@@ -112,7 +112,7 @@ class OutlineView(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._areas = []
+        self.areas = []
         if self._body is None:
             return
         p = current()
@@ -158,8 +158,8 @@ class OutlineView(QWidget):
                                        at(x0 - neck - head_mm, -0.85 * wide),
                                        at(x0 - neck - 0.25 * head_mm, -wide)]))  # fmt: skip
             head.closeSubpath()
-            self._areas += [("neck", neck_path), ("head", head)]
-        self._areas += [("edges", body)]
+            self.areas += [("neck", neck_path), ("head", head)]
+        self.areas += [("edges", body)]
         edge = QPen(self._fill("edges"), 2 * EDGE_PX)
         edge.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
         painter.save()
@@ -169,13 +169,13 @@ class OutlineView(QWidget):
         self._hatched(painter, "edges", body.subtracted(self._inner_path))
         self._hatched(painter, "top", self._inner_path)
         painter.restore()
-        for name, path in self._areas[:-1]:
+        for name, path in self.areas[:-1]:
             painter.fillPath(path, self._fill(name))
             self._hatched(painter, name, path)
             painter.strokePath(path, QPen(QColor(p.accent if name == self._zone else p.muted),
                                           2.5 if name == self._zone else 1))  # fmt: skip
         painter.strokePath(body, QPen(QColor(p.accent if self._zone == "edges" else p.ink), 1.4))
-        self._areas.append(("top", self._inner_path))
+        self.areas.append(("top", self._inner_path))
         self._label(painter, at(x0 + 0.66 * (x1 - x0), 0), "top", big=True)
         for name, x in (("head", x0 - neck - 0.5 * head_mm), ("neck", x0 - 0.5 * neck)):
             if neck and name in self._rows:

@@ -111,7 +111,7 @@ class RunPage(QWidget):
             button.setStyleSheet("font-size: 19px; padding: 6px 4px;")
             button.setMinimumHeight(64)
         frame, box = panel()
-        self._frame = frame
+        self.frame_ = frame
         for widget in (
             self.title,
             self.banner,
@@ -146,13 +146,13 @@ class RunPage(QWidget):
 
     def _side(self) -> QWidget:
         frame, box = panel()
-        self._beside = frame
+        self.beside_area = frame
         frame.setFixedWidth(SIDE_W)
         self.heading = QLabel()
         self.heading.setObjectName("heading")
         box.addWidget(self.heading)
         area, rows = scrolled()
-        self._area = area
+        self.area = area
         area.setMinimumHeight(LEAST_ROWS_H)
         self.rows: list[RowButton] = []
         self.ids: list[str] = []
@@ -206,14 +206,14 @@ class RunPage(QWidget):
     def _room_for_bars(self) -> None:
         """Words come first: in a low window the bars make way for what is said and warned of."""
         texts = (self.film.text(), *(label.text() for label in self.lines), self.cautions.text())
-        shape = (texts, self.bars.height(), len(self.ids), self._beside.size())
-        layout = self._beside.layout()
+        shape = (texts, self.bars.height(), len(self.ids), self.beside_area.size())
+        layout = self.beside_area.layout()
         if shape == self._beside_shape or layout is None:
             return
         self._beside_shape = shape
         self.bars.setVisible(True)
         layout.activate()
-        self.bars.setVisible(layout.minimumHeightForWidth(SIDE_W) <= self._beside.height())
+        self.bars.setVisible(layout.minimumHeightForWidth(SIDE_W) <= self.beside_area.height())
 
     def _told(self, text: str, tone: str) -> None:
         p = current()
@@ -234,17 +234,17 @@ class RunPage(QWidget):
             label.setVisible(bool(text))
         # A count that runs keeps its width; only what could change the lines asks for a new fit.
         around = (self._banner_h(), self.tally.isHidden(), self.told.heightForWidth(self.told.width()))
-        shape = (*texts[:3], len(said.count), *texts[4:], said.tone, self.large, self._frame.size(), current().name,
+        shape = (*texts[:3], len(said.count), *texts[4:], said.tone, self.large, self.frame_.size(), current().name,
                  *around)  # fmt: skip
         if shape == self._shape:
             return
         self._shape = shape
         times = LARGER if self.large else 1.0
         self._size(times, said)
-        layout = self._frame.layout()
+        layout = self.frame_.layout()
         while layout is not None and times > LEAST_TIMES:
             layout.activate()
-            if layout.totalHeightForWidth(self._frame.width()) <= self._frame.height():
+            if layout.totalHeightForWidth(self.frame_.width()) <= self.frame_.height():
                 break
             times -= 0.05
             self._size(times, said)
@@ -283,7 +283,7 @@ class RunPage(QWidget):
                     button.setStyleSheet(sheet)
                 if row.here and self._here != row.id:
                     self._here = row.id
-                    self._area.ensureWidgetVisible(button)
+                    self.area.ensureWidgetVisible(button)
 
     def _row(self) -> None:
         sender = self.sender()

@@ -21,7 +21,7 @@ class Sounds(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.level = "loud"
-        self._effects: dict[str, Any] | None = None
+        self.effects: dict[str, Any] | None = None
         self._cannot = ""
 
     def turn(self) -> str:
@@ -32,7 +32,7 @@ class Sounds(QObject):
 
     def mute(self) -> None:
         """Play nothing from now on, whatever the level says, and load nothing: for pictures."""
-        self._effects = {}
+        self.effects = {}
 
     def play(self, name: str) -> None:
         """Play one of NAMES, unless sound is off."""
@@ -44,23 +44,23 @@ class Sounds(QObject):
             effects[name].play()
 
     def _loaded(self) -> dict[str, Any]:
-        if self._effects is None:
-            self._effects = {}
+        if self.effects is None:
+            self.effects = {}
             # What it says of codecs and video cards is of no use to anybody who wants three short sounds.
             QLoggingCategory.setFilterRules("qt.multimedia.*=false")
             try:
                 from PyQt6.QtMultimedia import QMediaDevices, QSoundEffect
             except ImportError as error:
                 self._tell(f"no sound can be played here ({error}); the count is shown all the same")
-                return self._effects
+                return self.effects
             if not QMediaDevices.audioOutputs():
                 self._tell("this machine has nothing to play a sound on; the count is shown all the same")
-                return self._effects
+                return self.effects
             for sound in NAMES:
                 effect = QSoundEffect(self)
                 effect.setSource(QUrl.fromLocalFile(str(DATA / "sounds" / f"{sound}.wav")))
-                self._effects[sound] = effect
-        return self._effects
+                self.effects[sound] = effect
+        return self.effects
 
     def _tell(self, sentence: str) -> None:
         if sentence != self._cannot:

@@ -20,7 +20,7 @@ class SectionView(QWidget):
         super().__init__(parent)
         self._line: FilmTimeline | None = None
         self._at_h = 0.0
-        self._shown: SectionShown | None = None
+        self.shown: SectionShown | None = None
         self.setMinimumHeight(96)
         self.setAccessibleName("Cross-section of the film")
 
@@ -29,19 +29,19 @@ class SectionView(QWidget):
 
     def show_section(self, line: FilmTimeline | None, at_h: float, shown: SectionShown) -> None:
         """Show the film at an hour."""
-        self._line, self._at_h, self._shown = line, at_h, shown
+        self._line, self._at_h, self.shown = line, at_h, shown
         self.setAccessibleDescription("; ".join(text for _, text in shown.lines))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        if self._shown is None:
+        if self.shown is None:
             return
         painter = QPainter(self)
         p = current()
         height = self.height() - WOOD_H - TOP
         wood = QRectF(0, TOP + height, BLOCK_W, WOOD_H)
         painter.fillRect(wood, QColor(p.wood))
-        if self._line is None or not self._shown.lines:
+        if self._line is None or not self.shown.lines:
             return
         film = float(np.interp(self._at_h, self._line.hours, self._line.film_um))
         hours = np.full(BLOCK_W, self._at_h)
@@ -49,7 +49,7 @@ class SectionView(QWidget):
         painter.drawImage(QPointF(0, TOP), image)
         painter.setFont(font(13))
         room = max(height - 18, 1)
-        for share, text in self._shown.lines:
+        for share, text in self.shown.lines:
             y = TOP + height * (1 - share)
             label = TOP + room * (1 - share)
             painter.setPen(QPen(QColor(p.muted), 1))

@@ -33,7 +33,7 @@ class Timeline(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._shown: FilmShown | None = None
+        self.shown: FilmShown | None = None
         self._units = Units()
         self._cursor_h: float | None = None
         self._image: QImage | None = None
@@ -49,16 +49,16 @@ class Timeline(QWidget):
 
     def show_film(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:
         """Show this; cursor_h None: the cursor stands at now."""
-        self._shown, self._units, self._cursor_h = shown, units, cursor_h
+        self.shown, self._units, self._cursor_h = shown, units, cursor_h
         self._image = None
         self.update()
 
     @property
     def cursor_h(self) -> float:
         """The hour looked at."""
-        if self._shown is None:
+        if self.shown is None:
             return 0.0
-        return self._shown.now_h if self._cursor_h is None else self._cursor_h
+        return self.shown.now_h if self._cursor_h is None else self._cursor_h
 
     def _plot(self) -> QRectF:
         return QRectF(LEFT, TOP, max(self.width() - LEFT - RIGHT, 10), max(self.height() - TOP - BOTTOM, 10))
@@ -66,20 +66,20 @@ class Timeline(QWidget):
     def x_of(self, hour: float) -> float:
         """Where an hour lies across, in pixels."""
         box = self._plot()
-        if self._shown is None or self._shown.warp is None:
+        if self.shown is None or self.shown.warp is None:
             return box.left()
-        return box.left() + self._shown.warp.place(hour) * box.width()
+        return box.left() + self.shown.warp.place(hour) * box.width()
 
     def _y(self, um: float) -> float:
         box = self._plot()
-        assert self._shown is not None
-        return box.bottom() - um / self._shown.top_um * box.height()
+        assert self.shown is not None
+        return box.bottom() - um / self.shown.top_um * box.height()
 
-    def _move_to(self, x: float) -> None:
-        if self._shown is None or self._shown.warp is None:
+    def move_to(self, x: float) -> None:
+        if self.shown is None or self.shown.warp is None:
             return
         box = self._plot()
-        self._cursor_h = self._shown.warp.hour(min(max((x - box.left()) / box.width(), 0.0), 1.0))
+        self._cursor_h = self.shown.warp.hour(min(max((x - box.left()) / box.width(), 0.0), 1.0))
         self.update()
         self.cursor_moved.emit(self._cursor_h)
 
@@ -90,42 +90,42 @@ class Timeline(QWidget):
         if step is not None:
             self.step_picked.emit(step.index)
         else:
-            self._move_to(event.position().x())
+            self.move_to(event.position().x())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
         if event.buttons() & Qt.MouseButton.LeftButton:
-            self._move_to(event.position().x())
+            self.move_to(event.position().x())
             return
         step = self._step_at(event.position())
         self.setCursor(Qt.CursorShape.PointingHandCursor if step is not None else Qt.CursorShape.ArrowCursor)
         self.setToolTip(TIP if step is None else f"{step.label}: its page")
 
-    def _band_of_wood(self) -> QRectF:
+    def band_of_wood(self) -> QRectF:
         box = self._plot()
         return QRectF(box.left(), box.bottom(), box.width(), WOOD_H)
 
     def _step_at(self, at: QPointF) -> StepMark | None:
-        if self._shown is None or self._shown.warp is None:
+        if self.shown is None or self.shown.warp is None:
             return None
-        return step_strip.step_at(at.x(), at.y(), self._shown.steps, self.x_of, self._band_of_wood())
+        return step_strip.step_at(at.x(), at.y(), self.shown.steps, self.x_of, self.band_of_wood())
 
     def _step_at_cursor(self) -> StepMark | None:
-        return self._step_at(QPointF(self.x_of(self.cursor_h), self._band_of_wood().center().y()))
+        return self._step_at(QPointF(self.x_of(self.cursor_h), self.band_of_wood().center().y()))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
         step = 8 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 2
         if event.key() == Qt.Key.Key_Left:
-            self._move_to(self.x_of(self.cursor_h) - step)
+            self.move_to(self.x_of(self.cursor_h) - step)
         elif event.key() == Qt.Key.Key_Right:
-            self._move_to(self.x_of(self.cursor_h) + step)
-        elif event.key() == Qt.Key.Key_Home and self._shown is not None:
+            self.move_to(self.x_of(self.cursor_h) + step)
+        elif event.key() == Qt.Key.Key_Home and self.shown is not None:
             self._cursor_h = None
             self.update()
-            self.cursor_moved.emit(self._shown.now_h)
+            self.cursor_moved.emit(self.shown.now_h)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and (here := self._step_at_cursor()) is not None:
             self.step_picked.emit(here.index)
         else:
@@ -134,7 +134,7 @@ class Timeline(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        shown = self._shown
+        shown = self.shown
         if shown is None:
             return
         self._scale(painter)
@@ -151,12 +151,12 @@ class Timeline(QWidget):
         self._key(painter)
 
     def _scale(self, painter: QPainter) -> None:
-        assert self._shown is not None
+        assert self.shown is not None
         p, box = current(), self._plot()
         painter.setFont(font(12))
         painter.setPen(QColor(p.muted))
         painter.drawText(QRectF(4, box.top() - 24, LEFT - 10, 18), Qt.AlignmentFlag.AlignRight, self._units.film_unit)
-        shown_top = self._units.film_value(self._shown.top_um)
+        shown_top = self._units.film_value(self.shown.top_um)
         raw = shown_top / 5
         power = 10 ** np.floor(np.log10(raw))
         step = float(next(m * power for m in (1, 2, 2.5, 5, 10) if m * power >= raw))
@@ -182,32 +182,32 @@ class Timeline(QWidget):
         )
 
     def _film(self, painter: QPainter) -> None:
-        assert self._shown is not None and self._shown.timeline is not None and self._shown.warp is not None
+        assert self.shown is not None and self.shown.timeline is not None and self.shown.warp is not None
         box = self._plot()
         width, height = int(box.width()), int(box.height())
-        key = (id(self._shown), width, height, current().name)
+        key = (id(self.shown), width, height, current().name)
         if self._image is None or self._image_key != key:
-            hours = self._shown.warp.columns(width)
+            hours = self.shown.warp.columns(width)
             self._image = strata.film_image(
-                self._shown.timeline, hours, height, self._shown.top_um, self._shown.now_h, current()
+                self.shown.timeline, hours, height, self.shown.top_um, self.shown.now_h, current()
             )
             self._image_key = key
         painter.drawImage(QPointF(box.left(), box.bottom() - height), self._image)
 
     def _curve(self, values: np.ndarray, *, past: bool) -> QPolygonF:
-        assert self._shown is not None and self._shown.timeline is not None
-        hours = self._shown.timeline.hours
-        warp = self._shown.warp
+        assert self.shown is not None and self.shown.timeline is not None
+        hours = self.shown.timeline.hours
+        warp = self.shown.warp
         assert warp is not None
         box = self._plot()
-        keep = (hours <= self._shown.now_h) if past else (hours >= self._shown.now_h)
+        keep = (hours <= self.shown.now_h) if past else (hours >= self.shown.now_h)
         x = box.left() + np.interp(hours[keep], warp.hours, warp.places) * box.width()
-        y = np.maximum(box.bottom() - values[keep] / self._shown.top_um * box.height(), box.top())
+        y = np.maximum(box.bottom() - values[keep] / self.shown.top_um * box.height(), box.top())
         return QPolygonF([QPointF(a, b) for a, b in zip(x.tolist(), y.tolist(), strict=True)])
 
     def _band(self, painter: QPainter) -> None:
-        assert self._shown is not None and self._shown.timeline is not None
-        p, line = current(), self._shown.timeline
+        assert self.shown is not None and self.shown.timeline is not None
+        p, line = current(), self.shown.timeline
         for past in (True, False):
             painter.setPen(QPen(QColor(p.ink), 1.4 if past else 1.0))
             painter.drawPolyline(self._curve(line.film_um, past=past))
@@ -223,18 +223,18 @@ class Timeline(QWidget):
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def _floor(self, painter: QPainter) -> None:
-        assert self._shown is not None
-        if self._shown.floor_um <= 0:
+        assert self.shown is not None
+        if self.shown.floor_um <= 0:
             return
         p, box = current(), self._plot()
-        y = self._y(self._shown.floor_um)
+        y = self._y(self.shown.floor_um)
         painter.setPen(QPen(QColor(p.floor), 1.6, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
         self._boxed(
             painter,
             box.right() - 4,
             y - 20,
-            f"least film wanted {self._units.film(self._shown.floor_um)}",
+            f"least film wanted {self._units.film(self.shown.floor_um)}",
             p.floor,
             align_right=True,
         )
@@ -252,10 +252,10 @@ class Timeline(QWidget):
         return width
 
     def _marks(self, painter: QPainter) -> None:
-        assert self._shown is not None
+        assert self.shown is not None
         p, box = current(), self._plot()
         edge = -1e9
-        for mark in self._shown.marks:
+        for mark in self.shown.marks:
             x = self.x_of(mark.at_h)
             painter.setPen(QPen(QColor(p.open_ink), 1.6, Qt.PenStyle.DashDotLine))
             painter.drawLine(QPointF(x, box.top() - 6), QPointF(x, box.bottom()))
@@ -267,21 +267,21 @@ class Timeline(QWidget):
             edge = left + width
 
     def _wood(self, painter: QPainter) -> None:
-        band = self._band_of_wood()
+        band = self.band_of_wood()
         painter.fillRect(band, QColor(current().wood))
-        if self._shown is not None and self._shown.warp is not None:
+        if self.shown is not None and self.shown.warp is not None:
             painter.save()
             painter.setClipRect(band)
-            step_strip.draw(painter, self._shown.steps, self.x_of, band)
+            step_strip.draw(painter, self.shown.steps, self.x_of, band)
             painter.restore()
 
     def _under(self, painter: QPainter) -> None:
         """Days, tallies, cuts and readings under the wood."""
-        assert self._shown is not None and self._shown.warp is not None
+        assert self.shown is not None and self.shown.warp is not None
         p, box = current(), self._plot()
         y = box.bottom() + WOOD_H
         painter.setFont(font(12))
-        for place, text in day_ticks(self._shown.warp, self._shown.zero, box.width()):
+        for place, text in day_ticks(self.shown.warp, self.shown.zero, box.width()):
             x = box.left() + place * box.width()
             painter.setPen(QPen(QColor(p.muted), 1))
             painter.drawLine(QPointF(x, y), QPointF(x, y + 5))
@@ -291,18 +291,18 @@ class Timeline(QWidget):
         painter.setPen(QColor(p.muted))
         painter.drawText(QRectF(2, row - 2, LEFT - 6, 18), Qt.AlignmentFlag.AlignRight, "coats")
         edge = box.left()
-        for moments, planned in ((self._shown.coats_h, False), (self._shown.planned_coats_h, True)):
+        for moments, planned in ((self.shown.coats_h, False), (self.shown.planned_coats_h, True)):
             for group in _groups(moments):
                 x = max(self.x_of(group[0]), edge)
                 drawn = tally.draw(painter, x, row, len(group), p.muted if planned else p.ink, planned=planned)
                 edge = drawn.right() + 5
-        for cuts, planned in ((self._shown.cuts_h, False), (self._shown.planned_cuts_h, True)):
+        for cuts, planned in ((self.shown.cuts_h, False), (self.shown.planned_cuts_h, True)):
             painter.setPen(QPen(QColor(p.accent), 1.5 if planned else 3))
             for hour, _um in cuts:
                 x = self.x_of(hour)
                 painter.drawLine(QPointF(x - 6, row + 18), QPointF(x + 6, row + 18))
         painter.setPen(Qt.PenStyle.NoPen)
-        for hour, um, here in self._shown.readings:
+        for hour, um, here in self.shown.readings:
             x = self.x_of(hour)
             painter.setBrush(QColor(p.accent if here else p.muted))
             tip = self._y(um) if here else box.bottom()
@@ -310,13 +310,13 @@ class Timeline(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
     def _cursor(self, painter: QPainter) -> None:
-        assert self._shown is not None
+        assert self.shown is not None
         p, box = current(), self._plot()
-        x = self.x_of(self._shown.now_h)
+        x = self.x_of(self.shown.now_h)
         painter.setPen(QPen(QColor(p.ink), 1.6))
         painter.drawLine(QPointF(x, box.top() - 22), QPointF(x, box.bottom() + WOOD_H))
         self._boxed(painter, x + 2, box.top() - 40, "now", p.ink, align_right=x > box.left() + 60)
-        if self._cursor_h is not None and abs(self._cursor_h - self._shown.now_h) > 1e-6:
+        if self._cursor_h is not None and abs(self._cursor_h - self.shown.now_h) > 1e-6:
             x = self.x_of(self._cursor_h)
             painter.setPen(QPen(QColor(p.accent), 2))
             painter.drawLine(QPointF(x, box.top() - 22), QPointF(x, box.bottom() + WOOD_H))
@@ -336,7 +336,7 @@ class Timeline(QWidget):
         painter.drawText(
             QRectF(box.left(), y + 10, left - box.left() - 16, 18), Qt.AlignmentFlag.AlignLeft,
             painter.fontMetrics().elidedText(
-                f"{self._shown.zone_label if self._shown else ''}: dashes are the 90 % interval; faded is planned",
+                f"{self.shown.zone_label if self.shown else ''}: dashes are the 90 % interval; faded is planned",
                 Qt.TextElideMode.ElideRight, int(left - box.left() - 20),
             ),
         )  # fmt: skip

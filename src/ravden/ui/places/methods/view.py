@@ -62,7 +62,7 @@ class MethodsView(QWidget):
         left.addWidget(self.list, 1)
         left.addWidget(self.read)
         self.picture = CompareView()
-        self.picture.picked.connect(self._pick)
+        self.picture.picked.connect(self.pick)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.picture)
@@ -140,7 +140,7 @@ class MethodsView(QWidget):
                 item.setCheckState(Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
         self.list.blockSignals(False)
 
-    def _pick(self, method_id: str) -> None:
+    def pick(self, method_id: str) -> None:
         for i in range(self.list.count()):
             item = self.list.item(i)
             if item is not None and item.data(ID) == method_id:

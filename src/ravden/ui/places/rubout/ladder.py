@@ -60,7 +60,7 @@ class LadderView(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._shown: RubShown | None = None
+        self.shown: RubShown | None = None
         self.rows: tuple[Row, ...] = ()
         self.chosen = -1
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -72,7 +72,7 @@ class LadderView(QWidget):
 
     def show_ladder(self, shown: RubShown) -> None:
         """Show this."""
-        self._shown = shown
+        self.shown = shown
         self.rows = rows_of(shown)
         bottom = self.rows[-1].y + self.rows[-1].height if self.rows else HEAD_H + RUNG_H
         self.setMinimumHeight(bottom + FOOT_H)
@@ -106,13 +106,13 @@ class LadderView(QWidget):
             super().keyPressEvent(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        if self._shown is None:
+        if self.shown is None:
             return
         painter = QPainter(self)
         if not self.rows:
             painter.setFont(font(14))
             painter.setPen(QColor(current().muted))
-            painter.drawText(self.rect().adjusted(24, 24, -24, -24), Qt.AlignmentFlag.AlignHCenter, self._shown.empty)
+            painter.drawText(self.rect().adjusted(24, 24, -24, -24), Qt.AlignmentFlag.AlignHCenter, self.shown.empty)
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         columns = self._columns()
@@ -144,11 +144,11 @@ class LadderView(QWidget):
 
     def _heads(self, painter: QPainter, columns: tuple[float, ...]) -> None:
         p = current()
-        assert self._shown is not None
+        assert self.shown is not None
         painter.setFont(font(12))
         painter.setPen(QColor(p.muted))
         names = (
-            f"grit (film in {self._shown.unit})" if self.width() > WIDE else self._shown.unit,
+            f"grit (film in {self.shown.unit})" if self.width() > WIDE else self.shown.unit,
             "off",
             "left",
             "scratch",
@@ -157,9 +157,9 @@ class LadderView(QWidget):
         )
         for x, name in zip(columns, names, strict=True):
             painter.drawText(QRectF(x, 6, 140, 18), Qt.AlignmentFlag.AlignLeft, name)
-        state = "now" if self._shown.as_now else "built"
+        state = "now" if self.shown.as_now else "built"
         painter.drawText(
-            QRectF(8, 6, FILM_W, 18), Qt.AlignmentFlag.AlignLeft, f"{self._shown.flat}: {self._shown.start} {state}"
+            QRectF(8, 6, FILM_W, 18), Qt.AlignmentFlag.AlignLeft, f"{self.shown.flat}: {self.shown.start} {state}"
         )
 
     def _rung_rows(self) -> list[Row]:
@@ -170,17 +170,17 @@ class LadderView(QWidget):
 
     def _film(self, painter: QPainter) -> None:
         """The film beside the ladder: its width is what is left."""
-        assert self._shown is not None
+        assert self.shown is not None
         p = current()
-        full = max(self._shown.start_um, self._shown.floor_um) * 1.04
+        full = max(self.shown.start_um, self.shown.floor_um) * 1.04
         scale = (FILM_W - 16) / max(full, 1.0)
 
         def x(um: float) -> float:
             return 8 + max(um, 0.0) * scale
 
         bottom = self._bottom()
-        edge = [QPointF(8, HEAD_H - 4), QPointF(x(self._shown.start_um), HEAD_H - 4)]
-        before = self._shown.start_um
+        edge = [QPointF(8, HEAD_H - 4), QPointF(x(self.shown.start_um), HEAD_H - 4)]
+        before = self.shown.start_um
         for row in self._rung_rows():
             assert row.rung is not None
             y = row.y + 34
@@ -192,7 +192,7 @@ class LadderView(QWidget):
         painter.drawPolygon(QPolygonF(edge))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.fillRect(QRectF(2, HEAD_H - 4, 6, bottom - HEAD_H + 4), QColor(p.wood))
-        floor = x(self._shown.floor_um)
+        floor = x(self.shown.floor_um)
         painter.setPen(QPen(QColor(p.panel), 3.5))
         painter.drawLine(QPointF(floor, HEAD_H - 4), QPointF(floor, bottom))
         painter.setPen(QPen(QColor(p.floor), 1.8, Qt.PenStyle.DashLine))
@@ -206,7 +206,7 @@ class LadderView(QWidget):
             )
         painter.setFont(font(12))
         painter.setPen(QColor(p.ink))
-        text = f"least wanted {self._shown.floor}"
+        text = f"least wanted {self.shown.floor}"
         width = painter.fontMetrics().horizontalAdvance(text)
         left = min(max(floor - width / 2, 4), FILM_W - width)
         painter.drawText(QRectF(left, bottom + 8, width + 4, 18), Qt.AlignmentFlag.AlignLeft, text)
@@ -239,7 +239,7 @@ class LadderView(QWidget):
 
     def _rung(self, painter: QPainter, rung: RungShown, y: int, columns: tuple[float, ...], i: int) -> None:
         p = current()
-        unit = self._shown.unit if self._shown is not None else ""
+        unit = self.shown.unit if self.shown is not None else ""
         grade_w = columns[1] - columns[0] - 8
         # A narrow ladder has no room for the word: what a compound is worked with stands beneath.
         name = rung.grade if self.width() > WIDE else rung.grade.removesuffix(" compound")

@@ -25,10 +25,10 @@ class Sensor(QObject):
         self._socket.readyRead.connect(self._heard)
         self._socket.disconnected.connect(self._lost)
         self._socket.errorOccurred.connect(lambda _: self._lost())
-        self._again = QTimer(self)
-        self._again.setSingleShot(True)
-        self._again.setInterval(again_ms)
-        self._again.timeout.connect(self._try)
+        self.again = QTimer(self)
+        self.again.setSingleShot(True)
+        self.again.setInterval(again_ms)
+        self.again.timeout.connect(self._try)
 
     @property
     def connected(self) -> bool:
@@ -44,7 +44,7 @@ class Sensor(QObject):
     def stop(self) -> None:
         """Listen no more."""
         self.wanted = False
-        self._again.stop()
+        self.again.stop()
         self._socket.abort()
         self.told.emit("No sensor is listened to.")
 
@@ -54,11 +54,11 @@ class Sensor(QObject):
             self._socket.connectToServer(self.path)
 
     def _lost(self) -> None:
-        if not self.wanted or self._again.isActive():
+        if not self.wanted or self.again.isActive():
             return
         self.told.emit(f"The sensor {self.name} has gone; looking for it again." if self.name else
                        f"No sensor at {self.path} yet; looking for it again.")  # fmt: skip
-        self._again.start()
+        self.again.start()
 
     def _heard(self) -> None:
         self._buffer += bytes(self._socket.readAll().data())
