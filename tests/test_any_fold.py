@@ -71,11 +71,13 @@ DEEDS = st.lists(st.one_of(LOGGED, LOGGED, LOGGED, LOGGED, TAKEN, CORRECTED), mi
 class Deeds:
     """A journal in hands."""
 
-    def __init__(self):
+    def __init__(self, deeds=()):
         self.fold = Fold((), TABLES)
         self.at = NOW
         for name in NAMES:
             self.log(ADDED[name], "", 0.0)
+        for deed in deeds:
+            self.do(deed)
 
     def write(self, body, instrument, at, corrects=None):
         entry = Entry(id=len(self.fold.entries) + 1, at=at, logged_at=self.at, instrument=instrument, body=body,
@@ -131,9 +133,7 @@ class EntryByEntry(unittest.TestCase):
     @given(DEEDS)
     @settings(max_examples=60, deadline=None, derandomize=True)
     def test_undo_then_redo_is_as_before(self, deeds):
-        hands = Deeds()
-        for deed in deeds:
-            hands.do(deed)
+        hands = Deeds(deeds)
         if isinstance(hands.fold.entries[-1].body, Undone):
             hands.log(AirLogged(temp_C=20), "", 0.0)
         before = hands.fold.shop
@@ -144,9 +144,7 @@ class EntryByEntry(unittest.TestCase):
     @given(DEEDS, st.integers(0, 100))
     @settings(max_examples=60, deadline=None, derandomize=True)
     def test_the_order_of_independent_entries_does_not_matter(self, deeds, where):
-        hands = Deeds()
-        for deed in deeds:
-            hands.do(deed)
+        hands = Deeds(deeds)
         entries = list(hands.fold.entries)
         i = where % (len(entries) - 1)
         a, b = entries[i], entries[i + 1]
@@ -159,9 +157,7 @@ class EntryByEntry(unittest.TestCase):
     @given(DEEDS)
     @settings(max_examples=10, deadline=None, derandomize=True)
     def test_a_file_reads_as_it_was_written(self, deeds):
-        hands = Deeds()
-        for deed in deeds:
-            hands.do(deed)
+        hands = Deeds(deeds)
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "shop.ravden"
             journal = Journal.create(path)

@@ -5,12 +5,8 @@ import csv
 import io
 import json
 import random
-import shutil
-import tempfile
-import unittest
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
-from pathlib import Path
 
 import msgspec
 from icalendar import Calendar
@@ -37,16 +33,15 @@ from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.store import Journal
 from ravden.text.say import whole_fault
+from tests.in_folder import InFolder
 
 FINE = shipped().method("lacquer-fine-start")
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 
 
-class ExchangeTest(unittest.TestCase):
+class ExchangeTest(InFolder):
     def setUp(self):
-        self.folder = Path(tempfile.mkdtemp())
-        self.addCleanup(shutil.rmtree, self.folder)
-        self.path = self.folder / "lane.ravden"
+        super().setUp()
         ferrow_lane.build(self.path, NOW)
         self.journal = Journal.open(self.path)
         self.addCleanup(self.journal.close)

@@ -27,14 +27,14 @@ from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.store import Journal, backup_path, effective, last_to_redo, last_to_undo
 from ravden.text.say import fault, whole_fault
+from tests.in_folder import InFolder
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 
 
-class InFolder(unittest.TestCase):
+class JournalTest(InFolder):
     def setUp(self):
-        self.folder = Path(tempfile.mkdtemp())
-        self.addCleanup(shutil.rmtree, self.folder)
+        super().setUp()
         self.path = self.folder / "shop.ravden"
 
     def journal(self):
@@ -47,7 +47,7 @@ class InFolder(unittest.TestCase):
         return journal.append(body, at=at, logged_at=at, instrument=instrument, corrects=corrects)
 
 
-class Keeping(InFolder):
+class Keeping(JournalTest):
     def test_what_is_appended_is_read_back(self):
         journal = self.journal()
         bodies = [ShopNamed(name="Lane"), CoatLogged(dry_um=12, zones=("top",)), AirLogged(temp_C=19)]
@@ -118,7 +118,7 @@ class Keeping(InFolder):
             journal.append(CoatLogged(dry_um=1), at=naive, logged_at=naive)
 
 
-class Refusing(InFolder):
+class Refusing(JournalTest):
     def expect_refused(self, words):
         before = self.path.read_bytes() if self.path.is_file() else None
         with self.assertRaises(InputError) as caught:
@@ -197,7 +197,7 @@ class Refusing(InFolder):
         self.assertEqual(len(read.entries()), 1)
 
 
-class UndoRedo(InFolder):
+class UndoRedo(JournalTest):
     def values(self, journal):
         return [e.body.dry_um for e in effective(journal.entries())]
 
@@ -293,7 +293,7 @@ while True:
 """
 
 
-class Killed(InFolder):
+class Killed(JournalTest):
     def test_nothing_acknowledged_is_lost_when_the_process_is_killed(self):
         self.journal().close()
         acknowledged = 0

@@ -35,13 +35,16 @@ def constant(d_um2_h, ke_um_h, solids=0.5):
     )  # fmt: skip
 
 
+def solved(name):
+    material, coats, air, expect = case(name)
+    asked = Sampling(sample_h=[e["at_h"] for e in expect])
+    return solve(material, coats, under=Conditions(air=air), sampling=asked), expect
+
+
 class Reference(unittest.TestCase):
     def test_reference_runs_within_their_tolerances(self):
         for name in REFERENCE:
-            material, coats, air, expect = case(name)
-            found = solve(
-                material, coats, under=Conditions(air=air), sampling=Sampling(sample_h=[e["at_h"] for e in expect])
-            )
+            found, expect = solved(name)
             for i, row in enumerate(expect):
                 with self.subTest(name, at_h=row["at_h"]):
                     got = {key: float(found.column(key)[i]) for key in row}
@@ -53,10 +56,7 @@ class Reference(unittest.TestCase):
 
     def test_mean_solvent_within_0_7_percent(self):
         for name in REFERENCE:
-            material, coats, air, expect = case(name)
-            found = solve(
-                material, coats, under=Conditions(air=air), sampling=Sampling(sample_h=[e["at_h"] for e in expect])
-            )
+            found, expect = solved(name)
             for i, row in enumerate(expect):
                 if row["phi_mean"] > 0.001:
                     self.assertLess(abs(found.column("phi_mean")[i] / row["phi_mean"] - 1), 0.007, (name, row["at_h"]))

@@ -48,4 +48,4 @@ class FerrowLane(unittest.TestCase):
             session.log_usual_coat("test")
             found = session.request(name, advise=True).run()
             self.assertGreater(found.ledger.mean_um("top"), before, name)
-            self.assertTrue(rubout.show(session, found).heading, name)
+            self.assertTrue(rubout.show(session, found).told.heading, name)

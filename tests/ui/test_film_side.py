@@ -356,7 +356,7 @@ class Waiting(Side):
         self.assertIn("s after the last", rows["Next pass"][0])
         self.assertEqual(rows["Next coat"][0], "now")
         self.assertIn("–", rows["Level sand"][1])
-        self.assertRegex(rows["Level sand"][1], r"softest depth: (wet|soft)")
+        self.assertRegex(rows["Level sand"][1], r"softest depth (wet|soft)")
         self.assertIn("−25 K is wanted", next(c[2].toolTip() for c in panel.cells if c[0].text() == "Next coat"))
         self.assertIn("5 % allowed", rows["Buff"][1])
         said = " ".join(line.text() for line in panel.lines)
@@ -456,7 +456,7 @@ class OtherFinishes(WindowTest):
         panel = self.add("lacquer-fine-start", coats=((0.2, None), (0.15, None), (0.1, None)))
         rows = {c[0].text(): c[2].text() for c in panel.cells}
         self.assertEqual(rows["As planned"], "this session is full; by habit 3 coats a session, 1.5 h apart")
-        self.assertIn("top: ", rows["Next coat"])
+        self.assertIn("top ", rows["Next coat"])
 
     def test_a_coat_past_its_recoat_window_is_scuffed_for_first(self):
         self.add("waterborne-sprayed", coats=((4.0, None),))

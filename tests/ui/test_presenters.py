@@ -80,7 +80,7 @@ class RackSays(Says):
         self.clock.time = NOW.replace(hour=21)
         found = {"tern": self.outlook("tern")}
         if not next_act(self.session, found["tern"], "tern").open:
-            self.assertIn("let it dry", rack.show(self.session, found).told[0].lines[0])
+            self.assertIn("let it dry", rack.show(self.session, found).told[0].detail)
 
 
 class FilmSays(Says):
@@ -154,30 +154,32 @@ class RubOutSays(Says):
     def test_built_or_not_yet(self):
         heron = rubout.show(self.session, self.outlook("heron"))
         self.assertIn("when the build is done", heron.about)
-        self.assertEqual((heron.tone, heron.heading), ("plain", "Measure first, on Sides."))
-        self.assertIn("A few touches of a gauge there settle it.", heron.detail)
-        self.assertEqual([z.name for z in heron.zones if z.measure], ["sides"])
-        self.assertTrue(all(r.tone != "warn" for r in heron.rungs))
+        self.assertEqual((heron.told.tone, heron.told.heading), ("plain", "Measure first, on Sides."))
+        self.assertIn("A few touches of a gauge there settle it.", heron.told.detail)
+        self.assertEqual([z.name for z in heron.zones.zones if z.measure], ["sides"])
+        self.assertTrue(all(r.tone != "warn" for r in heron.ladder.rungs))
         tern = rubout.show(self.session, self.outlook("tern"))
         self.assertIn("as it is now", tern.about)
-        self.assertTrue(tern.rungs)
+        self.assertTrue(tern.ladder.rungs)
 
     def test_what_the_ladder_is_for(self):
         for name, aim in (("tern", "to mirror"), ("wren", "level before the next round")):
             self.assertIn(aim, rubout.show(self.session, self.outlook(name)).about)
         wren = rubout.show(self.session, self.outlook("wren"))
-        self.assertEqual([r.grade for r in wren.rungs], ["P1000"])
-        self.assertIn(("key", "a key for the next coat"), wren.sheens)
+        self.assertEqual([r.grade for r in wren.ladder.rungs], ["P1000"])
+        self.assertIn(("key", "a key for the next coat"), wren.asked.sheens)
         self.clock.turn(days=2)
         self.session.log(SandingLogged(um=2), instrument="wren")
         done = rubout.show(self.session, self.outlook("wren"))
-        self.assertEqual((done.tone, done.heading, done.rungs), ("plain", "Nothing is to be sanded.", ()))
+        self.assertEqual(
+            (done.told.tone, done.told.heading, done.ladder.rungs), ("plain", "Nothing is to be sanded.", ())
+        )
 
     def test_without_a_film_gauge_none_is_asked_for(self):
         self.session.set_tools(("comb", "scale"))
         found = self.outlook("heron")
-        self.assertIn("A witness card weighed", rubout.show(self.session, found).detail)
-        self.assertNotIn("gauge there", rubout.show(self.session, found).detail)
+        self.assertIn("A witness card weighed", rubout.show(self.session, found).told.detail)
+        self.assertNotIn("gauge there", rubout.show(self.session, found).told.detail)
 
     def test_after_measuring_it_is_carried(self):
         for zone, um in (("top", 150), ("back", 150), ("sides", 130), ("neck", 130), ("head", 140),
@@ -185,14 +187,16 @@ class RubOutSays(Says):
             self.session.log(ReadingLogged(zone=zone, um=um, n=5), instrument="tern")
         self.clock.turn(days=30)
         shown = rubout.show(self.session, self.outlook("tern"))
-        self.assertEqual((shown.tone, shown.heading), ("open", "Hard enough to sand now."))
-        self.assertTrue(all(z.odds in ("under 1 %", "1–5 %", "kept off") for z in shown.zones[:5]), shown.zones)
+        self.assertEqual((shown.told.tone, shown.told.heading), ("open", "Hard enough to sand now."))
+        self.assertTrue(
+            all(z.odds in ("under 1 %", "1–5 %", "kept off") for z in shown.zones.zones[:5]), shown.zones.zones
+        )
 
     def test_film_left_falls_rung_by_rung(self):
         found = self.outlook("tern")
         asked = rub_out(found.rub_out.film, self.session.drawer, Ask(texture_um=18.0, target="mirror"), full=True)
         shown = rubout.show(self.session, found, asked)
-        left = [shown.start_um, *(r.left_um for r in shown.rungs)]
+        left = [shown.ladder.start_um, *(r.left_um for r in shown.ladder.rungs)]
         self.assertEqual(left, sorted(left, reverse=True))
 
     def test_the_ceiling_is_the_films_own(self):

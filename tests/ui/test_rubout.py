@@ -24,7 +24,7 @@ class RubOutTest(WindowTest):
 
     @property
     def shown(self):
-        return self.view.ladder.shown
+        return self.view.shown
 
     @property
     def rub(self):
@@ -51,34 +51,34 @@ class RubOutTest(WindowTest):
         settle(self.window)
 
     def grades(self):
-        return [r.grade for r in self.shown.rungs]
+        return [r.grade for r in self.shown.ladder.rungs]
 
 
 class Asking(RubOutTest):
     def test_texture_and_sheen_change_the_ladder(self):
         mirror, satin, rough = self.ask(8.0, "mirror"), self.ask(8.0, "satin"), self.ask(18.0, "satin")
-        self.assertEqual(mirror.rungs[-1].sheen, "mirror")
-        self.assertEqual(satin.rungs[-1].sheen, "satin")
-        self.assertLess(len(satin.rungs), len(mirror.rungs))
-        self.assertLess(rough.rungs[-1].left_um, satin.rungs[-1].left_um - 5)
+        self.assertEqual(mirror.ladder.rungs[-1].sheen, "mirror")
+        self.assertEqual(satin.ladder.rungs[-1].sheen, "satin")
+        self.assertLess(len(satin.ladder.rungs), len(mirror.ladder.rungs))
+        self.assertLess(rough.ladder.rungs[-1].left_um, satin.ladder.rungs[-1].left_um - 5)
         self.assertGreater(self.colours(self.view.ladder), 20)
 
     def test_every_rung_says_what_to_look_for_and_why(self):
-        for rung in self.ask().rungs:
+        for rung in self.ask().ladder.rungs:
             self.assertTrue(rung.look_for and rung.why and rung.scratch and rung.time and rung.needed)
             self.assertRegex(rung.band, r"^\d+–\d+ / \d+–\d+$")
 
     def test_a_measured_texture(self):
         self.view.pv.setValue(13)
         settle(self.window)
-        self.assertEqual(self.shown.texture_um, 13.0)
+        self.assertEqual(self.shown.asked.texture_um, 13.0)
         self.assertEqual(self.view.texture.currentText(), "measured")
-        self.assertIn("13 µm of texture", self.shown.rungs[0].why)
+        self.assertIn("13 µm of texture", self.shown.ladder.rungs[0].why)
 
     def test_too_rough_for_the_film_says_what_would_do(self):
         shown = self.ask(35.0, "mirror")
-        self.assertEqual(shown.tone, "warn")
-        self.assertRegex(shown.detail, r"Lay about \d+ µm more first|touches of a gauge")
+        self.assertEqual(shown.told.tone, "warn")
+        self.assertRegex(shown.told.detail, r"Lay about \d+ µm more first|touches of a gauge")
 
     def test_a_sander_is_quicker_than_a_block(self):
         self.cured()
@@ -92,27 +92,29 @@ class Asking(RubOutTest):
     def test_us_units_reach_every_sentence(self):
         self.window.looks.turn_units()
         shown = self.ask()
-        said = " ".join((*(r.why for r in shown.rungs), *(r.needed for r in shown.rungs), shown.detail))
+        said = " ".join(
+            (*(r.why for r in shown.ladder.rungs), *(r.needed for r in shown.ladder.rungs), shown.told.detail)
+        )
         self.assertIsNone(re.search(r"\b[uµ]m\b", said), said)
-        self.assertTrue(all(r.off.endswith("mil") for r in shown.rungs))
+        self.assertTrue(all(r.off.endswith("mil") for r in shown.ladder.rungs))
         self.assertEqual(self.view.pv.suffix(), " mil")
 
     def test_no_false_decimals(self):
         shown = self.ask()
-        for odds in (z.odds for z in shown.zones):
+        for odds in (z.odds for z in shown.zones.zones):
             self.assertIn(odds, ("under 1 %", "1–5 %", "5–20 %", "over 20 %", "kept off"))
-        self.assertRegex(shown.totals, r"about \d+ µm \([\d.]+–[\d.]+ µm\)")
+        self.assertRegex(shown.zones.totals, r"about \d+ µm \([\d.]+–[\d.]+ µm\)")
 
 
 class Toggling(RubOutTest):
     def test_putting_one_in_and_taking_it_out(self):
         self.ask()
-        before, spare = self.grades(), self.shown.spares[0]
+        before, spare = self.grades(), self.shown.ladder.spares[0]
         row = next(r for r in self.view.ladder.rows if r.spare is spare)
         QTest.mouseClick(self.view.ladder, Qt.MouseButton.LeftButton, pos=QPoint(300, row.y + 8))
         settle(self.window)
         self.assertIn(spare.grade, self.grades())
-        self.assertTrue(self.shown.own)
+        self.assertTrue(self.shown.ladder.own)
         row = next(r for r in self.view.ladder.rows if r.grade == spare.id)
         QTest.mouseClick(self.view.ladder, Qt.MouseButton.LeftButton, pos=QPoint(300, row.y + 8))
         settle(self.window)
@@ -123,7 +125,7 @@ class Toggling(RubOutTest):
         row = next(r for r in self.view.ladder.rows if r.rung is not None)
         QTest.mouseClick(self.view.ladder, Qt.MouseButton.LeftButton, pos=QPoint(300, row.y + 70))
         settle(self.window)
-        self.assertFalse(self.shown.own)
+        self.assertFalse(self.shown.ladder.own)
 
     def test_a_bad_ladder_is_told_so_and_the_way_back(self):
         self.cured()
@@ -131,14 +133,14 @@ class Toggling(RubOutTest):
         while "compound" not in self.grades()[0]:
             self.view.ladder.chosen = next(i for i, r in enumerate(self.view.ladder.rows) if r.index == 0)
             self.press(Qt.Key.Key_Space)
-        self.assertEqual(self.shown.heading, "This ladder will not work as it stands.")
-        self.assertIn("It will shine the orange peel, not level it.", self.shown.detail)
-        self.assertIn("too fine to level", self.shown.detail)
+        self.assertEqual(self.shown.told.heading, "This ladder will not work as it stands.")
+        self.assertIn("It will shine the orange peel, not level it.", self.shown.told.detail)
+        self.assertIn("too fine to level", self.shown.told.detail)
         self.side.turn_to("ways")
         self.assertTrue(self.side.ways.remarks.text().startswith("•"))
         self.side.ways.return_.click()
         settle(self.window)
-        self.assertFalse(self.shown.own)
+        self.assertFalse(self.shown.ladder.own)
 
     def test_keys_walk_the_ladder(self):
         self.view.ladder.chosen = 0
@@ -153,7 +155,7 @@ class Toggling(RubOutTest):
         self.assertTrue({"Coarse start, every grade", "Fine start, few grades"} <= {w.name for w in ways})
         self.side.ways.buttons[-2].click()
         settle(self.window)
-        self.assertEqual(tuple(r.id for r in self.shown.rungs), [w for w in ways if w.sequence][-2].sequence)
+        self.assertEqual(tuple(r.id for r in self.shown.ladder.rungs), [w for w in ways if w.sequence][-2].sequence)
 
 
 class AtTheBench(RubOutTest):
@@ -176,7 +178,7 @@ class AtTheBench(RubOutTest):
         self.assertEqual((logged.grade, logged.zones, logged.part), (first, ("top",), True))
         found = self.session.request("tern").run()
         self.assertAlmostEqual(found.ledger.mean_um("top"), film - logged.um, delta=0.6)
-        self.assertIn(f"{first} done", self.shown.done[0])
+        self.assertIn(f"{first} done", self.shown.ladder.done[0])
         self.assertEqual(self.window.places.film.found.progress.index, found.progress.index)
         self.assertNotIn(first, self.grades())
 
@@ -188,10 +190,10 @@ class AtTheBench(RubOutTest):
         self.assertFalse(self.sandings()[-1].part)
         self.assertGreater(self.session.request("tern").run().progress.index, before)
         self.assertEqual(self.rub.rub.ladder.steps[0].rung.abrasive.kind, "polish")
-        while self.shown.rungs:
+        while self.shown.ladder.rungs:
             self.press(Qt.Key.Key_1, Qt.Key.Key_0)
-        self.assertEqual(self.shown.heading, "The ladder is climbed.")
-        self.assertTrue(all(z.before == z.after for z in self.shown.zones))
+        self.assertEqual(self.shown.told.heading, "The ladder is climbed.")
+        self.assertTrue(all(z.before == z.after for z in self.shown.zones.zones))
 
     def test_wrong_keys_are_told_and_esc_leaves(self):
         self.press(Qt.Key.Key_0)
@@ -208,7 +210,7 @@ class AtTheBench(RubOutTest):
     def test_a_zone_too_thin_for_the_rung_is_not_logged_with_the_rest(self):
         self.session.log(ReadingLogged(zone="end-grain", um=26, n=9), instrument="tern")
         settle(self.window)
-        self.assertIn("End grain: too thin for the whole ladder", self.shown.edges)
+        self.assertIn("End grain: too thin for the whole ladder", self.shown.zones.edges)
         self.press(Qt.Key.Key_1)
         self.assertIn("0 all but the edges and end grain", self.view.hint.text())
         self.press(Qt.Key.Key_0)
@@ -221,21 +223,21 @@ class AtTheBench(RubOutTest):
         self.window.anywhere.undo()
         settle(self.window)
         self.assertEqual(self.grades(), first)
-        self.assertEqual(self.shown.done, ())
+        self.assertEqual(self.shown.ladder.done, ())
 
     def test_a_coat_begins_again_from_the_texture(self):
         self.press(Qt.Key.Key_1, Qt.Key.Key_0)
         self.session.log(CoatLogged(dry_um=12), instrument="tern")
         settle(self.window)
-        self.assertEqual(self.shown.done, ())
-        self.assertIn("of texture", self.shown.rungs[0].why)
+        self.assertEqual(self.shown.ladder.done, ())
+        self.assertIn("of texture", self.shown.ladder.rungs[0].why)
 
     def test_a_stray_scratch_proposes_the_step_back(self):
         self.press(Qt.Key.Key_1, Qt.Key.Key_0, Qt.Key.Key_X)
         self.assertTrue(any(isinstance(e.body, MishapLogged) for e in self.session.entries))
-        self.assertRegex(self.shown.detail, r"Stray scratch, Top: .*patch.*about [\d.]+ µm and \d+ min, leaving")
+        self.assertRegex(self.shown.told.detail, r"Stray scratch, Top: .*patch.*about [\d.]+ µm and \d+ min, leaving")
         self.press(Qt.Key.Key_1, Qt.Key.Key_0)
-        self.assertNotIn("Stray scratch", self.shown.detail)
+        self.assertNotIn("Stray scratch", self.shown.told.detail)
 
     def test_readings_before_and_after_teach_the_hands(self):
         usual = self.rub.rub.ladder.minutes
@@ -249,7 +251,7 @@ class AtTheBench(RubOutTest):
         self.assertGreater(hands.cut.factor, 1.3)
         self.assertGreater(hands.cut.readings, 3)
         self.assertEqual(hands.scratch.readings, 1)
-        self.assertIn("times as fast as assumed", self.shown.totals)
+        self.assertIn("times as fast as assumed", self.shown.zones.totals)
         self.assertLess(self.rub.rub.ladder.minutes, usual)
 
     def test_a_correction_keeps_what_the_form_does_not_ask(self):
@@ -317,7 +319,7 @@ class DrawerPanelTest(RubOutTest):
         settle(self.window)
         self.assertEqual(self.session.shop.drawer.block, "rigid")
         self.assertEqual(self.view.block.currentData(), "rigid")
-        self.assertIn("rigid block", self.shown.rungs[0].backing)
+        self.assertIn("rigid block", self.shown.ladder.rungs[0].backing)
         self.assertIn("gloss units", self.view.sheen.toolTip())
 
     def test_what_is_no_abrasive_is_told(self):
@@ -333,10 +335,10 @@ class DrawerPanelTest(RubOutTest):
             self.session.log(drawer_words.without(self.session.drawer, grade))
         settle(self.window)
         self.ask(8.0, "mirror")
-        self.assertIn("of texture: a paper of about", self.shown.detail)
+        self.assertIn("of texture: a paper of about", self.shown.told.detail)
         self.session.log(drawer_words.without(self.session.drawer, "FEPA-P:P2000"))
         settle(self.window)
-        self.assertIn("The drawer is empty", self.shown.detail)
+        self.assertIn("The drawer is empty", self.shown.told.detail)
 
     def test_the_drawer_survives_a_restart(self):
         self.type_in("CAMI 600")
@@ -387,8 +389,8 @@ class Beside(RubOutTest):
     def test_a_satin_coat_on_top_is_never_rubbed_up(self):
         self.session.log(CoatLogged(dry_um=12, finish="lacquer-satin"), instrument="tern")
         settle(self.window)
-        self.assertEqual(self.shown.heading, "This film is not rubbed out.")
-        self.assertIn("clear gloss over it", self.shown.detail)
+        self.assertEqual(self.shown.told.heading, "This film is not rubbed out.")
+        self.assertIn("clear gloss over it", self.shown.told.detail)
         self.assertIn("flattening agent", self.side.wheel.told.text.text())
 
     def test_oil_and_wax_are_neither_scuffed_nor_buffed(self):
@@ -413,9 +415,9 @@ class Beside(RubOutTest):
     def test_the_card_says_what_the_screen_says(self):
         self.ask()
         text = html.unescape(bench_card.html(self.shown))
-        for rung in self.shown.rungs:
+        for rung in self.shown.ladder.rungs:
             self.assertIn(rung.grade, text)
             self.assertIn(rung.look_for.split(":")[0][:30], text)
-        for z in self.shown.zones:
+        for z in self.shown.zones.zones:
             self.assertIn(z.label, text)
         self.assertIn("the eye at each rung decides", " ".join(text.split()))

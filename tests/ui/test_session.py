@@ -2,12 +2,8 @@
 
 import contextlib
 import random
-import shutil
 import sqlite3
-import tempfile
-import unittest
 from datetime import UTC, datetime, timedelta
-from pathlib import Path
 
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
@@ -25,16 +21,15 @@ from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.store import Journal
 from ravden.text.say import fault, whole_fault
 from ravden.text.units import Units
+from tests.in_folder import InFolder
 from tests.ui import THREE
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 
 
-class SessionTest(unittest.TestCase):
+class SessionTest(InFolder):
     def setUp(self):
-        self.folder = Path(tempfile.mkdtemp())
-        self.addCleanup(shutil.rmtree, self.folder)
-        self.path = self.folder / "lane.ravden"
+        super().setUp()
         ferrow_lane.build(self.path, NOW, THREE)
         self.clock = HandClock(NOW)
         self.session = ShopSession(shipped(), self.clock)

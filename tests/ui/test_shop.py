@@ -44,7 +44,7 @@ class Says(SessionTest):
         for entry in [e for e in self.session.entries if isinstance(e.body, AirLogged)]:
             self.session.take_back(entry.id)
         shown = self.show()
-        self.assertIn("Nobody has told", shown.heading)
+        self.assertIn("No shop air logged", shown.heading)
         self.assertIn("20 °C", shown.detail)
 
     def test_what_finishes_and_tools_do_here(self):

@@ -110,6 +110,11 @@ def margin(margin_K: float) -> str:
     return "ready for the case"
 
 
+def at_depth(margin_K: float) -> str:
+    """The same of one depth, which is firm or not whatever lies above it."""
+    return margin(margin_K).removesuffix(" on top")
+
+
 def softens(margin_K: float, asked_K: float | None = None) -> str:
     """The same in kelvin, for whoever asks: how far over the bench's temperature the film softens."""
     where = f"{abs(margin_K):.0f} K {'above' if margin_K >= 0 else 'below'} the temperature of the bench"

@@ -14,7 +14,7 @@ def air_line(session: ShopSession) -> str:
     rack, units = session.rack, session.units
     project = None if rack is None else rack.project_at(session.now)
     if rack is None or project is None or not project.air:
-        return "No shop air logged; assuming 20 °C"
+        return f"No shop air logged; assuming {units.temperature(20)}"
     air = air_at(project, rack.hours(session.now))
     where = "Warm cabinet" if air.source == "cabinet" else "Shop air"
     return f"{where} {units.temperature(air.temp_C)}, {100 * air.rh:.0f} % humidity{AIR_FROM[air.source]} (A)"

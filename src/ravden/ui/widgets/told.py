@@ -3,6 +3,8 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
+from ravden.text.told import Told
+
 
 class ToldCard(QFrame):
     """Says something in words; tone: open, plain or warn."""
@@ -22,6 +24,10 @@ class ToldCard(QFrame):
         box.addWidget(self.text)
         box.addStretch(1)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Maximum)
+
+    def show_told(self, told: Told) -> None:
+        """Say this."""
+        self.tell(told.tone, told.heading, told.detail, told.more)
 
     def tell(self, tone: str, heading: str, text: str, more: str = "") -> None:
         """Say this; more: what whoever points at it is told."""

@@ -14,6 +14,7 @@ from ravden.core.method.steps import WORK_KINDS
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.text import plan_words, words
 from ravden.text.measure_words import measure_next
+from ravden.text.told import Told
 from ravden.ui.places.film.step_marks import StepMark, step_marks
 from ravden.ui.places.film.time_axis import TimeWarp, warp
 
@@ -49,10 +50,7 @@ class FilmShown:
 
     title: str
     about: str
-    tone: str
-    heading: str
-    detail: str
-    more: str
+    told: Told
     zone: str
     zone_label: str
     rows: tuple[ZoneRow, ...]
@@ -110,7 +108,7 @@ def section(session: ShopSession, shown: FilmShown, at_h: float) -> SectionShown
     for height, label in SECTION_DEPTHS if not shown.never_hard else ():
         value = float(margin[min(int(height * len(margin)), len(margin) - 1)])
         if np.isfinite(value):
-            lines.append((height, f"{label}: {words.margin(value)}"))
+            lines.append((height, f"{label}: {words.at_depth(value)}"))
     film_text = f"{session.units.film(film)}, {session.units.film_range(low, high)}" if film > 0 else "bare wood"
     return SectionShown(
         moment=words.moment(at, now), film=film_text, lines=tuple(lines), planned=at_h > shown.now_h + 1e-6
@@ -172,17 +170,13 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
     planned = tuple(c.at_h for c in found.forward.coats if _lands(c, found.zone))
     planned_cuts = tuple((s.at_h, s.um) for s in found.forward.sandings)
     line = found.timeline
-    heading, detail, tone = _told(session, found, act, now)
     zone = project.zone(found.zone)
     method = found.method
     return FilmShown(
         title=item.name,
         about=f"{session.catalogue.kind(item.kind).label} · {method.label} · {item.sheen}"
         + (f" · promised {words.day(session.local(rack.moment(item.promised_h)), now)}" if item.promised_h else ""),
-        tone=tone,
-        heading=heading,
-        detail=detail,
-        more="" if found.margin_now_K is None else words.softens(found.margin_now_K),
+        told=_told(session, found, act, now),
         zone=zone.name,
         zone_label=zone.label,
         rows=tuple(rows),
@@ -265,7 +259,7 @@ def _marks(found: Outlook) -> tuple[Mark, ...]:
     return tuple(Mark(at_h=w.likely_h, label=words.ACTS[w.name]) for w in found.windows if w.likely_h is not None)
 
 
-def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> tuple[str, str, str]:
+def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> Told:
     when = when_text(act, now)
     heading = f"{act.what}: {when}." if when else f"{act.what}."
     rack = session.shop.on_rack(found.project.instrument.id)
@@ -287,7 +281,8 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> 
             parts.append(f"{words.ACTS[w.name]} {at} ({span})")
     tone = "open" if act.open else "plain"
     detail = "; ".join(parts) + ("." if parts else "")
-    return heading, f"{detail[:1].upper()}{detail[1:]}", tone
+    more = "" if found.margin_now_K is None else words.softens(found.margin_now_K)
+    return Told(tone=tone, heading=heading, detail=f"{detail[:1].upper()}{detail[1:]}", more=more)
 
 
 def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> tuple[str, ...]:

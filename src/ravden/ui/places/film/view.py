@@ -101,7 +101,7 @@ class FilmView(QWidget):
     def show_film(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:
         """Show this."""
         self.head.tell(shown.title, shown.about)
-        self.told.tell(shown.tone, shown.heading, shown.detail, shown.more)
+        self.told.show_told(shown.told)
         self.timeline.show_film(shown, units, cursor_h)
         self.side.zones.show_film(shown, units)
         self.next_heading.setText(shown.next_heading)

@@ -170,14 +170,14 @@ def _reason(name: str, found: Outlook, waits: Waits) -> tuple[str, str]:
         if isinstance(model, Crosslink | Oxidation):
             ready = model.tack_share if isinstance(model, Crosslink) else model.buried_share
             return f"top {100 * now.cured:.0f} % cured, {100 * ready:.0f} % wanted", ""
-        return f"top: {words.margin(now.top_K)}", words.softens(now.top_K, NEXT_COAT_MARGIN_K)
+        return f"top {words.at_depth(now.top_K)}", words.softens(now.top_K, NEXT_COAT_MARGIN_K)
     if name == "level" and found.rub_out.film.aim.key:
         return "to the depth of the cut: the coats to come count what lies deeper", ""
     scuff_K = getattr(found.project.finish(found.zone).cure, "scuff_K", SCUFF_MARGIN_K)
     asked = {"scuff": scuff_K, "level": LEVEL_MARGIN_K, "buff": BUFF_MARGIN_K, "case": CASE_MARGIN_K}[name]
     margin = {"scuff": now.top_K, "buff": now.warmed_K}.get(name, now.least_K)
     where = {"scuff": "top", "buff": "what a wheel warms"}.get(name, "softest depth")
-    text = f"{where}: {words.margin(margin)}"
+    text = f"{where} {words.at_depth(margin)}"
     if name == "buff" and now.shrink > BUFF_SHRINK:
         text += f"; shrink {100 * now.shrink:.0f} %, {100 * BUFF_SHRINK:.0f} % allowed"
     return text, words.softens(margin, asked)
@@ -243,7 +243,7 @@ def _why(session: ShopSession, waits: Waits, at: object, now: datetime) -> list[
     where = f"{units.film(why.depth_um)} down in {units.film(why.film_um)}"
     left = "solvent" if session.catalogue.material(_finish(session)).cure.model == "evaporative" else "uncured"
     return [
-        ("plain", f"Softest {where}: {share} {left} there, {words.margin(why.margin_K)}. The heaviest "
+        ("plain", f"Softest {where}: {share} {left} there, {words.at_depth(why.margin_K)}. The heaviest "
          f"session, {begun}, put on {units.film(why.session_um)}{took}.")
     ]  # fmt: skip
 

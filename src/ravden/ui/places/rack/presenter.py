@@ -11,6 +11,7 @@ from ravden.app.next_act import next_act, when_text
 from ravden.app.session import ShopSession
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.text import words
+from ravden.text.told import Told
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -50,15 +51,6 @@ class LaneShown:
     timeline: FilmTimeline | None
     now_h: float
     promised: datetime | None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Told:
-    """A sentence at the top of the Rack."""
-
-    tone: str
-    heading: str
-    lines: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -159,11 +151,11 @@ def _told(session: ShopSession, found: Mapping[str, Outlook], now: datetime) -> 
     out = []
     if ready:
         more = [f"and {len(ready) - MOST_TOLD} more, in the lanes"] if len(ready) > MOST_TOLD else []
-        out.append(Told(tone="open", heading="Ready for hands", lines=(*ready[:MOST_TOLD], *more)))
+        out.append(Told(tone="open", heading="Ready for hands", detail="\n".join((*ready[:MOST_TOLD], *more))))
     elif found:
-        out.append(Told(tone="plain", heading="Ready for hands", lines=("Nothing just now: let it dry.",)))
+        out.append(Told(tone="plain", heading="Ready for hands", detail="Nothing just now: let it dry."))
     if later:
-        out.append(Told(tone="plain", heading="Opens next", lines=tuple(t for _, t in sorted(later)[:3])))
+        out.append(Told(tone="plain", heading="Opens next", detail="\n".join(t for _, t in sorted(later)[:3])))
     if risk:
-        out.append(Told(tone="warn", heading="Promise at risk", lines=tuple(risk[:3])))
+        out.append(Told(tone="warn", heading="Promise at risk", detail="\n".join(risk[:3])))
     return tuple(out)

@@ -59,8 +59,7 @@ class RackView(QWidget):
         for i, card in enumerate(self.told):
             card.setVisible(i < len(shown.told))
             if i < len(shown.told):
-                told = shown.told[i]
-                card.tell(told.tone, told.heading, "\n".join(told.lines))
+                card.show_told(shown.told[i])
         self._scroll.setVisible(bool(shown.lanes))
         self.legend.setVisible(bool(shown.lanes))
         self.lanes.show_rack(shown, selected)

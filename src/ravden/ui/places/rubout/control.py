@@ -108,8 +108,8 @@ class RubOutControl(Place):
             return
         shown = presenter.show(self.session, found, rub)
         self.view.show_ladder(shown)
-        self.view.hint.setVisible(bool(shown.rungs))
-        side.ways.show_ways(shown.own, shown.remarks, extras.ways(self.session, rub))
+        self.view.hint.setVisible(bool(shown.ladder.rungs))
+        side.ways.show_ways(shown.ladder.own, shown.remarks, extras.ways(self.session, rub))
         side.drawer.show_drawer(drawer_words.show(self.session.drawer))
         side.paper.offer(tuple((p.id, p.label) for p in self.session.catalogue.preps.values()))
         self._wheel(side.wheel.wheel())

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from ravden.ui.places.rubout.presenter import RubShown, RungShown, SpareShown
+from ravden.ui.places.rubout.presenter import LadderShown, RungShown, SpareShown
 from ravden.ui.theme.style import current, font
 
 HEAD_H, RUNG_H, SPARE_H, DONE_H, FOOT_H = 30, 126, 24, 24, 34
@@ -36,7 +36,7 @@ class Row:
         return self.rung.id if self.rung is not None else self.spare.id if self.spare is not None else ""
 
 
-def rows_of(shown: RubShown) -> tuple[Row, ...]:
+def rows_of(shown: LadderShown) -> tuple[Row, ...]:
     """What was done, then rungs and the grades left out between them, from the texture down to the sheen."""
     out, y = [], HEAD_H
     for text in shown.done:
@@ -54,13 +54,13 @@ def rows_of(shown: RubShown) -> tuple[Row, ...]:
 
 
 class LadderView(QWidget):
-    """Paints a RubShown; says which grade is to be put in or taken out."""
+    """Paints a LadderShown; says which grade is to be put in or taken out."""
 
     toggled = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.shown: RubShown | None = None
+        self.shown: LadderShown | None = None
         self.rows: tuple[Row, ...] = ()
         self.chosen = -1
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -70,7 +70,7 @@ class LadderView(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(800, self.minimumHeight())
 
-    def show_ladder(self, shown: RubShown) -> None:
+    def show_ladder(self, shown: LadderShown) -> None:
         """Show this."""
         self.shown = shown
         self.rows = rows_of(shown)

@@ -17,6 +17,7 @@ from ravden.core.record import SHEENS
 from ravden.core.rubout.rub_out import Ask, RubOut
 from ravden.text import words
 from ravden.text.say import grade_name, say, sentence
+from ravden.text.told import Told
 from ravden.ui.places.rubout.readiness import told
 
 BLOCKS = ("firm", "rigid", "foam", "finger", "orbital", "orbital-foam")
@@ -94,36 +95,42 @@ class ZoneShown:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class RubShown:
-    """The whole Rub-out place. empty: what stands where there is no ladder."""
+class LadderShown:
+    """The ladder, rung by rung over the film. spares: grades not in it; done: rungs logged; empty: what stands where
+    there is none; own: the user's sequence; start_um, floor_um: film before it, and the least wanted [um]; flat: the
+    zone the film drawn is of; as_now: that film is there already."""
 
-    title: str
-    about: str
-    tone: str
-    heading: str
-    detail: str
-    more: str
-    own: bool
-    empty: str
     rungs: tuple[RungShown, ...]
     spares: tuple[SpareShown, ...]
     done: tuple[str, ...]
-    remarks: tuple[tuple[str, str], ...]
+    empty: str
+    own: bool
     start_um: float
     start: str
-    as_now: bool
     floor_um: float
     floor: str
     flat: str
+    as_now: bool
+    unit: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ZonesShown:
+    """Every zone before and after, on the outline and in a table, and what goes for all of them."""
+
     zones: tuple[ZoneShown, ...]
     body: Outline | None
     neck_mm: float
-    zone: str
     totals: str
     edges: str
     edges_tone: str
-    unit: str
     cautions: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AskedShown:
+    """What the ladder is asked for, and what else could be: surface, sheen, block, wet or dry, edges."""
+
     textures: tuple[tuple[str, float, str], ...]
     texture_um: float
     sheens: tuple[tuple[str, str], ...]
@@ -134,6 +141,19 @@ class RubShown:
     mode: str
     edges_worked: bool
     ask: Ask
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RubShown:
+    """The whole Rub-out place, in its parts; remarks: on the user's own ladder, by tone."""
+
+    title: str
+    about: str
+    told: Told
+    ladder: LadderShown
+    zones: ZonesShown
+    asked: AskedShown
+    remarks: tuple[tuple[str, str], ...]
 
 
 def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> RubShown:
@@ -154,53 +174,45 @@ def show(session: ShopSession, found: Outlook, rub: RubOut | None = None) -> Rub
     if ladder is not None:
         totals, edges = _totals(session, rub, ladder), _edges(rub, ladder)
         edges = " ".join([edges, *kept_words(session, rub, ladder)])
-    catalogue = session.catalogue
     when = "when the build is done" if built else "as it is now"
     after = rub.job.after
     surface = f"after {after.abrasive.name}" if after is not None else when
     return RubShown(
         title=item.name,
         about=f"{flat.label}, {surface} · {aim_words(rub)}" + (" · your own ladder" if rub.own else ""),
-        tone=tone,
-        heading=heading,
-        detail=detail,
-        more="" if rub.margin_K is None else words.softens(rub.margin_K, rub.film.least_K),
-        own=rub.own,
-        empty=EMPTY if rub.idle else "",
-        rungs=_rungs(session, rub, ladder, flat.label) if ladder is not None else (),
-        spares=_spares(session, rub),
-        done=_done(session, found, rub),
-        remarks=tuple(("warn" if r.grave else "plain", sentence(r.said, units)) for r in rub.remarks),
-        start_um=start_um,
-        start=units.film(start_um),
-        as_now=not built,
-        floor_um=rub.job.min_film_um,
-        floor=units.film(rub.job.min_film_um),
-        flat=flat.label,
-        zones=_zones(session, rub, ladder),
-        body=body(item.measures),
-        neck_mm=item.measures.neck_length_mm,
-        zone="",
-        totals=totals,
-        edges=edges,
-        unit=units.film_unit,
-        edges_tone="open" if edges.startswith("The edges can") else "plain",
-        cautions=(
-            "Sanding dust: extraction and a mask. Water stays away from open wood and mains-powered tools.",
-            project.material.dust_colour,
+        told=Told(
+            tone=tone, heading=heading, detail=detail,
+            more="" if rub.margin_K is None else words.softens(rub.margin_K, rub.film.least_K),
         ),
+        ladder=LadderShown(
+            rungs=_rungs(session, rub, ladder, flat.label) if ladder is not None else (), spares=_spares(session, rub),
+            done=_done(session, found, rub), empty=EMPTY if rub.idle else "", own=rub.own, start_um=start_um,
+            start=units.film(start_um), floor_um=rub.job.min_film_um, floor=units.film(rub.job.min_film_um),
+            flat=flat.label, as_now=not built, unit=units.film_unit,
+        ),
+        zones=ZonesShown(
+            zones=_zones(session, rub, ladder), body=body(item.measures), neck_mm=item.measures.neck_length_mm,
+            totals=totals, edges=edges, edges_tone="open" if edges.startswith("The edges can") else "plain",
+            cautions=(
+                "Sanding dust: extraction and a mask. Water stays away from open wood and mains-powered tools.",
+                project.material.dust_colour,
+            ),
+        ),
+        asked=_asked(session, rub),
+        remarks=tuple(("warn" if r.grave else "plain", sentence(r.said, units)) for r in rub.remarks),
+    )  # fmt: skip
+
+
+def _asked(session: ShopSession, rub: RubOut) -> AskedShown:
+    catalogue, units = session.catalogue, session.units
+    return AskedShown(
         textures=tuple(
             (t.label, t.pv_um, f"{t.words} About {units.film(t.pv_um)} peak to valley.") for t in catalogue.textures
         ),
-        texture_um=rub.texture_um,
-        sheens=((KEY, KEY_WORDS), *((name, name) for name in SHEENS)),
-        sheen=rub.target,
+        texture_um=rub.texture_um, sheens=((KEY, KEY_WORDS), *((name, name) for name in SHEENS)), sheen=rub.target,
         sheen_tip=ceiling_note(rub.job.refractive_index),
         blocks=tuple((b, catalogue.backings[b].label) for b in BLOCKS),
-        block=rub.ask.block or rub.held.block,
-        mode=rub.mode,
-        edges_worked=rub.ask.edges,
-        ask=rub.ask,
+        block=rub.ask.block or rub.held.block, mode=rub.mode, edges_worked=rub.ask.edges, ask=rub.ask,
     )  # fmt: skip
 
 

@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 from ravden.core.rubout.rub_out import Ask
 from ravden.ui.places.rubout import textures
 from ravden.ui.places.rubout.ladder import LadderView
-from ravden.ui.places.rubout.presenter import MODES, RubShown
+from ravden.ui.places.rubout.presenter import MODES, AskedShown, RubShown
 from ravden.ui.places.rubout.side import RubSide
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
@@ -108,7 +108,7 @@ class RubOutView(QWidget):
         box.addWidget(self.told)
         box.addLayout(ask)
         box.addLayout(middle, 1)
-        self._shown: RubShown | None = None
+        self.shown: RubShown | None = None
 
     def minimumSizeHint(self) -> QSize:
         return QSize(600, 500)
@@ -146,26 +146,26 @@ class RubOutView(QWidget):
 
     def _toggled(self, grade: str) -> None:
         """A grade into the ladder, or out of it: from then on it is the user's own."""
-        if self._shown is None:
+        if self.shown is None:
             return
-        now = [r.id for r in self._shown.rungs]
+        now = [r.id for r in self.shown.ladder.rungs]
         if grade in now:
             now.remove(grade)
         else:
-            spare = next(s for s in self._shown.spares if s.id == grade)
+            spare = next(s for s in self.shown.ladder.spares if s.id == grade)
             now.insert(spare.at, grade)
         self._emit(replace(self._ask, sequence=tuple(now)))
 
     def show_ladder(self, shown: RubShown) -> None:
         """Show this."""
-        self._shown, self._ask = shown, shown.ask
+        self.shown, self._ask = shown, shown.asked.ask
         self.head.tell(shown.title, shown.about)
-        self.told.tell(shown.tone, shown.heading, shown.detail, shown.more)
-        self._fill_choices(shown)
-        self.ladder.show_ladder(shown)
+        self.told.show_told(shown.told)
+        self._fill_choices(shown.asked, shown.ladder.unit)
+        self.ladder.show_ladder(shown.ladder)
         self.side.zones.show_ladder(shown)
 
-    def _fill_choices(self, shown: RubShown) -> None:
+    def _fill_choices(self, shown: AskedShown, unit: str) -> None:
         boxes = (self.texture, self.sheen, self.block, self.mode, self.pv)
         for box in boxes:
             box.blockSignals(True)
@@ -178,8 +178,8 @@ class RubOutView(QWidget):
         at = self.texture.findData(shown.texture_um)
         self.texture.setCurrentIndex(at if at >= 0 else self.texture.count() - 1)
         self.texture.setToolTip(shown.textures[at][2] if at >= 0 else "As you measured it")
-        mil = shown.unit == "mil"
-        self.pv.setSuffix(f" {shown.unit}")
+        mil = unit == "mil"
+        self.pv.setSuffix(f" {unit}")
         self.pv.setDecimals(2 if mil else 0)
         self.pv.setRange(0.02 if mil else 1, 8 if mil else 200)
         self.pv.setValue(shown.texture_um / (25.4 if mil else 1.0))

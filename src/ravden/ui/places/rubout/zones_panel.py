@@ -54,31 +54,32 @@ class RubZonesPanel(QWidget):
     def show_ladder(self, shown: RubShown) -> None:
         """Show the zones of this."""
         self._shown = shown
-        if self.zone not in {z.name for z in shown.zones}:
-            self.zone = shown.zones[0].name if shown.zones else ""
-        self.outline.show_body(shown.body, shown.neck_mm, shown.zones, self.zone)
-        first = shown.rungs[0].grade if shown.rungs else ""
+        if self.zone not in {z.name for z in shown.zones.zones}:
+            self.zone = shown.zones.zones[0].name if shown.zones.zones else ""
+        self.outline.show_body(shown.zones.body, shown.zones.neck_mm, shown.zones.zones, self.zone)
+        first = shown.ladder.rungs[0].grade if shown.ladder.rungs else ""
         self.note.setText(
-            f"In {shown.unit}; odds of under {shown.floor} on flats; strokes of {first} that are still safe."
+            f"In {shown.ladder.unit}; odds of under {shown.ladder.floor} on flats; strokes of {first} that are still "
+            "safe."
             if first
             else ""
         )
         self._fill(shown)
-        self.edges.setText(shown.edges)
-        set_tone(self.edges, shown.edges_tone)
-        self.totals.setText(shown.totals)
-        self.trust.setVisible(bool(shown.rungs))
-        self.stray.setEnabled(bool(shown.rungs) or bool(shown.done))
-        self.cautions.setText("\n".join(shown.cautions))
+        self.edges.setText(shown.zones.edges)
+        set_tone(self.edges, shown.zones.edges_tone)
+        self.totals.setText(shown.zones.totals)
+        self.trust.setVisible(bool(shown.ladder.rungs))
+        self.stray.setEnabled(bool(shown.ladder.rungs) or bool(shown.ladder.done))
+        self.cautions.setText("\n".join(shown.zones.cautions))
 
     def _picked(self, zone: str) -> None:
         self.zone = zone
         if self._shown is not None:
-            self.outline.show_body(self._shown.body, self._shown.neck_mm, self._shown.zones, zone)
+            self.outline.show_body(self._shown.zones.body, self._shown.zones.neck_mm, self._shown.zones.zones, zone)
 
     def _fill(self, shown: RubShown) -> None:
         """Rows are made when there are too few, and hidden when there are too many."""
-        while len(self._cells) < len(shown.zones) + 1:
+        while len(self._cells) < len(shown.zones.zones) + 1:
             row = [QLabel() for _ in HEADS]
             for column, cell in enumerate(row):
                 side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
@@ -87,9 +88,9 @@ class RubZonesPanel(QWidget):
         for cell, head in zip(self._cells[0], HEADS, strict=True):
             cell.setText(head)
             cell.setObjectName("muted")
-            cell.setVisible(bool(shown.zones))
+            cell.setVisible(bool(shown.zones.zones))
         for i, row in enumerate(self._cells[1:]):
-            z = shown.zones[i] if i < len(shown.zones) else None
+            z = shown.zones.zones[i] if i < len(shown.zones.zones) else None
             texts = ("",) * 5 if z is None else (z.label, z.before, z.after, z.odds, z.strokes)
             for cell, text in zip(row, texts, strict=True):
                 cell.setText(text)

@@ -56,7 +56,8 @@ def show(session: ShopSession, found: Mapping[str, Outlook]) -> ShopShown:
         for a in rows
         if a.at_h < (BACK + AHEAD).total_seconds() / 3600
     ]
-    heading, detail = "Nobody has told the air yet.", "20 °C and half humidity are taken until somebody does (A)."
+    heading = "No shop air logged yet."
+    detail = f"Assuming {session.units.temperature(20)} and half humidity until it is (A)."
     past = [p for p in points if p.at <= now]
     if past:
         last = past[-1]
