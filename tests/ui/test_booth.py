@@ -29,6 +29,14 @@ from tests.ui.support import WindowTest, settle
 FINE = METHODS["lacquer-fine-start"]
 
 
+def plover(method, **told):
+    """A slab on the rack, finished by a method."""
+    return InstrumentAdded(
+        id="plover", name="Plover", instrument_kind="solid-slab", material=method.material,
+        measures=measures_of(shipped().kind("solid-slab")), method=method.id, sheen="satin", **told,
+    )  # fmt: skip
+
+
 class Mishaps(unittest.TestCase):
     def test_every_mishap_has_a_sentence(self):
         defects = shipped().defects
@@ -302,13 +310,7 @@ class WhatIsShown(WindowTest):
 
     def test_another_finish_over_the_own_is_laid_as_such(self):
         method = self.session.catalogue.method("shellac-under-waterborne")
-        self.session.log(
-            InstrumentAdded(
-                id="plover", name="Plover", instrument_kind="solid-slab", material=method.material,
-                measures=measures_of(self.session.catalogue.kind("solid-slab")), method=method.id, sheen="satin",
-                min_film_um=75.0,
-            )
-        )  # fmt: skip
+        self.session.log(plover(method, min_film_um=75.0))
         self.session.select("plover", "test")
         self.session.log(PassLogged(), instrument="plover")
         body = act(self.session, None)
@@ -322,14 +324,12 @@ class WhatIsShown(WindowTest):
 
     def test_a_method_that_is_done_says_so(self):
         method = self.session.catalogue.method("oil-and-wax")
-        self.session.log(
-            InstrumentAdded(
-                id="plover", name="Plover", instrument_kind="solid-slab", material=method.material,
-                measures=measures_of(self.session.catalogue.kind("solid-slab")), method=method.id, sheen="satin",
-                min_film_um=0.0,
-                plan=(Stage(kind="coats", label="One", count=1, per_session=1, between_h=1.0),),
+        taken = Stage(kind="coats", label="One", count=1, per_session=1, between_h=1.0)
+        self.session.log(plover(method, min_film_um=0.0, plan=(taken,)))
+            plover(
+                method, min_film_um=0.0, plan=(Stage(kind="coats", label="One", count=1, per_session=1, between_h=1.0),)
             )
-        )  # fmt: skip
+        )
         self.session.log(CoatLogged(dry_um=1), instrument="plover")
         self.assertEqual(self.shown("plover").said.now, "Wipe over again")
         self.clock.turn(hours=4)

@@ -13,6 +13,16 @@ from tests.ui.support import DRAWN, WindowTest, settle
 
 
 class Side(WindowTest):
+    def choose_and_fill(self, field, choice, **typed):
+        card = self.window.card
+        box = card.inputs[field]
+        box.setCurrentIndex(box.findData(choice))
+        box.activated.emit(box.currentIndex())
+        self.fill(card, **typed)
+        card.submit()
+        settle(self.window)
+        return card
+
     def setUp(self):
         super().setUp()
         self.choose("heron", "film")
@@ -205,14 +215,7 @@ class Log(Side):
 class Readings(Side):
     def read(self, what, **typed):
         self.key(Qt.Key.Key_R)
-        card = self.window.card
-        box = card.inputs["what"]
-        box.setCurrentIndex(box.findData(what))
-        box.activated.emit(box.currentIndex())
-        self.fill(card, **typed)
-        card.submit()
-        settle(self.window)
-        return card
+        return self.choose_and_fill("what", what, **typed)
 
     def sd(self, zone="top"):
         return next(z.film.sd_um for z in self.window.places.film.found.zones if z.name == zone)
@@ -270,13 +273,7 @@ class Readings(Side):
 class Coats(Side):
     def lay(self, by, **typed):
         self.window.anywhere.ask("coat")
-        card = self.window.card
-        box = card.inputs["by"]
-        box.setCurrentIndex(box.findData(by))
-        box.activated.emit(box.currentIndex())
-        self.fill(card, **typed)
-        card.submit()
-        settle(self.window)
+        card = self.choose_and_fill("by", by, **typed)
         self.assertTrue(card.isHidden(), card.fault.text() + str([f.text() for f in card.faults.values()]))
         return self.session.entries[-1].body
 
