@@ -326,10 +326,6 @@ class WhatIsShown(WindowTest):
         method = self.session.catalogue.method("oil-and-wax")
         taken = Stage(kind="coats", label="One", count=1, per_session=1, between_h=1.0)
         self.session.log(plover(method, min_film_um=0.0, plan=(taken,)))
-            plover(
-                method, min_film_um=0.0, plan=(Stage(kind="coats", label="One", count=1, per_session=1, between_h=1.0),)
-            )
-        )
         self.session.log(CoatLogged(dry_um=1), instrument="plover")
         self.assertEqual(self.shown("plover").said.now, "Wipe over again")
         self.clock.turn(hours=4)

@@ -2,12 +2,13 @@
 goes on exactly where it was, whatever happened to the process."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from ravden.core.method.habit import LAMP_MW_CM2, Habit
 from ravden.core.method.steps import WORK_KINDS, Method, Progress, Stage, left, progress
 from ravden.core.record import Care, Coat, Exposure, LightOn, Pass, Project
 from ravden.core.session.light import lamp_turn
+from ravden.core.session.turns import CareTurn, CoatTurn, DoneTurn, LightTurn, OtherTurn, StopTurn, Turn, turned
 from ravden.core.session.wet_edge import Place
 
 SESSION_H = 12.0  # a coat longer ago than this was another session's
@@ -15,47 +16,6 @@ BACK_H = 1.0 / 60.0  # an act this far ahead of the clock means that the clock w
 FORGOTTEN_H = 1.0  # a care that nobody did is asked for this long after its last time
 
 Habits = Callable[[str, str], Habit]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Turn:
-    """What hands do now.
-
-    kind: pass (of a coat under way), coat (its first pass), care (what), light (turn the lamp on these zones), lit (it
-    is on), stop (enough for today), other (no coat is next), done.
-    due_h: when the film is ready for it [h], None: nobody knows; since_h: when the last act was, None: nothing yet;
-    before: work by hand that the plan has before it and nobody has logged; zones: only these; seconds: of light;
-    index: the step of the method; off_plan: the session does this though the plan has it not, and coats are those of
-    this session, of no set number; clock_back: the last act lies ahead of the clock, so nothing can be counted down.
-    """
-
-    kind: str
-    due_h: float | None
-    since_h: float | None
-    coat: int
-    coats: int
-    nth_pass: int
-    passes: int
-    in_session: int
-    per_session: int
-    label: str
-    index: int = 0
-    finish: str = ""
-    by: str = ""
-    um: float | None = None
-    before: str = ""
-    what: str = ""
-    how: str = ""
-    zones: tuple[str, ...] = ()
-    seconds: float = 0.0
-    mW_cm2: float = 0.0
-    off_plan: bool = False
-    clock_back: bool = False
-
-    @property
-    def ends_coat(self) -> bool:
-        """Whether the next act is the last pass, and so the coat."""
-        return self.nth_pass >= self.passes
 
 
 def turn(
@@ -73,10 +33,9 @@ def turn(
     if found.kind in ("other", "done", "stop"):
         lamp = lamp_turn(project, habits(project.material.id, "").lights, now_h, lamp_mW_cm2, places or {})
         if lamp is not None:
-            found = replace(
-                found, kind="lit" if lamp.on else "light", due_h=lamp.due_h, since_h=lamp.since_h, label=lamp.label,
-                how=lamp.how, zones=lamp.zones, seconds=lamp.seconds, nth_pass=lamp.nth, passes=lamp.of,
-                mW_cm2=lamp.mW_cm2,
+            found = turned(
+                LightTurn, found, on=lamp.on, due_h=lamp.due_h, since_h=lamp.since_h, label=lamp.label, how=lamp.how,
+                zones=lamp.zones, seconds=lamp.seconds, nth_pass=lamp.nth, passes=lamp.of, mW_cm2=lamp.mW_cm2,
             )  # fmt: skip
     if found.kind in ("coat", "light", "other", "done", "stop"):
         found = with_care(project, habits, found, now_h)
@@ -94,8 +53,8 @@ def _body(
     project: Project, method: Method, habits: Habits, done: Progress, now_h: float, opens_h: float | None
 ) -> Turn:
     last = done.last_coat_h
-    made = Turn(
-        kind="done", due_h=None, since_h=last, coat=done.coats_done, coats=method.coats, nth_pass=1, passes=1,
+    made: Turn = DoneTurn(
+        due_h=None, since_h=last, coat=done.coats_done, coats=method.coats,
         in_session=done.in_session if last is not None and now_h - last < SESSION_H else 0, per_session=0,
         label="all steps are done", index=done.index,
     )  # fmt: skip
@@ -103,26 +62,26 @@ def _body(
         return made
     stage, here = _coats_next(method, done.index), method.stage[done.index]
     if stage.kind != "coats":
-        return replace(made, kind="other", label=stage.label, finish=stage.finish)
-    made = replace(
-        made, kind="coat", label=stage.label, finish=stage.finish, by=stage.by, um=stage.um,
+        return turned(OtherTurn, made, label=stage.label, finish=stage.finish)
+    coat = turned(
+        CoatTurn, made, label=stage.label, finish=stage.finish, by=stage.by, um=stage.um,
         per_session=stage.per_session, coat=done.coats_done + (0 if stage.finish else 1),
     )  # fmt: skip
     # A coat on some zones of the body ends its own passes, and is waited for too.
     coats = [c.at_h for c in project.coats if c.at_h <= now_h and (c.zones is None or not c.finish)]
     newest = max(coats, default=-1e18)
-    under_way = with_passes(project, made, habits, newest, now_h)
-    if under_way.kind == "pass":
+    under_way = with_passes(project, coat, habits, newest, now_h)
+    if under_way.begun:
         return under_way
     if under_way.in_session >= stage.per_session:
-        return replace(under_way, kind="stop", due_h=opens_h)
+        return turned(StopTurn, under_way, due_h=opens_h)
     due = opens_h if under_way.in_session == 0 or last is None else last + stage.between_h
     if now_h - newest < SESSION_H and newest > (-1e18 if last is None else last):
         due = max(newest + stage.between_h, -1e18 if due is None else due)
     return replace(under_way, due_h=due, before=here.label if stage is not here else "")
 
 
-def with_passes(project: Project, made: Turn, habits: Habits, begun_h: float, now_h: float) -> Turn:
+def with_passes(project: Project, made: CoatTurn, habits: Habits, begun_h: float, now_h: float) -> CoatTurn:
     """A turn with the passes laid since the last coat; what they are called and how they are laid."""
     habit = habits(made.finish or project.material.id, made.by)
     laid = [a.at_h for a in project.acts if isinstance(a, Pass) and begun_h < a.at_h <= now_h]
@@ -132,7 +91,7 @@ def with_passes(project: Project, made: Turn, habits: Habits, begun_h: float, no
     made = replace(made, nth_pass=nth, passes=habit.count, what=row.label if row else "", how=row.how if row else "")
     if laid and habit.count > 1:
         wait_s = row.wait_s if row else 0.0
-        return replace(made, kind="pass", due_h=laid[-1] + wait_s / 3600.0, since_h=laid[-1])
+        return replace(made, begun=True, due_h=laid[-1] + wait_s / 3600.0, since_h=laid[-1])
     return made
 
 
@@ -147,9 +106,9 @@ def _beside(project: Project, method: Method, habits: Habits, done: Progress, no
         if len(since) >= stage.per_session:
             return None
         whole = method.stage[index].count
-        made = Turn(
-            kind="coat", due_h=None if last is None else last + stage.between_h, since_h=last,
-            coat=whole - stage.count + 1, coats=whole, nth_pass=1, passes=1, in_session=len(since),
+        made = CoatTurn(
+            due_h=None if last is None else last + stage.between_h, since_h=last,
+            coat=whole - stage.count + 1, coats=whole, in_session=len(since),
             per_session=stage.per_session, label=stage.label, index=index, finish=stage.finish, by=stage.by,
             um=stage.um, zones=stage.zones,
         )  # fmt: skip
@@ -172,9 +131,9 @@ def with_care(project: Project, habits: Habits, found: Turn, now_h: float) -> Tu
         lit = any(isinstance(a, Exposure) and a.at_h >= coat.at_h for a in project.acts)
         if not ahead or over or (lit and care.what == "turn") or _sooner(found, ahead[0]):
             continue
-        return replace(
-            found, kind="care", what=care.what, label=care.label, how=care.how, due_h=ahead[0], since_h=since,
-            nth_pass=len(care.times_h) - len(ahead) + 1, passes=len(care.times_h), zones=coat.zones or (), before="",
+        return turned(
+            CareTurn, found, what=care.what, label=care.label, how=care.how, due_h=ahead[0], since_h=since,
+            nth_pass=len(care.times_h) - len(ahead) + 1, passes=len(care.times_h), zones=coat.zones or (),
         )  # fmt: skip
     return found
 

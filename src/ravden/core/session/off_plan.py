@@ -6,7 +6,8 @@ from dataclasses import replace
 from ravden.core.errors import need
 from ravden.core.method.steps import Method, Stage, progress
 from ravden.core.record import Coat, Project
-from ravden.core.session.booth import SESSION_H, Habits, Turn, by_the_acts, with_care, with_passes
+from ravden.core.session.booth import SESSION_H, Habits, by_the_acts, with_care, with_passes
+from ravden.core.session.turns import CoatTurn, StopTurn, Turn, turned
 
 SAME_SESSION_H = 8.0  # [A] coats closer than this lie on one another wet below
 
@@ -24,19 +25,20 @@ def off_plan_turn(
     mine = [c for c in project.coats if c.at_h <= now_h and not c.finish and _on(c, zones)]
     times = sorted(c.at_h for c in mine)
     last = times[-1] if times else None
-    made = Turn(
-        kind="coat", due_h=None if last is None or now_h - last >= SESSION_H else last + stage.between_h, since_h=last,
-        coat=sum(at >= begun_h for at in times) + 1, coats=0, nth_pass=1, passes=1,
+    made = CoatTurn(
+        due_h=None if last is None or now_h - last >= SESSION_H else last + stage.between_h, since_h=last,
+        coat=sum(at >= begun_h for at in times) + 1, coats=0,
         in_session=_in_session(times, now_h, stage), per_session=stage.per_session, label=stage.label, index=index,
         by=stage.by, zones=zones, off_plan=True,
     )  # fmt: skip
     every = [c.at_h for c in project.coats if c.at_h <= now_h]
     made = with_passes(project, made, habits, max(every, default=-1e18), now_h)
-    if made.kind == "coat":
+    found: Turn = made
+    if not made.begun:
         if made.in_session >= made.per_session:
-            made = replace(made, kind="stop", due_h=None)
-        made = with_care(project, habits, made, now_h)
-    return replace(made, clock_back=True, due_h=None) if back else made
+            found = turned(StopTurn, made, due_h=None)
+        found = with_care(project, habits, found, now_h)
+    return replace(found, clock_back=True, due_h=None) if back else found
 
 
 def _own_coats(method: Method, index: int) -> Stage:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
-from ravden.core.session.booth import Turn
+from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn
 from ravden.journal.entry import Entry
 from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
 from ravden.journal.kinds.coat import CoatLogged
@@ -34,18 +34,16 @@ def act(session: ShopSession, found: Outlook | None) -> Kind:
     if rack is None:
         raise InputError("", "add an instrument first (N)")
     here = turns.turn_of(session, session.selected, found)
-    if here.kind == "care":
+    if isinstance(here, CareTurn):
         return CareLogged(what=here.what)
-    if here.kind == "light":
-        return LightOnLogged(zones=here.zones, mW_cm2=here.mW_cm2)
-    if here.kind == "lit":
-        return _light_given(session, here)
+    if isinstance(here, LightTurn):
+        return _light_given(session, here) if here.on else LightOnLogged(zones=here.zones, mW_cm2=here.mW_cm2)
     if here.kind in ("other", "done"):
         bench = turns.bench_of(session, here, found)
         if bench is None:
             raise InputError("", f"no coat is next on {rack.instrument.name}: {here.label}")
         return _sanded(bench)
-    if not here.ends_coat:
+    if isinstance(here, CoatTurn) and not here.ends_coat:
         return PassLogged()
     material = session.catalogue.material(here.finish) if here.finish else rack.project.material
     return CoatLogged(
@@ -53,7 +51,7 @@ def act(session: ShopSession, found: Outlook | None) -> Kind:
     )
 
 
-def _light_given(session: ShopSession, here: Turn) -> ExposureLogged:
+def _light_given(session: ShopSession, here: LightTurn) -> ExposureLogged:
     rack = session.shop.on_rack(session.selected)
     since = rack.hours(session.now) if here.since_h is None else here.since_h
     seconds = max((rack.hours(session.now) - since) * 3600.0, 0.0)

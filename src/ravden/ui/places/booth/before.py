@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from ravden.app.session import ShopSession
 from ravden.catalogue.amounts import coats_had, layer
 from ravden.core.session.batch import Layer, Mix, mix
-from ravden.core.session.booth import Turn
+from ravden.core.session.turns import CoatTurn, Turn
 from ravden.journal.booth import SessionPart
 from ravden.text import words
 from ravden.ui.places.booth import beside, turns
@@ -195,7 +195,8 @@ def next_on(session: ShopSession, found: Outlook | None, row: Row) -> str:
         return f"{here.label} {when}"
     if here.kind == "care":
         return f"{here.label.lower()} {when}"
-    return f"{coat}; before it {here.before[:1].lower()}{here.before[1:]}" if here.before else coat
+    before = here.before if isinstance(here, CoatTurn) else ""
+    return f"{coat}; before it {before[:1].lower()}{before[1:]}" if before else coat
 
 
 def _way(session: ShopSession, name: str, here: Turn) -> str:

@@ -11,7 +11,7 @@ from ravden.core.climate.air import spare_K
 from ravden.core.film import wetcoat
 from ravden.core.materials.mixing import landed_solids, thinned_solids
 from ravden.core.record import Air, Material
-from ravden.core.session.booth import Turn
+from ravden.core.session.turns import Turn
 from ravden.core.session.wet_edge import open_s, wet_edge_order
 from ravden.core.state.history import air_at
 from ravden.text import words

@@ -17,7 +17,7 @@ from ravden.ui.places.booth.said import Said, clock_text, coat_name, say
 if TYPE_CHECKING:
     from ravden.core.ahead.one_more import OneMore
     from ravden.core.ahead.outlook import Outlook
-    from ravden.core.session.booth import Turn
+    from ravden.core.session.turns import Turn
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
-from ravden.core.session.booth import Turn
+from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn, Turn
 from ravden.text import words
 from ravden.text.say import say as in_words
 from ravden.text.say import sentence
@@ -66,14 +66,15 @@ def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore |
         return _other(session, here, found)
     if here.kind == "stop":
         return _stop(session, here, due, more)
-    if here.kind in ("light", "lit"):
+    if isinstance(here, LightTurn):
         return _lamp(session, here, due)
-    if here.kind == "care":
+    if isinstance(here, CareTurn):
         count, under, tone = _counted(session, here, due, ("until it is wanted", "over: wanted now", "wanted now"))
         after = f"{here.nth_pass} of {here.passes} times after this coat." if here.passes > 1 else ""
         done = "turned" if here.what == "turn" else "wiped"
         return Said(now=here.label, count=count, under=under, tone=tone, next=after, how=here.how,
                     space=f"Space: it is {done}")  # fmt: skip
+    assert isinstance(here, CoatTurn)
     count, under, tone = _counted(
         session, here, due, ("until the film is ready", "over: ready for hands", "ready for hands")
     )
@@ -121,11 +122,11 @@ def _counted(
     return (f"+{clock_text(left)}", meaning[1], "open") if counted else ("now", meaning[2], "open")
 
 
-def _lamp(session: ShopSession, here: Turn, due: datetime | None) -> Said:
+def _lamp(session: ShopSession, here: LightTurn, due: datetime | None) -> Said:
     face, _, what = here.label.partition(": ")
     step, how = f"Face {here.nth_pass} of {here.passes}", f"{what[:1].upper()}{what[1:]}. {here.how}"
     strength = f"{here.seconds:.0f} s at {here.mW_cm2:g} mW/cm² by the working curve; the data sheet says yours."
-    if here.kind == "lit":
+    if here.on:
         count, under, tone = _counted(session, here, due, ("until the lamp goes off", "over: lamp off", "lamp off"))
         tone = "warn" if tone == "open" else "plain"
         return Said(now=f"Lamp on, {face.lower()}", count=count, under=under, tone=tone, how=how, next=strength,
@@ -205,7 +206,7 @@ def _bench(session: ShopSession, bench: BenchTurn) -> Said:
     )  # fmt: skip
 
 
-def _after(session: ShopSession, here: Turn) -> str:
+def _after(session: ShopSession, here: CoatTurn) -> str:
     if here.before:
         return f"Before it the plan has: {here.before[:1].lower()}{here.before[1:]}."
     if not here.ends_coat:

@@ -10,8 +10,9 @@ from typing import TYPE_CHECKING
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
 from ravden.core.method.habit import LAMP_MW_CM2
-from ravden.core.session.booth import Turn, turn
+from ravden.core.session.booth import turn
 from ravden.core.session.off_plan import off_plan_turn
+from ravden.core.session.turns import CoatTurn, OtherTurn, Turn, turned
 from ravden.journal.booth import BoothSession, SessionPart
 
 if TYPE_CHECKING:
@@ -60,14 +61,19 @@ def turn_of(session: ShopSession, instrument: str, found: Outlook | None, part: 
     here = turn(rack.project, rack.method, tables.habit, now_h, opens, tables.places, lamp)
     part = part_of(session, instrument) if part is None else part
     if part.off_plan == "paper":
-        return replace(here, kind="other", label="Sand or rub out", off_plan=True, clock_back=False)
+        return turned(OtherTurn, here, label="Sand or rub out", off_plan=True, clock_back=False)
     named = _still_open(part, rack)
     only = named if set(named) != set(rack.open_zones) else ()
     planned = here.kind in ("pass", "coat", "stop") and not here.zones
     if part.off_plan == "coat" or (only and planned):
         begun_h = now_h if open_session is None else rack.hours(open_session.begun)
         return off_plan_turn(rack.project, rack.method, tables.habit, now_h, begun_h, only)
-    if here.before and open_session is not None and instrument in open_session.instruments:
+    if (
+        isinstance(here, CoatTurn)
+        and here.before
+        and open_session is not None
+        and instrument in open_session.instruments
+    ):
         # Who takes an instrument into a session has done that work, whether it was logged or not.
         return replace(here, due_h=None)
     return here
