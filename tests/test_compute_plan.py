@@ -2,17 +2,23 @@
 
 import itertools
 import json
+import random
 import unittest
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
+import msgspec
+
 from ravden.app import compute
+from ravden.app.plan_case import PlanIn, told
 from ravden.app.plan_of import plan_of
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
+from ravden.exchange.compute import decoded
 from ravden.journal.entry import Entry
 from ravden.journal.fold import fold
 from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.zones import ZonesSet
 from ravden.text.say import fault
@@ -143,39 +149,53 @@ class InTheShopsHours(unittest.TestCase):
 class TheSameAsTheWindow(unittest.TestCase):
     START = datetime(2026, 5, 4, 7, tzinfo=UTC)
 
-    def test_steps_and_film_are_those_of_the_journal(self):
-        bodies = [(30.0, CoatLogged(dry_um=12.0, count=3)), (54.0, CoatLogged(dry_um=12.0, count=3)),
-                  (80.0, SandingLogged(um=2.0, purpose="scuff")), (81.0, ZonesSet(masked=("head",)))]  # fmt: skip
-        acts = [
-            {"at_h": 30.0, "kind": "coat", "dry_um": 12.0, "count": 3},
-            {"at_h": 54.0, "kind": "coat", "dry_um": 12.0, "count": 3},
-            {"at_h": 80.0, "kind": "sanding", "um": 2.0, "purpose": "scuff"},
-            {"at_h": 81.0, "kind": "zones", "masked": ["head"]},
-        ]
-        case = {"start": self.START.isoformat(), "now_h": 90.0, "acts": acts, "fit": False,
-                "instrument": {"kind": "solid-body", "method": "lacquer-fine-start"}}  # fmt: skip
-        found = compute.run("plan", json.dumps(case).encode())
-        from ravden.app.plan_case import PlanIn, told
-        from ravden.exchange.compute import decoded
-
-        shop = told(decoded(json.dumps(case).encode(), PlanIn), shipped()).shop
-        first = next(iter(shop.racked.values()))
+    def both(self, instrument, dated):
+        """The plan a case gives, and that of a shop file with the same entries."""
+        acts = [{"at_h": h, **msgspec.to_builtins(body)} for h, body in dated]
+        case = {"start": self.START.isoformat(), "now_h": 90.0, "acts": acts, "fit": False, "instrument": instrument}
+        raw = json.dumps(case).encode()
+        found = compute.run("plan", raw)
+        first = next(iter(told(decoded(raw, PlanIn), shipped()).shop.racked.values()))
         entries = [Entry(id=1, at=self.START, logged_at=self.START, instrument="", body=_added(first))]
         entries += [
             Entry(id=i, at=self.START + timedelta(hours=h), logged_at=self.START, instrument="instrument", body=b)
-            for i, (h, b) in enumerate(bodies, start=2)
+            for i, (h, b) in enumerate(dated, start=2)
         ]
-        window = plan_of(fold(entries, shipped()), "instrument", self.START + timedelta(hours=90))
-        ahead = {window.method.stage[s.index].label: s.from_h for s in window.forward.steps}
-        mine = {
-            s["label"]: (at(s["begins"]) - self.START).total_seconds() / 3600
+        return found, plan_of(fold(entries, shipped()), "instrument", self.START + timedelta(hours=90))
+
+    def check_same(self, found, window):
+        ahead = [(window.method.stage[s.index].label, s.from_h) for s in window.forward.steps]
+        mine = [
+            (s["label"], (at(s["begins"]) - self.START).total_seconds() / 3600)
             for s in found["steps"] if s["begins"] and "within" not in s and s["state"] != "done"
-        }  # fmt: skip
-        self.assertEqual(list(mine), list(ahead))
-        for label, hour in ahead.items():
-            self.assertAlmostEqual(mine[label], hour, delta=1 / 1800)
+        ]  # fmt: skip
+        self.assertEqual([label for label, _ in mine], [label for label, _ in ahead])
+        for (label, hour), (_, other) in zip(mine, ahead, strict=True):
+            self.assertAlmostEqual(hour, other, delta=1 / 1800, msg=label)
         for z in found["zones"]:
             self.assertAlmostEqual(z["now_um"], next(w for w in window.zones if w.name == z["name"]).film.mean_um)
+
+    def test_random_journals_have_one_plan(self):
+        bodies = (("lacquer-fine-start", "solid-body"), ("shellac-pad-rounds", "parlour-guitar"),
+                  ("waterborne-sprayed", "tenor-ukulele"), ("oil-wiped", "bass"))  # fmt: skip
+        for seed, (method, kind) in enumerate(bodies):
+            with self.subTest(method=method):
+                dice = random.Random(seed)
+                hour, dated = 24.0, []
+                for _ in range(dice.randint(2, 9)):
+                    hour += dice.uniform(1.0, 7.0)
+                    dated.append((hour, CoatLogged(dry_um=round(dice.uniform(2, 12), 2), count=dice.randint(1, 2))))
+                    if dice.random() < 0.3:
+                        dated.append((hour + 0.5, ReadingLogged(zone="top", um=round(dice.uniform(5, 60), 1), n=3)))
+                    if dice.random() < 0.3:
+                        dated.append((hour + 0.7, SandingLogged(um=0.5, grade="P400", purpose="scuff")))
+                self.check_same(*self.both({"kind": kind, "method": method}, dated))
+
+    def test_steps_and_film_are_those_of_the_journal(self):
+        dated = [(30.0, CoatLogged(dry_um=12.0, count=3)), (54.0, CoatLogged(dry_um=12.0, count=3)),
+                 (80.0, SandingLogged(um=2.0, purpose="scuff")), (81.0, ZonesSet(masked=("head",)))]  # fmt: skip
+        found, window = self.both({"kind": "solid-body", "method": "lacquer-fine-start"}, dated)
+        self.check_same(found, window)
         head = next(z for z in found["zones"] if z["name"] == "head")
         self.assertEqual(head["now_state"], "masked")
         self.assertEqual(found["coats"]["laid"], 6)
