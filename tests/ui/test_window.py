@@ -3,6 +3,7 @@
 from datetime import timedelta
 from unittest import mock
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
@@ -332,6 +333,19 @@ class Appearance(WindowTest):
             QTest.mouseClick(button, Qt.MouseButton.LeftButton)
             self.assertIs(self.window.stack.currentWidget(), getattr(self.window, place))
             self.assertTrue(button.accessibleName())
+
+    def test_names_are_shown_as_they_were_written(self):
+        name = "<i>Tern</i> & <b>Co</b>"
+        body = replace(
+            next(e.body for e in self.session.entries if getattr(e.body, "id", "") == "tern"), id="odd", name=name
+        )
+        self.session.log(body)
+        settle(self.window)
+        self.window.turn_to("film")
+        settle(self.window)
+        said = [self.window.film.head.title, self.window.notice.text, self.window.film.told.heading]
+        self.assertEqual(said[0].text(), name)
+        self.assertEqual({label.textFormat() for label in said}, {Qt.TextFormat.PlainText})
 
     def test_long_names_and_small_windows(self):
         self.session.log(self.session.entries[-1].body, instrument="heron", at=NOW, origin="test")

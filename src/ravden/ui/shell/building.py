@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel
+
 from ravden.ui.forms.log_card import LogCard
 from ravden.ui.forms.logging_acts import Acts
 from ravden.ui.places.instrument.view import InstrumentPage
@@ -38,9 +41,16 @@ def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, m
     window.page.left.connect(window.turn_back)
     window.stack.addWidget(window.page)
     window.acts = Acts(session, window.card)
+    _as_written(window)
     places.failed.connect(window.failed)
     places.notices.failed.connect(window.failed)
     places.notices.on = remembered.notify
     menus.notify.setChecked(remembered.notify)
     session.tools = tuple(remembered.tools)
     menus.gauge.setChecked("gauge" in remembered.tools)
+
+
+def _as_written(window: Shell) -> None:
+    """Names are shown as their user wrote them: no label takes what stands in them for markup."""
+    for label in window.findChildren(QLabel):
+        label.setTextFormat(Qt.TextFormat.PlainText)

@@ -1,5 +1,7 @@
 """The abrasive drawer: what is owned, how worn, and on which block; a bare number is asked about."""
 
+from html import escape
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -98,7 +100,7 @@ class DrawerPanel(QWidget):
                 widget.deleteLater()
         self.rows = {}
         for i, row in enumerate(shown.rows):
-            name = QLabel(f"<b>{row.name}</b> {row.grain}")
+            name = QLabel(f"<b>{escape(row.name)}</b> {escape(row.grain)}")
             name.setWordWrap(True)
             wear: QComboBox | None = None
             if row.wears:
