@@ -18,7 +18,7 @@ from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
 from ravden.journal.entry import as_dict, decode, encode
 from ravden.journal.fold import check, fold
-from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.air import SENSOR, AirLogged, AirSeries
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
@@ -167,6 +167,16 @@ class Refusing(JournalTest):
         for text in ("nonsense", '{"kind": "coat"}', '{"kind": "coat", "dry_um": 1, "colour": "red"}'):
             self.assertRaises(InputError, decode, text)
         self.assertEqual(decode(encode(CoatLogged(dry_um=3))), CoatLogged(dry_um=3))
+
+    def test_what_a_sensor_wrote_is_never_taken_back(self):
+        journal = self.journal()
+        coat = self.write(journal, CoatLogged(dry_um=12))
+        self.write(journal, AirSeries(source="log", hours=(0.0,), temp_C=(20.0,), rh=(0.5,), name=SENSOR))
+        self.assertEqual(last_to_undo(journal.entries()).id, coat.id)
+        self.write(journal, Undone(), corrects=coat.id)
+        self.write(journal, AirSeries(source="log", hours=(0.0,), temp_C=(21.0,), rh=(0.5,), name=SENSOR))
+        self.assertIsNone(last_to_undo(journal.entries()))
+        self.assertEqual(last_to_redo(journal.entries()).corrects, coat.id)
 
     def test_a_kind_of_a_later_version_is_kept_as_it_is_and_does_nothing(self):
         text = '{"kind":"handed-over","to":"the owner","rows":[1,2]}'

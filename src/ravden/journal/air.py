@@ -1,6 +1,8 @@
 """The shop's air as the journal tells it: by hand, by logger, by forecast, and the usual for the month."""
 
+import bisect
 import functools
+import operator
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
@@ -46,7 +48,9 @@ class ShopAir:
         def hours(moment: datetime) -> float:
             return (moment - zero).total_seconds() / 3600.0
 
-        told = [Air(at_h=hours(at), temp_C=c, rh=rh, source=source) for at, c, rh, source in self.told]
+        # What an instrument stood in before it came, it never felt: the reading in force then is the first that counts.
+        first = max(bisect.bisect_right(self.told, zero, key=operator.itemgetter(0)) - 1, 0)
+        told = [Air(at_h=hours(at), temp_C=c, rh=rh, source=source) for at, c, rh, source in self.told[first:]]
         ahead = [Air(at_h=hours(at), temp_C=c, rh=rh, source="forecast") for at, c, rh in self.forecast]
         return merged(told, self._months(zero, now, hours), ahead, hours(now))
 
@@ -54,7 +58,7 @@ class ShopAir:
         if not self.usual:
             return []
         start = (
-            min([zero, *(at for at, *_ in self.told)])
+            min([zero, *(at for at, *_ in self.told[:1])])
             .astimezone()
             .replace(day=1, hour=0, minute=0, second=0, microsecond=0)
         )

@@ -204,8 +204,8 @@ def effective(entries: list[Entry]) -> list[Entry]:
 
 
 def last_to_undo(entries: list[Entry]) -> Entry | None:
-    """The newest entry that still counts."""
-    counting = effective(entries)
+    """The newest entry of hands that still counts: what a sensor wrote is none of theirs."""
+    counting = [e for e in effective(entries) if not e.body.by_machine]
     return counting[-1] if counting else None
 
 
@@ -213,6 +213,8 @@ def last_to_redo(entries: list[Entry]) -> Entry | None:
     """The newest undo that could itself be undone: nothing else has been logged since."""
     gone: set[int] = set()
     for entry in reversed(entries):
+        if entry.body.by_machine:
+            continue
         if not isinstance(entry.body, Undone):
             return None
         if entry.id in gone:

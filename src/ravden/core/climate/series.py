@@ -8,6 +8,7 @@ from ravden.core.record import Air
 
 GAP_H = 6.0  # [A] a logger silent for longer than this has left a gap
 NOTICE_K, NOTICE_RH = 0.5, 0.03  # [A] changes smaller than these are not kept when a log is thinned
+ASSUMED_C, ASSUMED_RH = 20.0, 0.5  # [A] where nobody said
 LONGEST_H = 3.0  # but a row is kept at least so often, so that a gap can be told from calm
 
 
@@ -53,11 +54,17 @@ def merged(
     """The air as one piecewise constant series, and the gaps in it.
 
     told: by hand (holds until the next) and by logger (holds GAP_H); usual: by month, sorted; forecast: counts after
-    now_h only, its last row for a day. Where nothing else speaks, the usual does, or else what was told last.
+    now_h only, its last row for a day. Where nothing else speaks, the usual does, or else what was told last;
+    before the first reading, from hour 0 on, the usual or 20 C.
     """
     out: list[Air] = []
     gaps: list[Gap] = []
     rows = sorted((a for a in told if a.at_h <= now_h), key=lambda a: a.at_h)
+    if rows and rows[0].at_h > 0:
+        # What is told now says nothing of the past: until then it was as usual, or as anyone would assume.
+        out += _usual_between(usual, 0.0, rows[0].at_h, rows[0]) or [
+            Air(at_h=0.0, temp_C=ASSUMED_C, rh=ASSUMED_RH, source="assumed")
+        ]
     for i, row in enumerate(rows):
         out.append(row)
         if row.source != "log":

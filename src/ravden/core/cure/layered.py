@@ -7,6 +7,7 @@ coats dry slower, and buried ones too; light: alpha = 1 - exp(-ln2 E/Ec) with th
 Hardness by DiBenedetto's equation. Sources: standard forms [S]; constants [A].
 """
 
+import bisect
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
@@ -25,6 +26,8 @@ Reacting = Crosslink | Oxidation | LightCure | NeverHard
 
 TOP_UM = 6.0  # [A] the depth a scuff looks at
 SLICES = 6  # a light-cured coat is followed at so many depths
+# [A] of the time since the last event, and at least and at most: closer changes of the air than this are averaged
+AIR_STEP_SHARE, LEAST_AIR_STEP_H, AIR_STEP_H = 0.2, 0.25, 6.0
 PER_DECADE = 14  # hours of the grid after each event
 FIRST_H = 0.02
 BURIED_SLOWS = 2.0  # [A] the coat over one that was covered too soon dries so many times slower
@@ -173,11 +176,11 @@ def solve(
     latest = max([*marks, *(samples[-1:].tolist()), 0.0])
     end = sampling.end_h(latest)
     temps = sorted(under.air, key=lambda a: a.at_h) or [Air(at_h=0.0, temp_C=DEFAULT_TEMP_C)]
-    hours = _grid([*marks, *samples.tolist(), *(a.at_h for a in temps if a.at_h < end)], end)
+    hours = _grid([*marks, *samples.tolist()], end, air_hours(temps, marks, end))
     thick, born, left = _layers(model, coats, sandings, hours)
-    at_air = np.maximum(np.searchsorted([a.at_h for a in temps], hours[:-1] + 1e-9, side="right") - 1, 0)
-    temps_C = np.array([a.temp_C for a in temps])[at_air]
-    flow = airflow * np.array([a.moves for a in temps])[at_air]
+    at_h = np.array([a.at_h for a in temps])
+    temps_C = step_means(at_h, np.array([a.temp_C for a in temps]), hours)
+    flow = airflow * step_means(at_h, np.array([a.moves for a in temps]), hours)
     alpha, buried = _cured(model, coats, exposures, hours, temps_C, flow, thick, born, left, rate_factor)
     phi = _held(model, hours, temps_C, flow, born, left, rate_factor)
     rows = _rows(model, hours, alpha, phi, left, thick)
@@ -195,8 +198,40 @@ def solve(
     )  # fmt: skip
 
 
-def _grid(marks: Sequence[float], end: float) -> Floats:
-    """Hours: every mark, and evenly in the logarithm of the time after it."""
+def air_hours(air: Sequence[Air], marks: Sequence[float], end: float) -> list[float]:
+    """Hours at which a change of the air is a step of its own [h]; what changes closer together is averaged. A film
+    feels changes the less closely the older its last event is. marks: its events."""
+    events = sorted(marks)
+    out: list[float] = []
+    for row in air:
+        before = events[max(bisect.bisect_right(events, row.at_h) - 1, 0)] if events else row.at_h
+        apart = min(max(AIR_STEP_SHARE * (row.at_h - before), LEAST_AIR_STEP_H), AIR_STEP_H)
+        if row.at_h < end and (not out or row.at_h - out[-1] >= apart):
+            out.append(row.at_h)
+    return out
+
+
+def step_means(at_h: Floats, values: Floats, hours: Floats) -> Floats:
+    """Means over the steps between hours of values that each hold from their own hour on, the first before it too.
+
+    >>> step_means(np.array([0.0, 1.0]), np.array([20.0, 30.0]), np.array([0.0, 0.5, 1.5, 2.0])).tolist()
+    [20.0, 25.0, 30.0]
+    """
+    if len(at_h) == 1:
+        return np.full(len(hours) - 1, values[0])
+    through = np.concatenate([[0.0], np.cumsum(values[:-1] * np.diff(at_h))])
+
+    def up_to(h: Floats) -> Floats:
+        i = np.maximum(np.searchsorted(at_h, h, side="right") - 1, 0)
+        return np.asarray(through[i] + values[i] * (h - at_h[i]))
+
+    width = np.diff(hours)
+    now = values[np.maximum(np.searchsorted(at_h, hours[:-1] + 1e-9, side="right") - 1, 0)]
+    return np.where(width > 1e-9, np.diff(up_to(hours)) / np.maximum(width, 1e-9), now)
+
+
+def _grid(marks: Sequence[float], end: float, plain: Sequence[float] = ()) -> Floats:
+    """Hours: every mark, and evenly in the logarithm of the time after it; plain: others, with nothing dense after."""
     events = sorted({m for m in marks if m <= end} | {0.0, end})
     out = []
     for a, b in zip(events, [*events[1:], end], strict=True):
@@ -204,7 +239,10 @@ def _grid(marks: Sequence[float], end: float) -> Floats:
         if b - a > FIRST_H:
             n = max(int(PER_DECADE * math.log10((b - a) / FIRST_H)), 1)
             out.append((a + FIRST_H * ((b - a) / FIRST_H) ** (np.arange(n) / n)).tolist())
-    return np.array([h for part in out for h in part])
+    hours = np.array([h for part in out for h in part])
+    # An hour may stand twice: just before an event, and just after it.
+    more = np.setdiff1d(np.array(plain, dtype=float), hours)
+    return np.sort(np.concatenate([hours, more]), kind="stable") if len(more) else hours
 
 
 def _layers(

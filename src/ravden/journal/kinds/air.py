@@ -12,6 +12,7 @@ from ravden.journal.kinds.kind import OfShop
 from ravden.journal.shop import Shop
 
 MOST_ROWS = 20_000
+SENSOR = "hygrometer"  # the name of what a sensor that is listened to writes
 
 
 class OfAir(OfShop, frozen=True):
@@ -67,6 +68,10 @@ class AirSeries(OfAir, frozen=True, tag="air-series"):
         need(0 < len(self.hours) <= MOST_ROWS, "hours", f"must have between 1 and {MOST_ROWS} rows")
         need(len(self.hours) == len(self.temp_C), "hours", "must have as many values as temp_C")
         need(all(a <= b for a, b in zip(self.hours, self.hours[1:], strict=False)), "hours", "run backwards")
+
+    @property
+    def by_machine(self) -> bool:
+        return self.name == SENSOR
 
     def _moments(self, at: datetime) -> list[AirRow]:
         rows = zip(self.hours, self.temp_C, self.rh, strict=True)

@@ -17,6 +17,11 @@ class Kind(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="k
     """A kind of entry. Entries of one group are folded together, apart from all others: an instrument's, or those that
     tell one part of the shop."""
 
+    @property
+    def by_machine(self) -> bool:
+        """Whether a machine wrote it by itself, so that it is never what Undo takes back."""
+        return False
+
     def group(self, instrument: str) -> str:
         """Which group an entry about an instrument, or about none, belongs to."""
         raise NotImplementedError

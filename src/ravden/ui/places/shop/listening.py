@@ -11,7 +11,7 @@ from ravden.core.climate.series import NOTICE_K, NOTICE_RH
 from ravden.core.errors import InputError
 from ravden.devices.protocol import AirReading, MassReading
 from ravden.devices.server import socket_path
-from ravden.journal.kinds.air import AirSeries
+from ravden.journal.kinds.air import SENSOR, AirSeries
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.text.say import whole_fault
 from ravden.ui.places.shop.sensor import Sensor
@@ -76,7 +76,7 @@ class Listening(QObject):
         )  # fmt: skip
         if not news or self._session.journal is None or self._session.journal.read_only:
             return
-        body = AirSeries(source="log", hours=(0.0,), temp_C=(line.temp_C,), rh=(line.rh,), name="hygrometer")
+        body = AirSeries(source="log", hours=(0.0,), temp_C=(line.temp_C,), rh=(line.rh,), name=SENSOR)
         try:
             self._session.log(body, at=min(line.at, now), origin="sensor")
         except InputError as error:

@@ -17,7 +17,8 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
 
 BACK, AHEAD = timedelta(days=14), timedelta(days=7)
-SOURCES = {"told": "logged by hand", "log": "from a logger", "forecast": "forecast", "usual": "usual for the month"}
+SOURCES = {"told": "logged by hand", "log": "from a logger", "forecast": "forecast", "usual": "usual for the month",
+           "assumed": "assumed"}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
