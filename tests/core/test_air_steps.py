@@ -5,9 +5,11 @@ import math
 import unittest
 from unittest import mock
 
+import numpy as np
+
 from ravden.catalogue.tables import shipped
 from ravden.core.climate.series import ASSUMED_C, merged
-from ravden.core.cure import layered
+from ravden.core.cure import felt
 from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.film import harden
 from ravden.core.cure.windows import windows
@@ -36,10 +38,10 @@ def softening(material, air):
 
 class OftenTold(unittest.TestCase):
     def test_a_film_is_as_it_is_by_every_change_by_itself(self):
-        for material in ("two-part-clear", "oil-varnish", "polymerising-oil"):
+        for material in ("two-part-clear", "oil-varnish", "polymerising-oil", "lacquer-sprayed", "shellac-pad"):
             with self.subTest(material=material):
                 coarse = softening(material, hourly(40))
-                with mock.patch.multiple(layered, AIR_STEP_SHARE=0.0, LEAST_AIR_STEP_H=0.0):
+                with mock.patch.multiple(felt, AIR_STEP_SHARE=0.0, LEAST_AIR_STEP_H=0.0):
                     fine = softening(material, hourly(40))
                 for mine, exact in zip(coarse, fine, strict=True):
                     self.assertAlmostEqual(mine, exact, delta=0.4)
@@ -48,17 +50,17 @@ class OftenTold(unittest.TestCase):
         count = {}
         for every_h in (6.0, 0.5):
             air = hourly(60, every_h)
-            count[every_h] = len(layered.air_hours(air, [1.0, 26.0, 50.0], 24 * 60))
+            count[every_h] = len(felt.air_hours(air, [1.0, 26.0, 50.0], 24 * 60))
         self.assertLess(count[0.5], 1.4 * count[6.0])
 
     def test_means_of_a_step_are_weighted_by_time(self):
         air = hourly(3)
-        hours = layered.np.array([0.0, 7.3, 30.0, 71.0])
-        at_h, temps = (layered.np.array([getattr(a, n) for a in air]) for n in ("at_h", "temp_C"))
-        means = layered.step_means(at_h, temps, hours)
+        hours = np.array([0.0, 7.3, 30.0, 71.0])
+        at_h, temps = (np.array([getattr(a, n) for a in air]) for n in ("at_h", "temp_C"))
+        means = felt.step_means(at_h, temps, hours)
         for i, (a, b) in enumerate(itertools.pairwise(hours)):
-            fine = layered.np.arange(a, b, 0.001)
-            exact = temps[layered.np.searchsorted(at_h, fine + 1e-9, side="right") - 1].mean()
+            fine = np.arange(a, b, 0.001)
+            exact = temps[np.searchsorted(at_h, fine + 1e-9, side="right") - 1].mean()
             self.assertAlmostEqual(means[i], exact, places=2)
 
 

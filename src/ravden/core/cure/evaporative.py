@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ravden.core.cure.asked import NOTHING_TOLD, ONLY_THE_END, Conditions, Sampling
+from ravden.core.cure.felt import felt
 from ravden.core.errors import InputError, need
 from ravden.core.record import Air, Coat, Sanding, SolventLoss
 
@@ -253,9 +254,8 @@ def solve(
     frac = grid(cells) if after is None else after.fractions
     ev = np.array(events, dtype=float).reshape(-1, 3)
     u0 = np.full(len(ev), wet_solvent(material.solids))
-    cl_t = np.array([a.at_h for a in temps])
-    cl_k = np.array([a.temp_C + 273.15 for a in temps])
-    cl_flow = np.array([a.moves for a in temps])
+    cl_t, felt_C, cl_flow = felt(temps, [e[0] for e in events], end)
+    cl_k = felt_C + 273.15
     at_sample = np.zeros((len(samples), _kernel.COLUMNS))
     profiles = np.zeros((len(samples), len(frac)))
     start = min([e[0] for e in events] + [0.0])

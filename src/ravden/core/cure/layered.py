@@ -7,7 +7,6 @@ coats dry slower, and buried ones too; light: alpha = 1 - exp(-ln2 E/Ec) with th
 Hardness by DiBenedetto's equation. Sources: standard forms [S]; constants [A].
 """
 
-import bisect
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
@@ -17,6 +16,7 @@ from numpy.typing import NDArray
 
 from ravden.core.cure.asked import NOTHING_TOLD, ONLY_THE_END, Conditions, Sampling
 from ravden.core.cure.evaporative import COLUMN, DEFAULT_TEMP_C, in_order
+from ravden.core.cure.felt import air_hours, step_means
 from ravden.core.cure.models import Crosslink, LightCure, NeverHard, Oxidation
 from ravden.core.errors import InputError, need_in
 from ravden.core.record import Air, Coat, Exposure, Sanding
@@ -26,8 +26,6 @@ Reacting = Crosslink | Oxidation | LightCure | NeverHard
 
 TOP_UM = 6.0  # [A] the depth a scuff looks at
 SLICES = 6  # a light-cured coat is followed at so many depths
-# [A] of the time since the last event, and at least and at most: closer changes of the air than this are averaged
-AIR_STEP_SHARE, LEAST_AIR_STEP_H, AIR_STEP_H = 0.2, 0.25, 6.0
 PER_DECADE = 14  # hours of the grid after each event
 FIRST_H = 0.02
 BURIED_SLOWS = 2.0  # [A] the coat over one that was covered too soon dries so many times slower
@@ -196,38 +194,6 @@ def solve(
         end_state=np.array([end, float(left[-1].sum())]), buried=buried,
         inputs=Inputs(coats=tuple(coats), sandings=tuple(sandings), exposures=tuple(exposures)),
     )  # fmt: skip
-
-
-def air_hours(air: Sequence[Air], marks: Sequence[float], end: float) -> list[float]:
-    """Hours at which a change of the air is a step of its own [h]; what changes closer together is averaged. A film
-    feels changes the less closely the older its last event is. marks: its events."""
-    events = sorted(marks)
-    out: list[float] = []
-    for row in air:
-        before = events[max(bisect.bisect_right(events, row.at_h) - 1, 0)] if events else row.at_h
-        apart = min(max(AIR_STEP_SHARE * (row.at_h - before), LEAST_AIR_STEP_H), AIR_STEP_H)
-        if row.at_h < end and (not out or row.at_h - out[-1] >= apart):
-            out.append(row.at_h)
-    return out
-
-
-def step_means(at_h: Floats, values: Floats, hours: Floats) -> Floats:
-    """Means over the steps between hours of values that each hold from their own hour on, the first before it too.
-
-    >>> step_means(np.array([0.0, 1.0]), np.array([20.0, 30.0]), np.array([0.0, 0.5, 1.5, 2.0])).tolist()
-    [20.0, 25.0, 30.0]
-    """
-    if len(at_h) == 1:
-        return np.full(len(hours) - 1, values[0])
-    through = np.concatenate([[0.0], np.cumsum(values[:-1] * np.diff(at_h))])
-
-    def up_to(h: Floats) -> Floats:
-        i = np.maximum(np.searchsorted(at_h, h, side="right") - 1, 0)
-        return np.asarray(through[i] + values[i] * (h - at_h[i]))
-
-    width = np.diff(hours)
-    now = values[np.maximum(np.searchsorted(at_h, hours[:-1] + 1e-9, side="right") - 1, 0)]
-    return np.where(width > 1e-9, np.diff(up_to(hours)) / np.maximum(width, 1e-9), now)
 
 
 def _grid(marks: Sequence[float], end: float, plain: Sequence[float] = ()) -> Floats:
