@@ -2,6 +2,8 @@
 import re
 from pathlib import Path
 
+from PyInstaller.utils.hooks import collect_submodules
+
 ROOT = Path(SPECPATH).parents[1]
 # Parts of Qt, of Python and of the numeric libraries that nothing in Ravden reaches. What must stay though it looks idle:
 # unittest (scipy.special asks for it) and numba.cuda (numba does).
@@ -24,7 +26,8 @@ analysis = Analysis(
     pathex=[str(ROOT / "src")],
     datas=[(str(ROOT / "src" / "ravden" / "data"), "ravden/data")],
     # Read when first asked for, by names the analysis does not see.
-    hiddenimports=["scipy.special", "scipy.linalg", "scipy.optimize", "icalendar", "PyQt6.QtMultimedia", "PyQt6.QtDBus", "PyQt6.QtSvg"],
+    hiddenimports=["scipy.special", "scipy.linalg", "scipy.optimize", "icalendar", "PyQt6.QtMultimedia", "PyQt6.QtDBus", "PyQt6.QtSvg",
+                   *collect_submodules("ravden.journal.kinds"), *collect_submodules("ravden.ui.places")],
     excludes=EXCLUDES,
     # As source files, so that the compiler finds them by a path that is the same wherever the program is started from.
     module_collection_mode={"ravden.core.cure": "py"},
