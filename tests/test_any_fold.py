@@ -10,6 +10,7 @@ import msgspec
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from ravden.catalogue.method_files import write_method
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
@@ -20,6 +21,7 @@ from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import LightOnLogged
+from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.price import PriceSet
@@ -37,6 +39,11 @@ ADDED = {
     body.id: body for _, _, body in ferrow_lane.entries(NOW) if isinstance(body, InstrumentAdded)
 }  # fmt: skip
 NAMES = ("heron", "tern", "wren")
+OILED = TABLES.method("violin-varnish")
+METHODS = tuple(
+    MethodKept(text=write_method(m), name="own")
+    for m in (replace(OILED, id="lacquer-fine-start"), TABLES.method("lacquer-fine-start"))
+)
 um = st.floats(1, 30).map(lambda v: round(v, 2))
 BODIES = st.one_of(
     st.builds(CoatLogged, dry_um=um),
@@ -60,6 +67,7 @@ BODIES = st.one_of(
     st.just(LightOnLogged(zones=("top",), mW_cm2=9.0)),
     st.just(MixMade(material="shellac-pad", ml=50)),
     st.sampled_from([ADDED[n] for n in NAMES]),
+    st.sampled_from(METHODS),
 )  # fmt: skip
 # What is done: an entry, told late by so many hours; or one taken back, brought back, or given another body.
 LOGGED = st.tuples(st.just("log"), BODIES, st.sampled_from(NAMES), st.sampled_from((0.0, 0.0, 3.0, 9.0)))

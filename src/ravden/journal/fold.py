@@ -54,10 +54,10 @@ class Fold:
             self._latest[key] = entry.at
         else:
             self._refold(key)
-            if key.startswith("/methods"):
-                for other in self._groups:
-                    if not other.startswith("/"):
-                        self._refold(other)
+        if key == "/methods":
+            # A method may mean another finish for some zones, from the first coat on.
+            for other in [k for k in self._groups if not k.startswith("/")]:
+                self._refold(other)
         if entry.corrects is not None or isinstance(body, LightOnLogged | SessionBegun):
             self._tell_lamp()
         if entry.corrects is not None or isinstance(body, SessionBegun):
@@ -153,12 +153,12 @@ class Fold:
         if begun:
             since = next(i for i, e in enumerate(self.entries) if e.id == begun[-1].id)
             found = _begun(begun[-1])
-            for entry in self.entries[since + 1 :]:
-                if entry.corrects is None and self.counting(entry.id) is None:
-                    continue
-                if entry.corrects is not None and (isinstance(entry.body, Undone) or not self.counting(entry.id)):
-                    continue
-                found = _gone_on(found, entry)
+            later = self.entries[since + 1 :]
+            groups = {self._group_of[e.id] for e in later}
+            counting = {e.id for key in groups for e in effective(self._groups[key])}
+            for entry in later:
+                if entry.id in counting:
+                    found = _gone_on(found, entry)
         self.shop = replace(self.shop, session=found)
 
 
