@@ -458,6 +458,10 @@ class OtherFinishes(WindowTest):
     def test_a_coat_past_its_recoat_window_is_scuffed_for_first(self):
         self.add("waterborne-sprayed", coats=((4.0, None),))
         self.assertIn("Scuff before the next coat: now", self.window.film.told.heading.text())
+        self.window.turn_to("booth")
+        settle(self.window)
+        self.assertTrue(any("before it a scuff" in row.text() for row in self.window.booth.before.rows))
+        self.window.turn_to("film")
         self.session.log(SandingLogged(um=1, purpose="scuff"), instrument="new")
         settle(self.window)
         self.assertIn("Coat 2 of", self.window.film.told.heading.text())

@@ -36,7 +36,7 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
     if index >= len(stages):
         return NextAct(what="Finished: all steps are done", at=None, late=None, open=False, kind="done")
     stage = stages[index]
-    due = _due_first(found)
+    due = due_first(found)
     if due is not None:
         at = session.local(rack.moment(due.from_h))
         return NextAct(what=BETWEEN_LABEL[due.kind], at=at, late=None, open=at <= now, kind=due.kind)
@@ -64,7 +64,7 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
     return NextAct(what=stage.label, at=now, late=None, open=True, kind="work")
 
 
-def _due_first(found: Outlook) -> PlannedStep | None:
+def due_first(found: Outlook) -> PlannedStep | None:
     """What the film wants before any step of the method: light on the last coat, or a scuff for the next; None:
     nothing."""
     first = min(found.forward.between, key=lambda b: b.from_h, default=None)

@@ -1,7 +1,7 @@
 """What hands do now, one class for each kind of turn."""
 
 from dataclasses import dataclass, fields
-from typing import Any, TypeVar
+from typing import Any, ClassVar, TypeVar
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,10 +29,12 @@ class Turn:
     off_plan: bool = False
     clock_back: bool = False
 
+    KIND: ClassVar[str] = ""
+
     @property
     def kind(self) -> str:
         """pass, coat, stop, care, light, lit, other or done."""
-        raise NotImplementedError
+        return self.KIND
 
 
 T = TypeVar("T", bound=Turn)
@@ -68,9 +70,7 @@ class CoatTurn(Turn):
 class StopTurn(Turn):
     """Enough for today."""
 
-    @property
-    def kind(self) -> str:
-        return "stop"
+    KIND: ClassVar[str] = "stop"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,9 +80,7 @@ class CareTurn(Turn):
     what: str
     how: str
 
-    @property
-    def kind(self) -> str:
-        return "care"
+    KIND: ClassVar[str] = "care"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -103,15 +101,11 @@ class LightTurn(Turn):
 class OtherTurn(Turn):
     """No coat is next: paper, a wait, or other work."""
 
-    @property
-    def kind(self) -> str:
-        return "other"
+    KIND: ClassVar[str] = "other"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DoneTurn(Turn):
     """All steps are done."""
 
-    @property
-    def kind(self) -> str:
-        return "done"
+    KIND: ClassVar[str] = "done"

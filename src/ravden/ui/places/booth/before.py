@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
+from ravden.app.next_act import due_first
 from ravden.app.session import ShopSession
 from ravden.catalogue.amounts import coats_had, layer
 from ravden.core.session.batch import Layer, Mix, mix
@@ -196,6 +197,9 @@ def next_on(session: ShopSession, found: Outlook | None, row: Row) -> str:
     if here.kind == "care":
         return f"{here.label.lower()} {when}"
     before = here.before if isinstance(here, CoatTurn) else ""
+    first = None if found is None else due_first(found)
+    if not before and first is not None and first.kind == "scuff":
+        before = "a scuff"  # as the Rack and the Film place say
     return f"{coat}; before it {before[:1].lower()}{before[1:]}" if before else coat
 
 
