@@ -42,7 +42,7 @@ class Listening(WindowTest):
     def setUp(self):
         super().setUp()
         self.window.turn_to("shop")
-        self.shop, self.listening = self.window.shop, self.window.listening
+        self.shop, self.listening = self.window.shop, self.window.places.shop.listening
         for kind, sensor in self.listening.sensors.items():
             sensor.path = str(self.folder / f"{kind}.sock")
             sensor.again.setInterval(50)

@@ -17,6 +17,7 @@ from ravden.app.clock import HandClock
 from ravden.demo import ferrow_lane
 from ravden.ui.app import make_app, make_window
 from tests.ui import THREE
+from tests.ui.answered import once_each
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 LIMIT_MS = 60_000
@@ -55,8 +56,10 @@ class WindowTest(unittest.TestCase):
         if self.demo:
             ferrow_lane.build(self.path, NOW, THREE)
         fewer = mock.patch("ravden.ui.places.film.tryout.DRAWS", DRAWN)
-        fewer.start()
-        self.addCleanup(fewer.stop)
+        remembered = once_each()
+        for patch in (fewer, remembered):
+            patch.start()
+            self.addCleanup(patch.stop)
         self.faults = []
         self._hook = sys.excepthook
         sys.excepthook = lambda *fault: self.faults.append("".join(traceback.format_exception(*fault)))

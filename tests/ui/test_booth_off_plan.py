@@ -10,6 +10,7 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import SessionBegun
 from ravden.journal.kinds.zones import ZonesSet
 from ravden.ui.places.booth import before
+from ravden.ui.theme import style
 from ravden.ui.widgets.row_button import RowButton
 from tests.ui.support import settle
 from tests.ui.test_booth_session import Bench
@@ -183,6 +184,7 @@ class Rows(Bench):
 
     def test_dots_are_painted(self):
         row = RowButton()
+        style.dress(row)
         self.addCleanup(row.deleteLater)
         row.setText("a row of many words that can never fit here")
         row.resize(120, 40)

@@ -8,6 +8,7 @@ from unittest import mock
 import numpy as np
 from PyQt6.QtCore import qInstallMessageHandler
 from PyQt6.QtGui import QImage, QPainter, QRawFont
+from PyQt6.QtWidgets import QComboBox
 
 from ravden.catalogue.shipped_files import DATA
 from ravden.core.ahead.timeline import FilmTimeline
@@ -61,10 +62,13 @@ class Type(unittest.TestCase):
         with mock.patch.object(style, "DATA", Path("/a b/größe (1)")):
             before = qInstallMessageHandler(lambda kind, where, text: said.append(text))
             try:
-                style.apply(self.app, "light")
+                box = QComboBox()
+                style.dress(box)
+                box.show()
+                box.deleteLater()
             finally:
                 qInstallMessageHandler(before)
-        style.apply(self.app, "light")
+        self.assertIn("/a b/größe (1)", box.styleSheet())
         self.assertEqual([text for text in said if "stylesheet" in text], [])
 
 

@@ -12,6 +12,7 @@ from ravden.core.errors import InputError
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.store import Journal
+from tests.ui import answered
 from tests.ui.support import NOW, WindowTest, settle
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -395,6 +396,7 @@ class Files(WindowTest):
 class Trouble(WindowTest):
     def test_a_fault_in_the_worker_is_told_and_work_goes_on(self):
         self.choose("heron", "film")
+        answered.forget()
         with (
             mock.patch("ravden.core.ahead.outlook.outlook", side_effect=ZeroDivisionError("x")),
             self.assertLogs("ravden.ui.shell.places", "ERROR"),

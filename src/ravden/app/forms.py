@@ -242,7 +242,7 @@ def promise(text: str, now: datetime) -> str | None:
 
 
 MEASURE_FIELDS = (
-    ("length_mm", "Kind length"), ("upper_mm", "Upper width"), ("waist_mm", "Waist"), ("lower_mm", "Widest"),
+    ("length_mm", "Body length"), ("upper_mm", "Upper width"), ("waist_mm", "Waist"), ("lower_mm", "Widest"),
     ("cutaway_mm", "Cutaway depth"), ("arch_mm", "Rise of the arch"), ("depth_neck_mm", "Depth at the neck"),
     ("depth_tail_mm", "Depth at the tail"), ("neck_length_mm", "Neck length"),
 )  # fmt: skip

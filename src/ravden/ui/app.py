@@ -25,6 +25,7 @@ from ravden.ui.shell.main_window import MainWindow
 from ravden.ui.theme import style
 
 REPORT_PAINT = "RAVDEN_REPORT_PAINT"
+IDLE_MS = 250  # between two places built ahead: several frames, so that a key pressed meanwhile is answered
 
 
 def make_app(argv: list[str]) -> QApplication:
@@ -88,6 +89,12 @@ def preload() -> None:
     threading.Thread(target=load, name="preload", daemon=True).start()
 
 
+def build_rest(window: MainWindow) -> None:
+    """Build the places that nobody has turned to yet, one between two events, so that each is there when it is."""
+    if window.places.build_next():
+        QTimer.singleShot(IDLE_MS, lambda: build_rest(window))
+
+
 def run(path: Path | None = None) -> int:
     """Open the window and stay until it is closed; with RAVDEN_REPORT_PAINT set, leave at the first painted Rack."""
     app = make_app(sys.argv[:1])
@@ -103,6 +110,7 @@ def run(path: Path | None = None) -> int:
         app.setWindowIcon(QIcon(str(DATA / "icons" / "ravden.svg")))
         preload()
         window.begin()
+        QTimer.singleShot(IDLE_MS, lambda: build_rest(window))
 
     QTimer.singleShot(0, after_paint)
     return app.exec()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLabel
+from PyQt6.QtWidgets import QLabel, QWidget
 
 from ravden.ui.forms.log_card import LogCard
 from ravden.ui.forms.logging_acts import Acts
@@ -18,29 +18,37 @@ from ravden.ui.shell.places import Places
 from ravden.ui.shell.registry import PLACES
 from ravden.ui.shell.registry import build as build_place
 from ravden.ui.shell.shell import Shell
+from ravden.ui.widgets.place import Place
 
 
 def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, menus: Menus) -> None:
-    """Give the window its places; nothing is worked out yet."""
+    """Give the window its places, each built when it is first turned to; nothing is worked out yet."""
     session, remembered = window.session, window.remembered
     window.card = LogCard(window.centralWidget(), lambda: session.units)
     window.card.grown.connect(window.foot_changed)
     window.card.closed.connect(window.focus_place)
     window.desktop = Desktop(window)
     window.desktop.failed.connect(window.say)
-    places = Places(session, window.desktop.send)
+    places = Places(session, window.desktop.send, tuple(key for key, _ in PLACES))
     around = Around(
         shell=window, session=session, anywhere=anywhere, files=files, looks=looks, pool=places.pool,
         outlooks=lambda: places.found,
     )  # fmt: skip
-    places.add({key: build_place(key, around) for key, _ in PLACES})
-    window.places = places
-    for place in places.all.values():
+
+    def make(key: str) -> Place:
+        place = build_place(key, around)
         window.stack.addWidget(place.view)
+        _as_written(place.view)
+        return place
+
+    places.made_by(make)
+    window.places = places
+    places.at("rack")
     window.page = InstrumentPage(session.catalogue)
     window.page.left.connect(window.turn_back)
     window.stack.addWidget(window.page)
     window.acts = Acts(session, window.card)
+    window.dress()
     _as_written(window)
     places.failed.connect(window.failed)
     places.notices.failed.connect(window.failed)
@@ -50,7 +58,7 @@ def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, m
     menus.gauge.setChecked("gauge" in remembered.tools)
 
 
-def _as_written(window: Shell) -> None:
+def _as_written(shown: QWidget) -> None:
     """Names are shown as their user wrote them: no label takes what stands in them for markup."""
-    for label in window.findChildren(QLabel):
+    for label in shown.findChildren(QLabel):
         label.setTextFormat(Qt.TextFormat.PlainText)

@@ -64,6 +64,7 @@ class Looks:
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         style.apply(app, theme_of(window.remembered.theme, window.remembered.contrast))
+        window.dress()
         window.booth.run.large = window.remembered.contrast
         window.places.show_all()
         window.update()

@@ -30,6 +30,7 @@ from ravden.ui.shell.menus import Menus
 from ravden.ui.shell.rail import Rail
 from ravden.ui.shell.registry import PLACES
 from ravden.ui.shell.shell import Shell
+from ravden.ui.theme import style
 from ravden.ui.widgets.empty import NO_FILE, NO_INSTRUMENT, EmptyPlace
 from ravden.ui.widgets.notice import Notice
 
@@ -73,6 +74,8 @@ class MainWindow(Shell):
         self.menus = Menus(self, PLACES, self.anywhere, self.files, self.exchange, self.looks)
         self._wire()
         self._restore()
+        self.stack.currentChanged.connect(self.dress)
+        self.dress()
         session.listen(self._changed)
         self.tick = QTimer(self)
         self.tick.timeout.connect(self._minute)
@@ -116,16 +119,17 @@ class MainWindow(Shell):
     @pyqtSlot(str)
     def turn_to(self, place: str) -> None:
         """Show a place."""
-        self.places.all[place].turned_to()
+        shown = self.places.at(place)
+        shown.turned_to()
         self._place = place
-        self._show_place(self.places.all[place].view)
+        self._show_place(shown.view)
         self.rail.turn_to(place)
         self.places.show_all()
         self.focus_place()
 
     def focus_place(self) -> None:
         """The keyboard to the place shown, as after a form over it was left."""
-        self.places.all[self._place].first_focus.setFocus()
+        self.places.at(self._place).first_focus.setFocus()
 
     def turn_back(self) -> None:
         """Back to the place shown before a page took it."""
@@ -191,6 +195,7 @@ class MainWindow(Shell):
     def tell_bug(self, report: str) -> None:
         """An unforeseen fault, with a report that can be copied."""
         box = QMessageBox(self)
+        style.dress(box)
         box.setWindowTitle("Ravden")
         box.setText("Something went wrong inside Ravden. What you logged is safe in the shop file.")
         box.setDetailedText(report)
@@ -221,7 +226,6 @@ class MainWindow(Shell):
         settings.save(self.remembered, self._settings_file)
         self.tick.stop()
         if self.built:
-            self.listening.stop()
             self.places.stop()
         self.session.close()
         super().closeEvent(event)

@@ -1,7 +1,7 @@
 """The places of the open window: asks for outlooks off the GUI thread, and hands each to whoever shows it."""
 
 import logging
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
@@ -15,13 +15,16 @@ from ravden.ui.widgets.place import Place
 
 
 class Places(QObject):
-    """Keeps every place showing the truth. found: the outlooks known by now, by instrument."""
+    """Keeps every place showing the truth. found: the outlooks known by now, by instrument; all: the places built by
+    now, each when it is first asked for."""
 
     failed = pyqtSignal(object)
     settled = pyqtSignal()
 
-    def __init__(self, session: ShopSession, send: Callable[[str, str], None]) -> None:
+    def __init__(self, session: ShopSession, send: Callable[[str, str], None], keys: tuple[str, ...]) -> None:
         super().__init__()
+        self._keys = keys
+        self._make: Callable[[str], Place] = _no_place
         self.session = session
         self.pool = QThreadPool(self)
         self.pool.setMaxThreadCount(1)
@@ -35,17 +38,31 @@ class Places(QObject):
 
     def __getattr__(self, key: str) -> Any:
         """A place by its key, such as film: what helpers and tests may know of it is its own."""
-        found = self.__dict__.get("all", {})
-        if key not in found:
+        if key not in self.__dict__.get("_keys", ()):
             raise AttributeError(key)
-        return found[key]
+        return self.at(key)
 
-    def add(self, places: Mapping[str, Place]) -> None:
-        """The places, once they have been built."""
-        for key, place in places.items():
-            self.all[key] = place
+    def made_by(self, make: Callable[[str], Place]) -> None:
+        """How a place is built when it is first asked for."""
+        self._make = make
+
+    def at(self, key: str) -> Place:
+        """A place, built if it has not been yet, and told what the others know."""
+        if key not in self.all:
+            place = self.all[key] = self._make(key)
             place.failed.connect(self.failed)
             place.settled.connect(self._settle)
+            place.offer(self._names(), self.session.selected)
+            if (known := self.found.get(self.session.selected)) is not None and known.counsel is not None:
+                place.take(known)
+        return self.all[key]
+
+    def build_next(self) -> bool:
+        """Build one place that nobody has asked for yet; whether there was one."""
+        left = [key for key in self._keys if key not in self.all]
+        if left and self.live:
+            self.at(left[0])
+        return bool(left) and self.live
 
     @property
     def busy(self) -> bool:
@@ -62,7 +79,7 @@ class Places(QObject):
     def stop(self) -> None:
         """Let running work end; called when the window closes."""
         self.live = self.notices.live = False
-        for place in self.all.values():
+        for place in tuple(self.all.values()):
             place.stop()
         self.pool.clear()
         self.pool.waitForDone(5000)
@@ -72,7 +89,7 @@ class Places(QObject):
             self.found = {}
             self.notices.forget()
         if changes.file or changes.selection:
-            for place in self.all.values():
+            for place in tuple(self.all.values()):
                 place.forget()
         for gone in set(self.found) - set(self.session.shop.racked):
             del self.found[gone]
@@ -82,9 +99,11 @@ class Places(QObject):
             self.refresh(changes.instruments)
 
     def _offer(self) -> None:
-        names = [(i, r.instrument.name) for i, r in self.session.shop.racked.items()]
-        for place in self.all.values():
-            place.offer(names, self.session.selected)
+        for place in tuple(self.all.values()):
+            place.offer(self._names(), self.session.selected)
+
+    def _names(self) -> list[tuple[str, str]]:
+        return [(i, r.instrument.name) for i, r in self.session.shop.racked.items()]
 
     def refresh(self, instruments: tuple[str, ...]) -> None:
         """Ask anew for what depends on these instruments, the one turned to first."""
@@ -114,7 +133,7 @@ class Places(QObject):
             self.found[instrument] = outcome.value
             self.rack.show()
             if instrument == self.session.selected and outcome.value.counsel is not None:
-                for place in self.all.values():
+                for place in tuple(self.all.values()):
                     place.take(outcome.value)
         self._settle()
 
@@ -124,5 +143,9 @@ class Places(QObject):
 
     def show_all(self) -> None:
         """Draw the place shown anew, as after turning to it or a change of units or theme."""
-        for place in self.all.values():
+        for place in tuple(self.all.values()):
             place.show()
+
+
+def _no_place(key: str) -> Place:
+    raise AttributeError(key)  # asked for before the window was begun

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QMainWindow
 
 from ravden.core.errors import InputError
 from ravden.text.say import whole_fault
+from ravden.ui.theme import style
 
 if TYPE_CHECKING:
     from PyQt6.QtWidgets import QStackedWidget
@@ -36,7 +37,6 @@ class Shell(QMainWindow):
     stack: QStackedWidget
     notice: Notice
     rack: Any
-    listening: Any
     page: Any
     places: Places
     desktop: Desktop
@@ -44,11 +44,11 @@ class Shell(QMainWindow):
     card: LogCard
 
     def __getattr__(self, key: str) -> Any:
-        """The view of a place, by its key, once it has been built."""
+        """The view of a place, by its key, once the window has been begun."""
         places = self.__dict__.get("places")
-        if places is None or key not in places.all:
+        if places is None:
             raise AttributeError(key)
-        return places.all[key].view
+        return getattr(places, key).view
 
     @property
     def built(self) -> bool:
@@ -61,6 +61,13 @@ class Shell(QMainWindow):
             slot()
         except InputError as error:
             self.say(whole_fault(error, self.session.units))
+
+    def dress(self) -> None:
+        """Everything around the places, and the place looked at, in the theme in force."""
+        around = [self.menuBar(), self.statusBar(), self.rail, self.notice, self.__dict__.get("card")]
+        for shown in (*around, self.stack.currentWidget()):
+            if shown is not None:
+                style.dress(shown)
 
     def tell(self, text: str, *, undo: bool) -> None:
         """A line at the foot; undo: with the way to take back what it tells of."""

@@ -1,7 +1,7 @@
 """Applies a palette and the shipped type to the application."""
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from ravden.catalogue.shipped_files import DATA
 from ravden.ui.theme.palette import LIGHT, PALETTES, Palette
@@ -10,6 +10,7 @@ FONT_FAMILY = "Atkinson Hyperlegible"
 SIGN_FAMILY = "Ravden Signs"  # the arrows and ticks the type lacks
 FONT_FILES = ("AtkinsonHyperlegible-Regular.ttf", "AtkinsonHyperlegible-Bold.ttf", "RavdenSigns.ttf")
 BASE_PX = 14
+DRESSED = "dressed"  # the property that says in which theme
 
 _current = LIGHT
 
@@ -34,7 +35,7 @@ def font(px: int = BASE_PX, *, bold: bool = False) -> QFont:
 
 
 def apply(app: QApplication, theme: str) -> None:
-    """Make a theme current."""
+    """Make a theme current; what is shown is dressed in it one by one."""
     global _current
     p = _current = PALETTES[theme]
     app.setFont(font())
@@ -49,7 +50,14 @@ def apply(app: QApplication, theme: str) -> None:
     ):  # fmt: skip
         colours.setColor(role, QColor(colour))
     app.setPalette(colours)
-    app.setStyleSheet(sheet(p))
+
+
+def dress(shown: QWidget) -> None:
+    """Give a part of the window the sheet of the theme in force. One sheet for the whole application would style every
+    widget there is again with each change, those of the places that nobody looks at too."""
+    if shown.property(DRESSED) != _current.name:
+        shown.setProperty(DRESSED, _current.name)
+        shown.setStyleSheet(sheet(_current))
 
 
 def arrow(p: Palette) -> str:

@@ -1,5 +1,8 @@
 """The Booth among the places."""
 
+from datetime import datetime
+from typing import Any
+
 from ravden.ui.places.booth.control import BoothControl
 from ravden.ui.places.booth.view import BoothView
 from ravden.ui.shell.around import Around
@@ -14,7 +17,12 @@ def build(around: Around) -> BoothControl:
     made.bold_asked.connect(around.looks.turn_contrast)
     made.sounds.level = remembered.sound
     made.sound_turned.connect(lambda level: setattr(remembered, "sound", level))
-    made.listen_to(lambda: shell.listening.live())
+    made.listen_to(lambda: _heard(shell.places.all.get("shop")))
     view.run.large = remembered.contrast
     view.after.reading_asked.connect(lambda: shell.guarded(lambda: around.anywhere.ask("reading")))
     return made
+
+
+def _heard(shop: Any) -> tuple[float, float, datetime, bool] | None:
+    """What the Shop's hygrometer says, once the Shop is there to listen to it."""
+    return None if shop is None else shop.listening.live()

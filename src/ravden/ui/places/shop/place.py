@@ -14,6 +14,12 @@ class ShopPlace(Place):
     def __init__(self, session: ShopSession, view: ShopView, around: Around) -> None:
         super().__init__(session, view, view.buttons["air"])
         self._outlooks = around.outlooks
+        self.listening = Listening(session, view)
+        self.listening.failed.connect(around.shell.say)
+
+    def stop(self) -> None:
+        self.listening.stop()
+        super().stop()
 
     def show(self) -> None:
         if not self.view.isHidden():
@@ -22,8 +28,6 @@ class ShopPlace(Place):
 
 def build(around: Around) -> ShopPlace:
     """The Shop, and what listens to its sensors."""
-    shell, view = around.shell, ShopView()
-    shell.listening = Listening(around.session, view)
-    shell.listening.failed.connect(shell.say)
-    view.asked.connect(shell.shop_asked)
+    view = ShopView()
+    view.asked.connect(around.shell.shop_asked)
     return ShopPlace(around.session, view, around)
