@@ -22,6 +22,7 @@ from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.drawer import DrawerSet
+from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.method import MethodKept
@@ -66,6 +67,8 @@ SAID = (
     (DrawerSet(owned=("FEPA-P:P400",)), "Abrasives in the drawer: 1"),
     (MethodKept(text=write_method(FINE), name="mine.toml"), "Method from mine.toml"),
     (ShopNamed(name="Lane"), "Shop file Lane"),
+    (HandedOver(note="a new case"), "Heron handed over"),
+    (BackOnRack(), "Heron back on the rack"),
     (ExposureLogged(dose_mJ_cm2=6000), "Light on Heron"),
     (CareLogged(what="turn"), "Heron turned"),
     (LightOnLogged(zones=("top",), mW_cm2=20), "Lamp on, Heron: top"),

@@ -179,9 +179,9 @@ class Refusing(JournalTest):
         self.assertEqual(last_to_redo(journal.entries()).corrects, coat.id)
 
     def test_a_kind_of_a_later_version_is_kept_as_it_is_and_does_nothing(self):
-        text = '{"kind":"handed-over","to":"the owner","rows":[1,2]}'
+        text = '{"kind":"lent","to":"the owner","rows":[1,2]}'
         found = decode(text)
-        self.assertEqual((found, encode(found)), (Unknown(kind_name="handed-over", text=text), text))
+        self.assertEqual((found, encode(found)), (Unknown(kind_name="lent", text=text), text))
         journal = self.journal()
         self.write(journal, CoatLogged(dry_um=12))
         self.write(journal, found)

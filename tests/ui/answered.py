@@ -28,6 +28,9 @@ class Answered:
         _known.move_to_end(self.key)
         return _known[self.key]
 
+    def lesson(self):
+        return self.request.lesson()
+
 
 def _request(session, instrument_id, *, zone="", advise=False):
     request = _asked(session, instrument_id, zone=zone, advise=advise)

@@ -27,8 +27,9 @@ class FinishRecord:
 def record(session: ShopSession, found: Outlook) -> FinishRecord:
     """The record of an instrument as it stands."""
     item, units = found.project.instrument, session.units
-    rack = session.shop.on_rack(item.id)
-    now = session.local(session.now)
+    booked = session.shop.book.get(item.id)
+    rack = session.read_booked(item.id) if booked is not None else session.shop.on_rack(item.id)
+    now = session.local(session.now if booked is None else booked.handed)
     past = [a for a in found.project.acts if a.at_h <= found.now_h]
     coats = [a for a in past if isinstance(a, Coat)]
     cuts = [a for a in past if isinstance(a, Sanding)]
@@ -49,7 +50,12 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
         lines.append(("Sanded and rubbed", f"{units.film(sum(s.um for s in cuts))} off the flats; {grades}"))
     done = found.progress.index >= len(found.method.stage)
     last = found.windows[-1] if found.windows else None
-    if done:
+    if booked is not None:
+        to = f" to {session.people[booked.person]}" if booked.person in session.people else ""
+        lines.append(("Handed over", f"{now.date().isoformat()}{to}"))
+        if booked.note:
+            lines.append(("Noted then", booked.note))
+    elif done:
         lines.append(("State", "finished"))
     elif last is not None and last.likely_h is not None:
         now_is = "still being built" if found.forward.coats else "still curing"

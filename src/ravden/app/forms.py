@@ -133,6 +133,15 @@ def cabinet_fields(units: Units) -> tuple[Field, ...]:
     )  # fmt: skip
 
 
+def handed_fields() -> tuple[Field, ...]:
+    return (
+        Field(name="to", label="To whom, if you wish",
+              tip="Kept apart from the journal; no file you give away has it in it."),
+        Field(name="note", label="Note", tip="What its next look or repair should know."),
+        Field(name="at", label="When", value="now", tip=WHEN_TIP),
+    )  # fmt: skip
+
+
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from msgspec import structs
 
 from ravden.app.clock import Clock
+from ravden.app.lessons import keep, lessons_of
 from ravden.app.outlook_request import OutlookRequest, request
 from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
@@ -19,21 +20,25 @@ from ravden.core.method.steps import progress
 from ravden.journal.entry import Entry
 from ravden.journal.fold import Fold, check, fold
 from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.step import StepLogged
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.rack import OnRack
+from ravden.journal.shelves import air_from, shelves
 from ravden.journal.shop import Shop
 from ravden.journal.store import Journal, last_to_redo, last_to_undo
 from ravden.text import entry_words
 from ravden.text.units import Units
 
 if TYPE_CHECKING:
+    from ravden.app.outlook_request import Hands
     from ravden.core.method.steps import Stage
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
+    from ravden.core.state.learnt import Lesson
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,14 +64,22 @@ class ShopSession:
         self.journal: Journal | None = None
         self._fold = Fold((), catalogue)
         self.selected = ""
+        self.people: dict[int, str] = {}  # to whom instruments went, by number
         self._memory: dict[str, Memory] = {}
+        self._seen: Hands = {}
+        self._lessons: dict[str, Lesson] | None = None  # read when the first outlook is asked for
+        self._air_since: datetime | None = None
         self._drawer: tuple[Owned | None, Drawer] | None = None
         self._listeners: list[Callable[[Changes], None]] = []
 
     @property
     def entries(self) -> list[Entry]:
-        """The whole journal, as it was written."""
+        """The journal as it was written, without what instruments in the Book and years gone by have in it."""
         return self._fold.entries
+
+    def everything(self) -> list[Entry]:
+        """The whole journal."""
+        return [] if self.journal is None else self.journal.entries()
 
     @property
     def shop(self) -> Shop:
@@ -104,15 +117,16 @@ class ShopSession:
 
     def open(self, path: Path, *, create: bool = False) -> None:
         """Open or create a shop file; the one that was open stays open when this fails."""
-        journal = Journal.create(path) if create else Journal.open(path)
+        journal = Journal.create(path) if create else Journal.open(path, at_once=True)
         try:
-            entries = journal.entries()
-            folded = Fold(entries, self._shipped)
+            read = shelves(journal, self.now)
+            folded = Fold(read.entries, self._shipped, read.book)
         except InputError:
             journal.close()
             raise
         self.close()
-        self._memory = {}
+        self._memory, self._seen, self._lessons, self._air_since = {}, {}, None, read.air_since
+        self.people = journal.people()
         self.journal, self._fold = journal, folded
         self.selected = next(iter(self.shop.racked), "")
         note = f"Open for reading only: {journal.why_read_only}." if journal.read_only else ""
@@ -153,20 +167,51 @@ class ShopSession:
         moment = at or now
         # A clock that was set back must not keep what is done from being logged after what was done.
         check(self.shop, body, instrument, moment, max([now, *(e.at for e in self.entries[-1:])]))
+        lesson = self.request(instrument).lesson() if isinstance(body, HandedOver) else None
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
+        if lesson is not None:
+            keep(self.journal, instrument, entry.id, lesson)
+            self._lessons = None
+        before = self.selected
         touched = (instrument,) if instrument else tuple(self.shop.racked)
         if isinstance(body, InstrumentAdded):
             touched = (body.id,)
         self._refold(entry)
-        if isinstance(body, InstrumentAdded):
-            self.selected = body.id
-        self.tell(
-            Changes(
-                origin=origin, instruments=touched, selection=isinstance(body, InstrumentAdded),
-                message=self.describe(entry),
-            )
-        )  # fmt: skip
+        if isinstance(body, InstrumentAdded | BackOnRack):
+            self.selected = body.group(instrument)
+        turned = isinstance(body, InstrumentAdded) or self.selected != before
+        self.tell(Changes(origin=origin, instruments=touched, selection=turned, message=self.describe(entry)))
         return entry
+
+    def hand_over(self, at: datetime, person: str = "", note: str = "", origin: str = "") -> Entry:
+        """The instrument turned to, finished and gone: off the rack, into the Book. Raises InputError."""
+        if self.journal is None or self.rack is None:
+            raise InputError("", "add an instrument first (N)")
+        check(self.shop, HandedOver(note=note), self.selected, at, self.now)
+        number = self.journal.person(person.strip())
+        self.people = self.journal.people()
+        return self.log(HandedOver(person=number, note=note), instrument=self.selected, at=at, origin=origin)
+
+    def bring_back(self, instrument: str, origin: str = "") -> Entry:
+        """An instrument of the Book back onto the rack, with all that is known of it. Raises InputError."""
+        self.read_booked(instrument)
+        return self.log(BackOnRack(), instrument=instrument, origin=origin)
+
+    def read_booked(self, instrument: str) -> OnRack:
+        """An instrument of the Book with all that happened to it. Raises InputError where there is none."""
+        booked = self.shop.book.get(instrument)
+        if booked is None or self.journal is None:
+            raise InputError("instrument", f"there is no instrument {instrument} in the Book")
+        if booked.rack is None:
+            more = self.journal.of(instrument)
+            more += [e for e in self.journal.of_shop("instrument") if e.body.group("") == instrument]
+            if self._air_since is None or booked.added < self._air_since:
+                more += air_from(self.journal, booked.added)
+                self._air_since = booked.added
+            self._fold.read_in(more)
+            booked = self.shop.book[instrument]
+        assert booked.rack is not None
+        return self.shop.around(booked.rack)
 
     def _refold(self, entry: Entry) -> None:
         self._fold.add(entry)
@@ -312,6 +357,13 @@ class ShopSession:
         """A snapshot to compute an outlook from, anywhere; advise: with counsel on what to do and measure."""
         return self._request(self.shop, self.now, self._memory, instrument_id, zone, advise)
 
+    def request_booked(self, instrument: str) -> OutlookRequest:
+        """The same for an instrument of the Book, as it was when it was handed over."""
+        rack, booked = self.read_booked(instrument), self.shop.book[instrument]
+        others = {i: b for i, b in self.shop.book.items() if i != instrument}
+        then = replace(self.shop, book=others).with_rack(rack)
+        return self._request(then, booked.handed, self._memory, instrument, "", False)
+
     def request_then(self, entry_id: int, at: datetime, instrument_id: str) -> OutlookRequest | None:
         """The same as it would have been at a moment, with the entries up to one; None: it was not on the rack yet."""
         shop = fold([e for e in self.entries if e.id <= entry_id], self._shipped)
@@ -322,7 +374,12 @@ class ShopSession:
     def _request(
         self, shop: Shop, now: datetime, memories: dict[str, Memory], instrument_id: str, zone: str, advise: bool
     ) -> OutlookRequest:
-        return request(shop, instrument_id, self.drawer, now, self.local, memories, zone, advise)
+        if self._lessons is None:
+            self._lessons = {} if self.journal is None else lessons_of(self.journal)
+        return request(
+            shop, instrument_id, self.drawer, now, self.local, memories, zone, advise,
+            lessons=self._lessons, seen=self._seen,
+        )  # fmt: skip
 
 
 def usual_coat_um(rack: OnRack, now: datetime) -> float:

@@ -5,13 +5,14 @@ group by time is put onto the shop as it is; an undo, a correction, or something
 already folds its group anew, and no other.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime, timedelta
 
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import need
 from ravden.journal.air import ShopAir
+from ravden.journal.book import Booked
 from ravden.journal.booth import BoothSession, Mixed
 from ravden.journal.entry import Entry
 from ravden.journal.kinds.air import OfAir
@@ -29,14 +30,15 @@ FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
 class Fold:
     """The entries of a journal, and the shop they tell."""
 
-    def __init__(self, entries: Iterable[Entry], shipped: Catalogue) -> None:
+    def __init__(self, entries: Iterable[Entry], shipped: Catalogue, book: Mapping[str, Booked] | None = None) -> None:
+        """book: of instruments whose entries are not among these."""
         self.entries: list[Entry] = []
         self._shipped = shipped
         self._groups: dict[str, list[Entry]] = {}
         self._group_of: dict[int, str] = {}
         self._root: dict[int, int] = {}  # of a correction: the entry it all began with
         self._latest: dict[str, datetime] = {}
-        self.shop = Shop(catalogue=shipped)
+        self.shop = Shop(catalogue=shipped, book=dict(book or {}))
         for entry in entries:
             self._file(entry)
         # Tables first: what an instrument is made of may be a method of the shop's own.
@@ -49,7 +51,8 @@ class Fold:
         """One entry more."""
         key = self._file(entry)
         body = entry.body
-        if entry.corrects is None and entry.at >= self._latest.get(key, entry.at) and not isinstance(body, Undone):
+        newest = entry.corrects is None and entry.at >= self._latest.get(key, entry.at)
+        if newest and not body.turns_rack and not isinstance(body, Undone):
             self._put(key, entry)
             self._latest[key] = entry.at
         else:
@@ -64,6 +67,14 @@ class Fold:
             self._tell_session()
         elif self.shop.session is not None:
             self.shop = replace(self.shop, session=_gone_on(self.shop.session, entry))
+
+    def read_in(self, entries: Iterable[Entry]) -> None:
+        """Entries of earlier, read only now."""
+        more = [e for e in entries if e.id not in self._group_of]
+        for key in {self._file(entry) for entry in more}:
+            self._groups[key].sort(key=lambda e: e.id)
+            self._refold(key)
+        self.entries.sort(key=lambda e: e.id)
 
     def without(self, entry_id: int) -> Shop:
         """The shop as it would be if one entry had not been logged."""
@@ -117,11 +128,15 @@ class Fold:
             self._put(key, entry)
 
     def _refold_instrument(self, instrument: str, counting: Sequence[Entry]) -> None:
+        added = _added(counting)
+        booked = self.shop.book.get(instrument)
+        if added is None and booked is not None and booked.rack is None:
+            return  # its entries have not been read: these are a few of them
         before = tuple(self.shop.racked)
         racked = dict(self.shop.racked)
         racked.pop(instrument, None)
-        self.shop = replace(self.shop, racked=racked)
-        added = _added(counting)
+        book = {i: b for i, b in self.shop.book.items() if i != instrument}
+        self.shop = replace(self.shop, racked=racked, book=book)
         if added is not None:
             self._put(instrument, added)
             for entry in sorted(counting, key=lambda e: (e.at, e.id)):
@@ -130,6 +145,9 @@ class Fold:
         if tuple(self.shop.racked) != before:
             order = {i: self._came(i) for i in self.shop.racked}
             self.shop = replace(self.shop, racked=dict(sorted(self.shop.racked.items(), key=lambda r: order[r[0]])))
+        if instrument in self.shop.book:
+            ordered = sorted(self.shop.book.items(), key=lambda b: (b[1].handed, b[0]))
+            self.shop = replace(self.shop, book=dict(ordered))
 
     def _came(self, instrument: str) -> int:
         """The entry an instrument first came in with: its place on the rack, whatever was corrected since."""

@@ -8,17 +8,19 @@ from ravden.catalogue.tables import Catalogue, shipped
 from ravden.core.errors import InputError
 from ravden.core.record import RATE_LN_SD
 from ravden.journal.air import ShopAir
+from ravden.journal.book import Booked
 from ravden.journal.booth import BoothSession
 from ravden.journal.rack import OnRack
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shop:
-    """racked: in the order instruments came in; rates: mean and sd of ln of a drying rate, by material; lamp_mW_cm2: of
-    the curing lamp as last told, 0 where nobody said."""
+    """racked: in the order instruments came in; book: those handed over, in the order they went; rates: mean and sd of
+    ln of a drying rate, by material; lamp_mW_cm2: of the curing lamp as last told, 0 where nobody said."""
 
     name: str = "Shop"
     racked: dict[str, OnRack] = field(default_factory=dict)
+    book: Mapping[str, Booked] = field(default_factory=dict)
     air: ShopAir = field(default_factory=ShopAir)
     drawer: Owned | None = None
     prices: Mapping[str, float] = field(default_factory=dict)
@@ -28,6 +30,8 @@ class Shop:
     catalogue: Catalogue = field(default_factory=shipped, repr=False, compare=False)
 
     def on_rack(self, instrument_id: str) -> OnRack:
+        if instrument_id in self.book:
+            raise InputError("instrument", f"{self.book[instrument_id].name} is in the Book: bring it back first")
         if instrument_id not in self.racked:
             raise InputError("instrument", f"there is no instrument {instrument_id} on the rack")
         return self.racked[instrument_id]

@@ -2,13 +2,12 @@
 
 import fcntl
 import os
-import shutil
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import IO
+from typing import IO, Any
 
 from ravden.core.errors import InputError
 from ravden.journal.entry import Entry, decode, encode, iso
@@ -30,8 +29,27 @@ MIGRATIONS: tuple[tuple[str, ...], ...] = (
         "CREATE TRIGGER entry_kept BEFORE DELETE ON entry BEGIN SELECT RAISE(ABORT, 'the journal keeps entries'); END",
         "CREATE TRIGGER entry_fixed BEFORE UPDATE ON entry BEGIN SELECT RAISE(ABORT, 'the journal keeps entries'); END",
     ),
+    (  # 2: a shop of many years is read in parts; people are kept apart from what happened
+        """ALTER TABLE entry ADD COLUMN kind TEXT GENERATED ALWAYS AS
+            (CASE WHEN json_valid(body) THEN coalesce(json_extract(body, '$.kind'), '') ELSE '' END) VIRTUAL""",
+        "CREATE INDEX entry_kind ON entry (kind, instrument, at)",
+        "CREATE INDEX entry_instrument ON entry (instrument, id)",
+        "CREATE INDEX entry_corrects ON entry (corrects) WHERE corrects IS NOT NULL",
+        "CREATE TABLE person (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL UNIQUE) STRICT",
+        """CREATE TABLE lesson (
+            instrument TEXT PRIMARY KEY,
+            upto INTEGER NOT NULL REFERENCES entry(id),
+            body TEXT NOT NULL
+        ) STRICT""",
+    ),
 )
 VERSION = len(MIGRATIONS)
+LONG_BYTES = 8_000_000  # some years of air; reading all of it takes longer than a window may wait
+# Distinct values by jumping along an index, not by reading every row.
+_APART = """WITH RECURSIVE one (v) AS (
+    SELECT min({column}) FROM entry
+    UNION ALL SELECT (SELECT min({column}) FROM entry WHERE {column} > v) FROM one WHERE v IS NOT NULL
+) SELECT v FROM one WHERE v IS NOT NULL"""
 GONE = "was moved or deleted since it was opened, so nothing can be logged: put it back, or open it where it is now"
 
 
@@ -47,10 +65,12 @@ class Row:
 
 
 class Journal:
-    """An open shop file. read_only: another Ravden holds it, or the file or folder cannot be written."""
+    """An open shop file. read_only: another Ravden holds it, or the file or folder cannot be written; looked_over:
+    whether it was found to be whole, and copied."""
 
     def __init__(self, path: Path, db: sqlite3.Connection, lock: IO[bytes] | None, why_read_only: str) -> None:
         self.path = path
+        self.looked_over = True
         self._db = db
         self._lock = lock
         self._file = _identity(path)
@@ -89,8 +109,11 @@ class Journal:
         return cls.open(path)
 
     @classmethod
-    def open(cls, path: Path) -> "Journal":
-        """Open a shop file, checking that it is one and is whole; upgrade it, after a copy, when it is older."""
+    def open(cls, path: Path, *, at_once: bool = False) -> "Journal":
+        """Open a shop file, checking that it is one and is whole; upgrade it, after a copy, when it is older.
+
+        at_once: looking through a long one, and copying it, is left to ``look_over`` and another thread.
+        """
         if not path.is_file():
             raise InputError(str(path), "is not there" if not path.exists() else "is not a file")
         _check_header(path)
@@ -103,15 +126,15 @@ class Journal:
             found = db.execute("PRAGMA user_version").fetchone()[0]
             if found > VERSION:
                 raise InputError(str(path), f"was written by a newer Ravden (file version {found}, this one {VERSION})")
-            fault = db.execute("PRAGMA integrity_check").fetchone()[0]
-            if fault != "ok":
-                raise InputError(str(path), f"is damaged ({fault}); the last backup is {backup_path(path).name}")
+            later = at_once and found == VERSION and path.stat().st_size > LONG_BYTES
+            if not later:
+                _need_whole(db, path)
             if found < VERSION:
                 if lock is None:
                     raise InputError(str(path), "needs upgrading, and cannot be written to")
-                shutil.copy2(path, path.with_name(f"{path.name}.v{found}"))
+                _copy_before(db, path, found)
                 _migrate(db, found)
-            if lock is not None:
+            if lock is not None and not later:
                 _back_up(db, path)
         except InputError:
             _close(db, lock)
@@ -121,7 +144,24 @@ class Journal:
             raise InputError(
                 str(path), f"is damaged ({error}); nothing was changed; the last backup is {backup_path(path).name}"
             ) from None
-        return cls(path, db, lock, why)
+        out = cls(path, db, lock, why)
+        out.looked_over = not later
+        return out
+
+    @staticmethod
+    def look_over(path: Path, *, copy: bool) -> None:
+        """Look through an open file by a way of its own, and copy it; on another thread. Raises InputError with what is
+        wrong with it."""
+        try:
+            db = _connect_read_only(path)
+            try:
+                _need_whole(db, path)
+                if copy:
+                    _back_up(db, path)
+            finally:
+                db.close()
+        except sqlite3.DatabaseError as error:
+            raise InputError(str(path), f"is damaged ({error}); the last backup is {backup_path(path).name}") from None
 
     def append(
         self, body: Kind, *, at: datetime, logged_at: datetime, instrument: str = "", corrects: int | None = None
@@ -169,8 +209,63 @@ class Journal:
 
     def entries(self) -> list[Entry]:
         """Everything ever written, in the order it was written."""
+        return self.select("TRUE ORDER BY id", ())
+
+    def of(self, instrument: str) -> list[Entry]:
+        """All that was written about an instrument."""
+        return self.select("instrument = ? ORDER BY id", (instrument,))
+
+    def of_shop(self, kind: str) -> list[Entry]:
+        """All of a kind that is about no instrument, or puts one on the rack."""
+        return self.select("kind = ? AND instrument = ''", (kind,))
+
+    def instruments(self) -> list[str]:
+        """All instruments there ever was an entry about, by id."""
+        return self.names(_APART.format(column="instrument"), ())
+
+    def kinds(self) -> list[str]:
+        """All kinds of entries there are."""
+        return self.names(_APART.format(column="kind"), ())
+
+    def names(self, query: str, values: Sequence[object]) -> list[str]:
+        """The first column of a query."""
+        return [row[0] for row in self.rows(query, values)]
+
+    def rows(self, query: str, values: Sequence[object]) -> list[tuple[Any, ...]]:
+        """All rows of a query. Raises InputError where the file is damaged."""
+        try:
+            return self._db.execute(query, tuple(values)).fetchall()
+        except sqlite3.DatabaseError as error:
+            raise InputError(
+                str(self.path), f"is damaged ({error}); the last backup is {backup_path(self.path).name}"
+            ) from None
+
+    def person(self, name: str) -> int:
+        """The number of a person, kept from now on where it was not; 0 for nobody."""
+        if not name:
+            return 0
+        if self.read_only:
+            raise InputError(self.path.name, f"is open for reading only: {self.why_read_only}")
+        self._db.execute("INSERT OR IGNORE INTO person (name) VALUES (?)", (name,))
+        return int(self._db.execute("SELECT id FROM person WHERE name = ?", (name,)).fetchone()[0])
+
+    def people(self) -> dict[int, str]:
+        """Names by number."""
+        return dict(self.rows("SELECT id, name FROM person", ()))
+
+    def keep_lesson(self, instrument: str, upto: int, body: str) -> None:
+        """Keep what an instrument taught, worked out from its entries up to one."""
+        self._db.execute("INSERT OR REPLACE INTO lesson VALUES (?, ?, ?)", (instrument, upto, body))
+
+    def lessons(self) -> dict[str, str]:
+        """What instruments taught, of which nothing was written since."""
+        newest = "SELECT max(id) FROM entry WHERE entry.instrument = lesson.instrument"
+        return dict(self.rows(f"SELECT instrument, body FROM lesson WHERE upto = ({newest})", ()))
+
+    def select(self, where: str, values: Sequence[object]) -> list[Entry]:
+        """Entries that a condition holds for."""
         out = []
-        rows = self._db.execute("SELECT id, at, logged_at, instrument, body, corrects FROM entry ORDER BY id")
+        rows = self.rows(f"SELECT id, at, logged_at, instrument, body, corrects FROM entry WHERE {where}", values)
         for number, at, logged_at, instrument, body, corrects in rows:
             try:
                 entry = Entry(
@@ -191,16 +286,23 @@ class Journal:
 
 def effective(entries: list[Entry]) -> list[Entry]:
     """The entries that count: not undone or corrected, or brought back. Undone entries themselves are left out."""
+    gone = gone_of([(e.id, e.corrects, isinstance(e.body, Undone)) for e in entries if e.corrects is not None])
+    return [e for e in entries if e.id not in gone and not isinstance(e.body, Undone)]
+
+
+def gone_of(corrections: Sequence[tuple[int, int, bool]]) -> set[int]:
+    """The entries that no longer count. corrections: in the order written, each by its number, that of the entry it
+    takes the place of, and whether it only takes it back."""
     gone: set[int] = set()
     replaced: set[int] = set()
-    for entry in reversed(entries):
+    for number, target, undone in reversed(corrections):
         # Walking back, every undo or correction that still counts is known before what it takes the place of. What was
         # itself corrected keeps its hold on the entry before it; what was undone lets go.
-        if entry.corrects is not None and (entry.id not in gone or entry.id in replaced):
-            gone.add(entry.corrects)
-            if not isinstance(entry.body, Undone):
-                replaced.add(entry.corrects)
-    return [e for e in entries if e.id not in gone and not isinstance(e.body, Undone)]
+        if number not in gone or number in replaced:
+            gone.add(target)
+            if not undone:
+                replaced.add(target)
+    return gone
 
 
 def last_to_undo(entries: list[Entry]) -> Entry | None:
@@ -285,6 +387,21 @@ def _take_lock(path: Path) -> tuple[IO[bytes] | None, str]:
         handle.close()
         return None, "another Ravden has it open"
     return handle, ""
+
+
+def _need_whole(db: sqlite3.Connection, path: Path) -> None:
+    fault = db.execute("PRAGMA integrity_check").fetchone()[0]
+    if fault != "ok":
+        raise InputError(str(path), f"is damaged ({fault}); the last backup is {backup_path(path).name}")
+
+
+def _copy_before(db: sqlite3.Connection, path: Path, found: int) -> None:
+    """A whole copy of the file as the last version left it, what is still in its write-ahead log too; made by way of a
+    temporary file, so that a copy that was cut off is never taken for one."""
+    partial = path.with_name(f"{path.name}.v{found}.partial")
+    partial.unlink(missing_ok=True)
+    db.execute("VACUUM INTO ?", (str(partial),))
+    partial.replace(path.with_name(f"{path.name}.v{found}"))
 
 
 def _migrate(db: sqlite3.Connection, found: int) -> None:

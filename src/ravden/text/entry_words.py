@@ -13,6 +13,7 @@ from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.drawer import DrawerSet
+from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.method import MethodKept
@@ -44,6 +45,8 @@ class _Told:
 
     @property
     def name(self) -> str:
+        if self.rack is None and (booked := self.session.shop.book.get(self.entry.instrument)) is not None:
+            return booked.name
         return self.rack.instrument.name if self.rack else ""
 
     @property
@@ -159,6 +162,8 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     MishapLogged: _mishap,
     AirLogged: lambda t, b: f"shop air {t.units.temperature(b.temp_C)}, {100 * b.rh:.0f} % humidity",
     InstrumentAdded: lambda t, b: f"{b.name} on the rack",
+    HandedOver: lambda t, b: f"{t.name} handed over",
+    BackOnRack: lambda t, b: f"{t.name} back on the rack",
     ShopNamed: lambda t, b: f"shop file {b.name}",
     Undone: lambda t, b: "an entry taken back",
     Unknown: lambda t, b: f"an entry of a kind this Ravden does not know ({b.kind_name})",

@@ -1,7 +1,7 @@
 """What readings before and after a rung teach about this user's hands: removal and scratch (docs/maths.md)."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from ravden.core.abrasive.gloss import rq_um
@@ -67,20 +67,42 @@ class Shone:
     rq_um: float
 
 
-def learn(rubbed: Sequence[Rubbed], shone: Sequence[Shone], start: Hands | None = None) -> Hands:
-    """The hands after these readings. The rungs carry the built-in constants (cut = scratch = 1).
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Seen:
+    """What readings say of the hands: ln of removal and of scratch against the built-in constants, each with its sd."""
 
-    A reading that shows no film gone says only that little went: it is taken as half its own error.
-    """
+    cut: tuple[tuple[float, float], ...] = ()
+    scratch: tuple[tuple[float, float], ...] = ()
+
+
+def learn(rubbed: Sequence[Rubbed], shone: Sequence[Shone], start: Hands | None = None) -> Hands:
+    """The hands after these readings. The rungs carry the built-in constants (cut = scratch = 1)."""
+    return believe([seen(rubbed, shone)], start)
+
+
+def believe(told: Iterable[Seen], start: Hands | None = None) -> Hands:
+    """The hands after all that was seen of them."""
     start = start or Hands()
     cut, scratch = start.cut, start.scratch
+    for one in told:
+        for pair in one.cut:
+            cut = cut.told(*pair)
+        for pair in one.scratch:
+            scratch = scratch.told(*pair)
+    return Hands(cut=cut, scratch=scratch)
+
+
+def seen(rubbed: Sequence[Rubbed], shone: Sequence[Shone]) -> Seen:
+    """What readings say by themselves. One that shows no film gone says only that little went: it is taken as half its
+    own error."""
+    cut, scratch = [], []
     for r in rubbed:
         need_above(r.minutes, 0, "minutes", 10_000)
         backing = r.rung.backing
         expected = rate_um_s(r.rung) * 60.0 * r.minutes * backing.contact_cm2 * backing.duty / r.area_cm2
         error = math.sqrt(2.0) * max(r.sd_um, 0.1)
         gone = max(r.before_um - r.after_um, 0.5 * error)
-        cut = cut.told(math.log(gone / expected), math.hypot(error / gone, UNEVEN_LN_SD))
+        cut.append((math.log(gone / expected), math.hypot(error / gone, UNEVEN_LN_SD)))
     for s in shone:
-        scratch = scratch.told(math.log(s.rq_um / rq_um(s.rung.rz_um)), SHEEN_LN_SD)
-    return Hands(cut=cut, scratch=scratch)
+        scratch.append((math.log(s.rq_um / rq_um(s.rung.rz_um)), SHEEN_LN_SD))
+    return Seen(cut=tuple(cut), scratch=tuple(scratch))

@@ -26,21 +26,39 @@ class Learnt:
         return self.mean, math.sqrt(self.var + BETWEEN_INSTRUMENTS**2)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Evidence:
+    """What one instrument says of ln g by itself, and its variance as word on the applicator: infinite where it was
+    sprayed and says nothing."""
+
+    ln: float
+    var: float
+
+
+def evidence(before: Learnt, ended_mean: float, ended_sd: float) -> Evidence:
+    """What an instrument says that started from ``before.for_next`` and ended at this mean and sd of ln g: what it
+    ended with less what it started with, in precisions. Source: product of normals [S]."""
+    start = before.var + BETWEEN_INSTRUMENTS**2
+    precision = 1 / ended_sd**2 - 1 / start
+    if precision <= 0:
+        return Evidence(ln=0.0, var=math.inf)
+    ln = (ended_mean / ended_sd**2 - before.mean / start) / precision
+    return Evidence(ln=ln, var=1 / precision + BETWEEN_INSTRUMENTS**2)
+
+
+def told(before: Learnt, said: Evidence) -> Learnt:
+    """The belief with the evidence of one instrument more; where it taught nothing, only the drift is added."""
+    gain = before.var / (before.var + said.var)
+    return Learnt(mean=before.mean + gain * (said.ln - before.mean), var=before.var * (1 - gain) + DRIFT**2)
+
+
 def carry(before: Learnt, ended_mean: float, ended_sd: float) -> Learnt:
     """The belief after an instrument that started from ``before.for_next`` and ended at this mean and sd of ln g.
 
-    The instrument's own evidence is what it ended with less what it started with, in precisions; where it taught
-    nothing, only the drift is added. Source: product of normals [S]; the two spreads are [A].
+    Source: product of normals [S]; the two spreads are [A].
 
     >>> c = carry(Learnt(mean=0, var=0.0536), 0.15, 0.05)
     >>> round(c.mean, 5), round(c.var, 7)
     (0.134, 0.0086124)
     """
-    start = before.var + BETWEEN_INSTRUMENTS**2
-    precision = 1 / ended_sd**2 - 1 / start
-    if precision <= 0:
-        return Learnt(mean=before.mean, var=before.var + DRIFT**2)
-    y = (ended_mean / ended_sd**2 - before.mean / start) / precision
-    noise = 1 / precision + BETWEEN_INSTRUMENTS**2
-    gain = before.var / (before.var + noise)
-    return Learnt(mean=before.mean + gain * (y - before.mean), var=before.var * (1 - gain) + DRIFT**2)
+    return told(before, evidence(before, ended_mean, ended_sd))

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from ravden.core.abrasive.gloss import roughness_of_gloss
-from ravden.core.abrasive.hands import Hands, Rubbed, Shone, learn
+from ravden.core.abrasive.hands import Hands, Rubbed, Seen, Shone, believe, seen
 from ravden.core.abrasive.scratch import SOFTEST_K, Rung, hardness_from_margin_MPa
 from ravden.core.cure.asked import Sampling
 from ravden.core.errors import InputError
@@ -16,19 +16,23 @@ GAUGE_SD_UM = 3.0  # [A] one touch against the next, as in the film ledger; its 
 
 def hands_of(projects: Iterable[Project], drawer: Drawer) -> Hands:
     """Removal and scratch as found on these instruments; the drawer carries the built-in constants."""
+    return believe(seen_on(project, drawer) for project in projects)
+
+
+def seen_on(project: Project, drawer: Drawer) -> Seen:
+    """What the readings on one instrument say of the hands."""
     rubbed: list[Rubbed] = []
     shone: list[Shone] = []
-    for project in projects:
-        for sanding in project.sandings:
-            rung = _rung(project, sanding, drawer)
-            if rung is None:
-                continue
-            for zone in sanding.zones or tuple(z.name for z in project.zones):
-                found = _rubbed(project, sanding, rung, zone)
-                if found is not None:
-                    rubbed.append(found)
-                shone += _shone(project, sanding, rung, zone)
-    return learn(rubbed, shone)
+    for sanding in project.sandings:
+        rung = _rung(project, sanding, drawer)
+        if rung is None:
+            continue
+        for zone in sanding.zones or tuple(z.name for z in project.zones):
+            found = _rubbed(project, sanding, rung, zone)
+            if found is not None:
+                rubbed.append(found)
+            shone += _shone(project, sanding, rung, zone)
+    return seen(rubbed, shone)
 
 
 def _rung(project: Project, sanding: Sanding, drawer: Drawer) -> Rung | None:

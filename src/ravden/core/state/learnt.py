@@ -1,8 +1,10 @@
 """What earlier instruments have taught about an applicator, before the next one's first coat."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
-from ravden.core.film.carry import Learnt, carry
+from ravden.core.abrasive.hands import Seen
+from ravden.core.film.carry import Evidence, Learnt, evidence, told
 from ravden.core.film.filter import Priors
 from ravden.core.record import Project
 from ravden.core.state.history import Memory, known
@@ -10,17 +12,38 @@ from ravden.core.state.history import Memory, known
 NEW_GUN = Learnt(mean=0.0, var=0.24622068**2 - 0.08**2)  # [A] CV .25 on the first instrument
 
 
-def learnt(earlier: Sequence[tuple[Project, float, Memory]], base: Priors | None = None) -> Learnt:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lesson:
+    """What an instrument taught: of the applicator, None where it was never coated, and of the user's hands. It stays
+    when the instrument has been handed over, and its record need not be read again."""
+
+    gun: Evidence | None
+    hands: Seen
+
+
+Earlier = tuple[Project, float, Memory] | Lesson
+
+
+def learnt(earlier: Sequence[Earlier], base: Priors | None = None) -> Learnt:
     """The belief carried over from earlier instruments in the same finish, in the order they came onto the rack.
 
-    earlier: each instrument, the hour of its own time until which it is known, and its remembered ledgers.
+    earlier: each instrument, the hour of its own time until which it is known, and its remembered ledgers; or what it
+    taught, where that is kept.
     """
     belief = NEW_GUN
-    for project, until_h, memory in earlier:
-        ledger = known(project, until_h, memory, started_from(belief, base))[-1].ledger
-        if project.coats:
-            belief = carry(belief, *ledger.applicator())
+    for one in earlier:
+        said = one.gun if isinstance(one, Lesson) else said_by(*one, belief, base)
+        if said is not None:
+            belief = told(belief, said)
     return belief
+
+
+def said_by(
+    project: Project, until_h: float, memory: Memory, belief: Learnt, base: Priors | None = None
+) -> Evidence | None:
+    """What an instrument that began with a belief says of its applicator; None: it has not been coated."""
+    ledger = known(project, until_h, memory, started_from(belief, base))[-1].ledger
+    return evidence(belief, *ledger.applicator()) if project.coats else None
 
 
 def started_from(belief: Learnt, base: Priors | None = None) -> Priors:

@@ -35,6 +35,7 @@ class InstrumentAdded(Kind, frozen=True, tag="instrument"):
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         need(self.id not in shop.racked, "id", "there is an instrument with this id already")
+        need(self.id not in shop.book, "id", "there is an instrument with this id in the Book")
         self.record(at)
         check_stages(self.plan, shop.catalogue)
 

@@ -22,6 +22,11 @@ class Kind(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="k
         """Whether a machine wrote it by itself, so that it is never what Undo takes back."""
         return False
 
+    @property
+    def turns_rack(self) -> bool:
+        """Whether it takes an instrument off the rack or onto it, so that the order on the rack is told anew."""
+        return False
+
     def group(self, instrument: str) -> str:
         """Which group an entry about an instrument, or about none, belongs to."""
         raise NotImplementedError

@@ -25,6 +25,7 @@ from ravden.ui.places.rubout.extras import scuff_rung
 HEADINGS = {
     "coat": "Log a coat on {}", "sanding": "Log a sanding on {}", "reading": "Take a reading on {}",
     "light": "Log light on {}", "cabinet": "{} into the warm cabinet",
+    "handed": "Hand over {}",
     "zones": "Zones of {}: finished, masked, or in another finish",
 }  # fmt: skip
 SHOP_WIDE = {
@@ -103,6 +104,8 @@ class Acts:
             return forms.cabinet_fields(units)
         if kind == "light":
             return forms.light_fields()
+        if kind == "handed":
+            return forms.handed_fields()
         if kind == "zones":
             return zone_forms.fields(catalogue, rack.project)
         return reading_forms.fields(rack.project, units, zone or rack.project.zones[0].name, choice or "gauge")
@@ -165,6 +168,9 @@ class Acts:
         session = self._session
         at = forms.moment(typed.get("at", ""), session.local(session.now))
         body: Kind
+        if kind == "handed":
+            session.hand_over(at, typed["to"], typed["note"].strip(), "card")
+            return
         if kind in ("coat", "reading", "zones"):
             project = session.shop.on_rack(instrument).project
             if kind == "coat":

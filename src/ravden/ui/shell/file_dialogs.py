@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -63,6 +64,13 @@ class FileDialogs:
         name = self._to_write("Bench card", f"{rack.instrument.id}-rub-out.pdf", "PDF (*.pdf)")
         if name:
             self._window.tell(self._window.places.rubout.write_card(Path(name)), undo=False)
+
+    def save_record(self, instrument: str, write: Callable[[Path], None]) -> None:
+        """Choose where the record of an instrument in the Book goes, and write it."""
+        name = self._to_write("Finish record", f"{instrument}-record.pdf", "PDF (*.pdf)")
+        if name:
+            write(Path(name))
+            self._window.tell(f"Written to {Path(name).name}.", undo=False)
 
     def save_method(self, method_id: str) -> None:
         """Choose where a method goes, and write it."""

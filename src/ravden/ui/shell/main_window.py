@@ -95,6 +95,11 @@ class MainWindow(Shell):
         self.turn_to(self._first_place())
         self.places.start()
         self.tick.start(TICK_MS)
+        from ravden.ui.shell.looking_over import LookingOver
+
+        self.looking = LookingOver(self.session)
+        self.looking.damaged.connect(lambda told: self.notice.tell_until_read(f"{told}."))
+        self.looking.begin()
         self._tell_once()
         if not settings.may_save(self._settings_file):
             self.notice.tell_until_read(settings.NOT_KEPT.format(folder=self._settings_file.parent))
@@ -144,7 +149,8 @@ class MainWindow(Shell):
 
     def _show_place(self, view: QWidget) -> None:
         """Show a place, or what to do first where there is nothing for it to show."""
-        if not self.session.shop.racked:
+        booked = view is self.places.shop.view if self.built and self.session.shop.book else False
+        if not self.session.shop.racked and not booked:
             self.empty.tell(NO_FILE if self.session.journal is None else NO_INSTRUMENT)
             view = self.empty
         self.stack.setCurrentWidget(view)
@@ -174,6 +180,7 @@ class MainWindow(Shell):
             self.notice.tell(changes.message, undo=not changes.file)
         if self.built and changes.file:
             self._tell_once()
+            self.looking.begin()
         if self.built and (changes.file or changes.selection or changes.instruments):
             empty = self.stack.currentWidget() is self.empty
             if changes.file or empty != (not self.session.shop.racked):

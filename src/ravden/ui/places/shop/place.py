@@ -2,6 +2,7 @@
 
 from ravden.app.session import ShopSession
 from ravden.ui.places.shop import presenter
+from ravden.ui.places.shop.book_control import BookControl
 from ravden.ui.places.shop.listening import Listening
 from ravden.ui.places.shop.view import ShopView
 from ravden.ui.shell.around import Around
@@ -16,6 +17,14 @@ class ShopPlace(Place):
         self._outlooks = around.outlooks
         self.listening = Listening(session, view)
         self.listening.failed.connect(around.shell.say)
+        self.book = BookControl(session, view.book, around.pool)
+        self.book.failed.connect(self.failed)
+        self.book.settled.connect(self.settled)
+        view.pages.turned.connect(lambda _: self.show())
+
+    @property
+    def busy(self) -> bool:
+        return self.book.busy
 
     def stop(self) -> None:
         self.listening.stop()
@@ -24,10 +33,17 @@ class ShopPlace(Place):
     def show(self) -> None:
         if not self.view.isHidden():
             self.view.show_shop(presenter.show(self.session, dict(self._outlooks())), self.session.units)
+            if self.view.pages.page == "book":
+                self.book.show()
 
 
 def build(around: Around) -> ShopPlace:
     """The Shop, and what listens to its sensors."""
     view = ShopView()
-    view.asked.connect(around.shell.shop_asked)
-    return ShopPlace(around.session, view, around)
+    shell, files = around.shell, around.files
+    view.asked.connect(shell.shop_asked)
+    made = ShopPlace(around.session, view, around)
+    view.book.back_asked.connect(lambda i: shell.guarded(lambda: made.book.bring_back(i)))
+    view.book.record_asked.connect(lambda i: shell.guarded(lambda: files.save_record(i, made.book.write_record)))
+    made.book.back.connect(lambda _: shell.turn_to("film"))
+    return made

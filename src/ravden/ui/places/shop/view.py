@@ -1,13 +1,15 @@
-"""The Shop place: the air, the sensors, and what the materials were found to do here."""
+"""The Shop place: the air, the sensors, and what the materials were found to do here; and the Book."""
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ravden.text.units import Units
 from ravden.ui.places.shop.air_plot import AirPlot
+from ravden.ui.places.shop.book_page import BookPage
 from ravden.ui.places.shop.presenter import ShopShown
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.told import ToldCard
+from ravden.ui.widgets.turning import Turning
 
 MOST_TOOLS = 4
 FOOT_H = 236
@@ -24,6 +26,7 @@ class ShopView(QWidget):
         super().__init__(parent)
         self.title = QLabel("The shop")
         self.title.setObjectName("title")
+        self.book = BookPage()
         self.told = ToldCard()
         self.plot = AirPlot()
         frame, box = panel()
@@ -50,13 +53,19 @@ class ShopView(QWidget):
         foot.setSpacing(12)
         foot.addWidget(self._sensors(), 1)
         foot.addWidget(self._tools(), 1)
+        air = QWidget()
+        of_air = QVBoxLayout(air)
+        of_air.setContentsMargins(0, 4, 0, 0)
+        of_air.setSpacing(10)
+        of_air.addWidget(self.told)
+        of_air.addWidget(frame, 1)
+        of_air.addLayout(foot)
+        self.pages = Turning((("air", "Air"), ("book", "Book")), {"air": air, "book": self.book})
         outer = QVBoxLayout(self)
         outer.setContentsMargins(22, 12, 22, 12)
-        outer.setSpacing(10)
+        outer.setSpacing(8)
         outer.addWidget(self.title)
-        outer.addWidget(self.told)
-        outer.addWidget(frame, 1)
-        outer.addLayout(foot)
+        outer.addWidget(self.pages, 1)
 
     def _sensors(self) -> QWidget:
         frame, box = panel()

@@ -1,0 +1,95 @@
+"""Makes shop files of many years: instruments finished one after another, handed over, and the air of all that time."""
+
+import math
+from datetime import datetime, timedelta
+from pathlib import Path
+
+from ravden.app.clock import HandClock
+from ravden.app.lessons import Kept
+from ravden.app.session import ShopSession
+from ravden.catalogue.assemble import measures_of
+from ravden.catalogue.tables import shipped
+from ravden.journal.kinds.air import AirLogged
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.handed_over import HandedOver
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.reading import ReadingLogged
+from ravden.journal.kinds.sanding import SandingLogged
+from ravden.journal.kinds.session import SessionBegun, SessionEnded
+from ravden.journal.store import Journal, Row
+
+KINDS = ("solid-slab", "parlour-guitar", "mandola", "tenor-ukulele")
+METHODS = ("lacquer-fine-start", "lacquer-contrast-grain", "shellac-pad-rounds", "waterborne-sprayed", "two-part-clear",
+           "varnish-brushed")  # fmt: skip
+COATS, BATCH = 10, 20_000
+
+
+def instrument(number: int, start: datetime, handed: datetime | None) -> list[Row]:
+    """A job: coats over five days, a reading, a level, and the hand-over."""
+    catalogue = shipped()
+    name, method = f"job-{number:04d}", catalogue.method(METHODS[number % len(METHODS)])
+    kind = KINDS[number % len(KINDS)]
+    dry = catalogue.material(method.material).coat_dry_um
+    body = InstrumentAdded(
+        id=name, name=f"Job {number}", instrument_kind=kind, material=method.material, method=method.id, sheen="gloss",
+        measures=measures_of(catalogue.kind(kind)), min_film_um=50.0,
+    )  # fmt: skip
+    acts: list[tuple[float, str, object]] = [(0.0, "", body)]
+    for i in range(COATS):
+        day = 24.0 * (i // 3) + 4.0 * (i % 3) + 2.0
+        if i % 3 == 0:
+            acts.append((day - 0.2, "", SessionBegun(instruments=(name,))))
+        acts.append((day, name, CoatLogged(dry_um=dry)))
+        if i % 3 == 2:
+            acts.append((day + 0.3, "", SessionEnded()))
+    acts.append((24.0 * 12, name, ReadingLogged(zone="top", um=0.9 * COATS * dry, n=3)))
+    acts.append((24.0 * 20, name, SandingLogged(um=8.0, grade="P800", purpose="level")))
+    rows = [Row(body=b, at=start + timedelta(hours=h), logged_at=start + timedelta(hours=h), instrument=i)
+            for h, i, b in acts]  # fmt: skip
+    if handed is not None:
+        rows.append(Row(body=HandedOver(), at=handed, logged_at=handed, instrument=name))
+        return rows
+    return rows
+
+
+def air(start: datetime, now: datetime, every_h: float) -> list[Row]:
+    out, at, i = [], start, 0
+    while at < now:
+        temp = 20 + 3 * math.sin(i / 24 * every_h * 6.283) + math.sin(i * 0.013)
+        out.append(Row(body=AirLogged(temp_C=round(temp, 1), rh=0.5), at=at, logged_at=at))
+        at, i = at + timedelta(hours=every_h), i + 1
+    return out
+
+
+def build(path: Path, now: datetime, *, past: int, years: float, racked: int, every_h: float) -> None:
+    """A shop file: so many instruments of the past spread over the years, and racked ones begun over the last weeks."""
+    start = now - timedelta(days=365.25 * years)
+    rows: list[Row] = []
+    for i in range(past):
+        begun = start + timedelta(days=i * (365.25 * years - 90) / max(past, 1))
+        rows += instrument(i, begun, begun + timedelta(days=45))
+    for i in range(racked):
+        rows += [r for r in instrument(past + i, now - timedelta(days=2 + 28 * i / racked), None) if r.at <= now]
+    rows += air(start, now, every_h) if every_h else []
+    rows.sort(key=lambda r: r.at)
+    journal = Journal.create(path)
+    for i in range(0, len(rows), BATCH):
+        journal.append_all(rows[i : i + BATCH])
+    # What each taught is worked out when it is handed over through the window; here it is said.
+    for i in range(past):
+        kept = f"job-{i:04d}"
+        newest = journal.names("SELECT max(id) FROM entry WHERE instrument = ?", (kept,))[0]
+        journal.keep_lesson(kept, int(newest), _taught(i))
+    journal.close()
+
+
+def _taught(i: int) -> str:
+    import msgspec
+
+    return msgspec.json.encode(Kept(coated=True, ln=0.05 * math.sin(i), var=0.02)).decode()
+
+
+def opened(path: Path, now: datetime) -> ShopSession:
+    session = ShopSession(shipped(), HandClock(now))
+    session.open(path)
+    return session

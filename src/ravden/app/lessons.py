@@ -1,0 +1,56 @@
+"""What instruments taught, kept in the shop file beside the journal, so that those in the Book need not be read."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import msgspec
+
+if TYPE_CHECKING:
+    from ravden.core.state.learnt import Lesson
+    from ravden.journal.store import Journal
+
+Pairs = tuple[tuple[float, float], ...]
+
+
+class Kept(msgspec.Struct, frozen=True, omit_defaults=True):
+    """As it is written: ln and variance of the applicator, no variance where it taught nothing; of the hands, ln and sd
+    of every reading. coated: whether it had a coat at all."""
+
+    coated: bool = False
+    ln: float = 0.0
+    var: float | None = None
+    cut: Pairs = ()
+    scratch: Pairs = ()
+
+
+def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson) -> None:
+    """Write what an instrument taught, as of an entry."""
+    gun, hands = lesson.gun, lesson.hands
+    said = gun is not None and gun.var < float("inf")
+    body = Kept(
+        coated=gun is not None, ln=gun.ln if gun is not None and said else 0.0,
+        var=gun.var if gun is not None and said else None, cut=hands.cut, scratch=hands.scratch,
+    )  # fmt: skip
+    journal.keep_lesson(instrument, upto, msgspec.json.encode(body).decode())
+
+
+def lessons_of(journal: Journal) -> dict[str, Lesson]:
+    """What is kept, by instrument. What cannot be read is left out: it is worked out anew."""
+    kept = journal.lessons()
+    if not kept:
+        return {}
+    from ravden.core.abrasive.hands import Seen
+    from ravden.core.film.carry import Evidence
+    from ravden.core.state.learnt import Lesson
+
+    out = {}
+    for instrument, text in kept.items():
+        try:
+            found = msgspec.json.decode(text, type=Kept)
+        except (msgspec.DecodeError, msgspec.ValidationError):
+            continue
+        var = float("inf") if found.var is None else found.var
+        gun = Evidence(ln=found.ln, var=var) if found.coated else None
+        out[instrument] = Lesson(gun=gun, hands=Seen(cut=found.cut, scratch=found.scratch))
+    return out

@@ -1,0 +1,132 @@
+"""What of a shop file is read when it is opened: the instruments on the rack, what is known of the shop, the air of
+late, and for every instrument in the Book a line. The rest is read when it is asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
+
+from ravden.journal.book import Booked
+from ravden.journal.entry import iso
+from ravden.journal.kinds.air import SENSOR, AirLogged, AirSeries
+from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.light import LightOnLogged
+from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.kinds.undone import Undone
+from ravden.journal.store import gone_of
+
+if TYPE_CHECKING:
+    from ravden.journal.entry import Entry
+    from ravden.journal.store import Journal
+
+LATE = 300  # the newest entries: whose they are is read whole, so that each of them can be taken back
+LATE_SESSIONS = 20  # a session that goes on is among the last few
+AIR_BACK = timedelta(days=400)  # the air that is shown
+LONGEST_LOG = timedelta(days=900)  # a logger's file: 20 000 rows an hour apart are 833 days
+AIR = tuple(k.__struct_config__.tag for k in (AirLogged, AirSeries))
+SESSION = tuple(k.__struct_config__.tag for k in (SessionPaused, SessionEnded, MixMade))
+BEGUN, LIT = SessionBegun.__struct_config__.tag, LightOnLogged.__struct_config__.tag
+ADDED = InstrumentAdded.__struct_config__.tag
+ABOUT = ("name", "instrument_kind", "method", "material", "sheen")  # of an entry, in the order of what follows
+BOOKED = ("name", "kind", "method", "material", "sheen")
+UNDONE, HANDED = Undone.__struct_config__.tag, HandedOver.__struct_config__.tag
+TURNED = tuple(k.__struct_config__.tag for k in (HandedOver, BackOnRack))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shelves:
+    """entries: as they were written; book: instruments whose entries are not among them; air_since: from when on all
+    readings are among them."""
+
+    entries: list[Entry]
+    book: dict[str, Booked] = field(default_factory=dict)
+    air_since: datetime
+
+
+def shelves(journal: Journal, now: datetime) -> Shelves:
+    """Read what a shop is opened with. Raises InputError naming an entry that cannot be read."""
+    found: dict[int, Entry] = {}
+
+    def take(entries: list[Entry]) -> list[Entry]:
+        found.update((e.id, e) for e in entries)
+        return entries
+
+    book = _book(journal)
+    late = set(journal.names("SELECT instrument FROM entry ORDER BY id DESC LIMIT ?", (LATE,)))
+    kept = set(journal.lessons())
+    book = {i: b for i, b in book.items() if i not in late and i in kept}
+    for instrument in journal.instruments():
+        if instrument and instrument not in book:
+            take(journal.of(instrument))
+    for kind in journal.kinds():
+        if kind not in (*AIR, *SESSION, BEGUN, ADDED):
+            take(journal.of_shop(kind))
+    added = journal.rows("SELECT id, json_extract(body, '$.id') FROM entry WHERE kind = ?", (ADDED,))
+    for number, instrument in added:
+        if instrument not in book and number not in found:
+            take(journal.select("id = ?", (number,)))
+    _take_sessions(journal, take)
+    take(journal.select("corrects IS NOT NULL AND instrument = ''", ()))
+    zeros = [e.at for e in found.values() if isinstance(e.body, InstrumentAdded)]
+    since = min([*zeros, now - AIR_BACK])
+    take(air_from(journal, since))
+    return Shelves(entries=[found[i] for i in sorted(found)], book=book, air_since=since)
+
+
+def air_from(journal: Journal, since: datetime) -> list[Entry]:
+    """The readings from a moment on, and the one in force then."""
+    out: list[Entry] = []
+    for kind in AIR:
+        of_it = "kind = ? AND instrument = ''"
+        out += journal.select(f"{of_it} AND at >= ?", (kind, iso(since)))
+        out += journal.select(f"{of_it} AND at < ? ORDER BY at DESC LIMIT 1", (kind, iso(since)))
+    # A logger's file that began before may reach into it; what a sensor writes is a row an entry.
+    reach = "kind = ? AND instrument = '' AND at >= ? AND at < ? AND coalesce(json_extract(body, '$.name'), '') <> ?"
+    out += journal.select(reach, (AIR[1], iso(since - LONGEST_LOG), iso(since), SENSOR))
+    return out
+
+
+def _take_sessions(journal: Journal, take: Callable[[list[Entry]], list[Entry]]) -> None:
+    begun = take(journal.select(f"kind = ? AND instrument = '' ORDER BY at DESC LIMIT {LATE_SESSIONS}", (BEGUN,)))
+    if begun:
+        since = iso(min(e.at for e in begun))
+        for kind in SESSION:
+            take(journal.select("kind = ? AND instrument = '' AND at >= ?", (kind, since)))
+    # The lamp as last told, of whatever instrument: its strength holds for the next one too.
+    lamp = "coalesce(json_extract(body, '$.lamp_mW_cm2'), 0) > 0"
+    take(journal.select(f"kind = ? AND instrument = '' AND {lamp} ORDER BY at DESC LIMIT 1", (BEGUN,)))
+    take(journal.select("kind = ? ORDER BY id DESC LIMIT 1", (LIT,)))
+
+
+def _book(journal: Journal) -> dict[str, Booked]:
+    """The instruments whose last turn was off the rack; what is asked of each is read, and no body as a whole."""
+    corrections = journal.rows(
+        "SELECT id, corrects, kind = ? FROM entry WHERE corrects IS NOT NULL ORDER BY id", (UNDONE,)
+    )
+    gone = gone_of([(number, target, bool(undone)) for number, target, undone in corrections])
+    last: dict[str, tuple[str, str, int, str]] = {}
+    turns = []
+    for kind in TURNED:
+        turns += journal.rows(
+            "SELECT at, id, instrument, kind, json_extract(body, '$.person'), json_extract(body, '$.note') FROM entry "
+            "WHERE kind = ?", (kind,),
+        )  # fmt: skip
+    for at, number, instrument, kind, person, note in sorted(turns, key=lambda t: t[:2]):
+        if number not in gone:
+            last[instrument] = (kind, at, person or 0, note or "")
+    out = {}
+    fields = ", ".join(f"json_extract(body, '$.{f}')" for f in ("id", *ABOUT)) if last else ""
+    came = journal.rows(f"SELECT id, at, {fields} FROM entry WHERE kind = ? ORDER BY id", (ADDED,)) if last else []
+    for number, at, name, *about in came:
+        if name not in last or number in gone:
+            continue
+        kind, handed, person, note = last[name]
+        if kind == HANDED:
+            out[name] = Booked(
+                id=name, **dict(zip(BOOKED, about, strict=True)), added=datetime.fromisoformat(at),
+                handed=datetime.fromisoformat(handed), person=person, note=note,
+            )  # fmt: skip
+    return dict(sorted(out.items(), key=lambda b: (b[1].handed, b[0])))

@@ -1,0 +1,92 @@
+"""The Book at work: finds what is typed, works the record of the one turned to out off the GUI thread, and brings it
+back to the rack."""
+
+from __future__ import annotations
+
+from html import escape
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+
+from ravden.app import finish_record
+from ravden.app.session import ShopSession
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.errors import InputError
+from ravden.text.say import whole_fault
+from ravden.ui.places.shop import book_presenter
+from ravden.ui.places.shop.book_page import BookPage
+from ravden.ui.widgets.latest_job import LatestJob, Outcome
+
+WORKING = "Working out what is on it …"
+
+
+class BookControl(QObject):
+    """Keeps the Book showing the truth. back: an instrument went back to the rack."""
+
+    failed = pyqtSignal(object)
+    settled = pyqtSignal()
+    back = pyqtSignal(str)
+
+    def __init__(self, session: ShopSession, page: BookPage, pool: QThreadPool) -> None:
+        super().__init__()
+        self._session, self._page = session, page
+        self._job = LatestJob(self, pool)
+        self._job.done.connect(self._ready)
+        self._rows: tuple[book_presenter.BookRow, ...] = ()
+        self._of: object = None
+        self._found: Outlook | None = None
+        page.typed.connect(lambda _: self._find())
+        page.picked.connect(self._pick)
+
+    @property
+    def busy(self) -> bool:
+        """Whether a record is being worked out."""
+        return self._job.busy
+
+    def show(self) -> None:
+        """The Book as it is now."""
+        session = self._session
+        key = (tuple(session.shop.book), session.people, session.journal)
+        if key != self._of:
+            self._of, self._rows = key, book_presenter.rows(session)
+        self._find()
+        self._show_record()
+
+    def _find(self) -> None:
+        self._page.show_book(book_presenter.found(self._rows, self._page.search.text()))
+
+    def _pick(self, instrument: str) -> None:
+        self._found = None
+        if not instrument:
+            return
+        self._page.show_record(WORKING)
+        try:
+            self._job.submit(self._session.request_booked(instrument).run)
+        except InputError as error:
+            self._page.show_record(escape(whole_fault(error, self._session.units)))
+
+    def _ready(self, outcome: Outcome) -> None:
+        if outcome.error is not None:
+            self.failed.emit(outcome)
+        elif outcome.value.project.instrument.id == self._page.at:
+            self._found = outcome.value
+            self._show_record()
+        self.settled.emit()
+
+    def _show_record(self) -> None:
+        if self._found is not None and self._found.project.instrument.id in self._session.shop.book:
+            self._page.show_record(finish_record.html(finish_record.record(self._session, self._found)))
+
+    def bring_back(self, instrument: str) -> None:
+        """Off the Book and onto the rack. Raises InputError."""
+        self._session.bring_back(instrument, "book")
+        self.back.emit(instrument)
+
+    def write_record(self, path: Path) -> None:
+        """The record of the one turned to, as PDF. Raises InputError."""
+        from ravden.ui.shell import one_page
+
+        if self._found is None:
+            raise InputError("", "its record is still being worked out")
+        shown = finish_record.record(self._session, self._found)
+        one_page.write(finish_record.html(shown), f"Finish record: {shown.title}", path)

@@ -1,0 +1,175 @@
+"""The Book: instruments handed over, found by typing, each with its record."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QTableView,
+    QTextBrowser,
+    QWidget,
+)
+
+from ravden.ui.places.shop.book_presenter import BookRow, BookShown
+from ravden.ui.widgets.panel import panel
+
+COLUMNS = ("Handed over", "Name", "Kind", "Finish", "To")
+WIDTHS = (98, 92, 132, 158, 90)
+
+
+class BookModel(QAbstractTableModel):
+    """Lines of BookRow."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows: tuple[BookRow, ...] = ()
+
+    def show_rows(self, rows: tuple[BookRow, ...]) -> None:
+        """Show these."""
+        self.beginResetModel()
+        self.rows = rows
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return len(self.rows)
+
+    def columnCount(self, parent: QModelIndex | None = None) -> int:
+        return len(COLUMNS)
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
+            return COLUMNS[section]
+        return None
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        row = self.rows[index.row()]
+        cells = (row.handed, row.name, row.kind, row.finish, row.to)
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
+            return cells[index.column()]
+        return ", ".join(c for c in cells if c) if role == Qt.ItemDataRole.AccessibleTextRole else None
+
+
+class Search(QLineEdit):
+    """What is typed; an arrow down goes on in the list."""
+
+    left = pyqtSignal()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.left.emit()
+        elif event is not None and event.key() == Qt.Key.Key_Escape and self.text():
+            self.clear()
+        else:
+            super().keyPressEvent(event)
+
+
+class BookPage(QWidget):
+    """Shows a BookShown, and the record of the one turned to."""
+
+    typed = pyqtSignal(str)
+    picked = pyqtSignal(str)
+    back_asked = pyqtSignal(str)
+    record_asked = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.search = Search()
+        self.search.setPlaceholderText("Name, kind, finish, year, or who has it")
+        self.search.setAccessibleName("Find in the Book")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(self.typed)
+        self.search.left.connect(self._into_list)
+        self.told = QLabel()
+        self.told.setObjectName("muted")
+        self.told.setWordWrap(True)
+        self.model, self.list = BookModel(), QTableView()
+        self.list.setModel(self.model)
+        self.list.setAccessibleName("Instruments in the Book")
+        self.list.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.list.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.list.setShowGrid(False)
+        self.list.setTabKeyNavigation(False)
+        if (side := self.list.verticalHeader()) is not None:
+            side.hide()
+            side.setDefaultSectionSize(30)
+            side.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        if (head := self.list.horizontalHeader()) is not None:
+            head.setHighlightSections(False)
+            head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+            head.setStretchLastSection(True)
+            for i, width in enumerate(WIDTHS):
+                head.resizeSection(i, width)
+        if (chosen := self.list.selectionModel()) is not None:
+            chosen.currentRowChanged.connect(self._current)
+        left, box = panel()
+        box.addWidget(self.search)
+        box.addWidget(self.told)
+        box.addWidget(self.list, 1)
+        self.record = QTextBrowser()
+        self.record.setAccessibleName("The record of the instrument")
+        if (text := self.record.document()) is not None:
+            text.setDefaultStyleSheet(".title { font-size: 17px; font-weight: bold; }")
+        self.back, self.pdf = QPushButton("Bring back to the rack"), QPushButton("Finish record (PDF) …")
+        self.back.setToolTip("With all that is known of it, as for a repair")
+        self.back.clicked.connect(lambda: self.back_asked.emit(self.at))
+        self.pdf.clicked.connect(lambda: self.record_asked.emit(self.at))
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.pdf)
+        buttons.addStretch(1)
+        buttons.addWidget(self.back)
+        right, beside = panel()
+        beside.addWidget(self.record, 1)
+        beside.addLayout(buttons)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        row.addWidget(left, 5)
+        row.addWidget(right, 4)
+        self.at = ""
+        self._offer()
+
+    def show_book(self, shown: BookShown) -> None:
+        """Show these; the one turned to stays so while it is among them."""
+        self.told.setText(shown.told)
+        if shown.rows != self.model.rows:
+            at = self.at
+            self.model.show_rows(shown.rows)
+            line = next((i for i, r in enumerate(shown.rows) if r.id == at), -1)
+            if line >= 0:
+                self._select(line)
+            else:
+                self.at = ""
+                self.record.clear()
+                self.picked.emit("")
+        self.list.setVisible(bool(shown.rows))
+        self._offer()
+
+    def show_record(self, html: str) -> None:
+        """The record of the one turned to."""
+        self.record.setHtml(html)
+
+    def _offer(self) -> None:
+        for button in (self.back, self.pdf):
+            button.setEnabled(bool(self.at))
+
+    def _select(self, line: int) -> None:
+        if (chosen := self.list.selectionModel()) is not None:
+            flags = QItemSelectionModel.SelectionFlag.ClearAndSelect | QItemSelectionModel.SelectionFlag.Rows
+            chosen.setCurrentIndex(self.model.index(line, 0), flags)
+
+    def _into_list(self) -> None:
+        if self.model.rows:
+            self.list.setFocus()
+            self._select(max(self.list.currentIndex().row(), 0))
+
+    def _current(self, index: QModelIndex) -> None:
+        if index.isValid() and self.model.rows[index.row()].id != self.at:
+            self.at = self.model.rows[index.row()].id
+            self._offer()
+            self.picked.emit(self.at)

@@ -1,0 +1,133 @@
+"""The Book through the window: handed over by a form, found by typing, read, brought back."""
+
+from unittest import mock
+
+from PyQt6.QtCore import QEventLoop, Qt, QTimer
+from PyQt6.QtTest import QTest
+
+from ravden.journal import store
+from ravden.journal.store import Journal, backup_path
+from tests.ui.support import WindowTest, settle
+
+
+class Book(WindowTest):
+    def hand_over(self, name, to="", note=""):
+        self.choose(name, "film")
+        self.key(Qt.Key.Key_H)
+        card = self.window.card
+        card.inputs["to"].setText(to)
+        card.inputs["note"].setText(note)
+        QTest.keyClick(card.inputs["note"], Qt.Key.Key_Return)
+        settle(self.window)
+
+    def turn(self):
+        self.window.turn_to("shop")
+        self.window.shop.pages.turn_to("book")
+        settle(self.window)
+        return self.window.shop.book
+
+    def names(self, page):
+        return [page.model.data(page.model.index(i, 1)) for i in range(page.model.rowCount())]
+
+    def test_handed_over_found_read_and_brought_back(self):
+        self.hand_over("tern", "A. Player", "second strap button")
+        self.hand_over("wren")
+        self.assertEqual(list(self.session.shop.racked), ["heron"])
+        self.assertEqual(self.session.selected, "heron")
+        page = self.turn()
+        self.assertEqual(self.names(page), ["Wren", "Tern"])
+        QTest.keyClicks(page.search, "player mirror")
+        self.assertEqual(self.names(page), ["Tern"])
+        self.assertIn("1 of 2", page.told.text())
+        QTest.keyClick(page.search, Qt.Key.Key_Down)
+        settle(self.window)
+        said = page.record.toPlainText()
+        for words in ("Tern", "2026-05-04 to A. Player", "second strap button", "Film on every zone", "Top"):
+            self.assertIn(words, said)
+        QTest.mouseClick(page.back, Qt.MouseButton.LeftButton)
+        settle(self.window)
+        self.assertEqual(list(self.session.shop.racked), ["tern", "heron"])
+        self.assertEqual((self.session.selected, self.window.stack.currentWidget()), ("tern", self.window.film))
+        self.assertEqual(self.window.film.head.title.text(), "Tern")
+
+    def test_the_last_one_gone_leaves_the_book_in_reach(self):
+        for name in ("tern", "wren", "heron"):
+            self.hand_over(name)
+        self.assertIs(self.window.stack.currentWidget(), self.window.empty)
+        page = self.turn()
+        self.assertIs(self.window.stack.currentWidget(), self.window.shop)
+        self.assertEqual(len(self.names(page)), 3)
+        page.list.setFocus()
+        self.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+        self.assertEqual((len(self.names(page)), list(self.session.shop.racked)), (2, ["heron"]))
+
+    def test_nothing_there_and_nothing_found_are_told(self):
+        page = self.turn()
+        self.assertIn("Nothing has been handed over yet", page.told.text())
+        self.assertFalse(page.back.isEnabled())
+        self.hand_over("tern")
+        page = self.turn()
+        QTest.keyClicks(page.search, "cello")
+        self.assertIn("None of 1", page.told.text())
+        QTest.keyClick(page.search, Qt.Key.Key_Escape)
+        self.assertEqual(self.names(page), ["Tern"])
+
+    def test_its_record_is_written(self):
+        self.hand_over("tern")
+        page = self.turn()
+        QTest.keyClick(page.search, Qt.Key.Key_Return)
+        settle(self.window)
+        path = self.folder / "tern.pdf"
+        where = "ravden.ui.shell.file_dialogs.QFileDialog.getSaveFileName"
+        with mock.patch(where, return_value=(str(path), "")):
+            page.pdf.click()
+        self.assertTrue(path.read_bytes().startswith(b"%PDF"))
+
+    def test_a_time_before_the_last_work_is_refused_at_its_field(self):
+        self.choose("tern", "film")
+        self.key(Qt.Key.Key_H)
+        self.window.card.inputs["at"].setText("2026-01-01 10:00")
+        self.window.card.submit()
+        self.assertIn("logged after that", self.window.card.faults["at"].text())
+        self.assertIn("tern", self.session.shop.racked)
+
+
+class LongFile(WindowTest):
+    """A file too long to be looked through before the window is there."""
+
+    def setUp(self):
+        small = mock.patch.object(store, "LONG_BYTES", 1000)
+        small.start()
+        self.addCleanup(small.stop)
+        super().setUp()
+
+    def looked(self):
+        loop = QEventLoop()
+        self.window.looking.done.connect(loop.quit)
+        QTimer.singleShot(20_000, loop.quit)
+        if not self.session.journal.looked_over:
+            loop.exec()
+
+    def test_it_is_copied_once_the_window_is_there(self):
+        self.looked()
+        self.assertTrue(self.session.journal.looked_over)
+        self.window.close()
+        copy = Journal.open(backup_path(self.path))
+        self.addCleanup(copy.close)
+        self.assertEqual(len(copy.entries()), len(self.session.entries))
+
+    def test_damage_is_told_and_the_last_good_copy_is_kept(self):
+        self.looked()
+        spoilt = self.folder / "spoilt.ravden"
+        good = backup_path(self.path).read_bytes()
+        backup_path(spoilt).write_bytes(good)
+        raw = bytearray(good)
+        root = "SELECT rootpage FROM sqlite_schema WHERE name = 'sqlite_autoindex_person_1'"
+        page = self.session.journal.names(root, ())[0]  # one that opening does not read
+        raw[(page - 1) * 4096 : (page - 1) * 4096 + 12] = bytes(12)
+        spoilt.write_bytes(raw)
+        self.session.open(spoilt)
+        self.looked()
+        self.assertFalse(self.session.journal.looked_over)
+        self.assertIn("spoilt.ravden: is damaged", self.window.notice.text.text())
+        self.assertEqual(backup_path(spoilt).read_bytes(), good)
