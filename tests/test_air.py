@@ -1,5 +1,6 @@
 """The air: logger files in many layouts, gaps, forecasts, months, cabinets; and what the window makes of them."""
 
+import random
 import unittest
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
@@ -154,6 +155,27 @@ class InTheShop(SessionTest):
             with self.assertRaises(InputError) as caught:
                 import_air(self.session, path, source)
             self.assertIn(path.name.split(".")[0] if path.name != "log.csv" else "log.csv", caught.exception.path)
+        self.assertEqual(len(self.session.entries), count)
+
+    def test_a_noisy_year_of_five_minutes_is_taken(self):
+        rng, start = random.Random(1), NOW - timedelta(days=365)
+        lines = [
+            f"{start + timedelta(minutes=5 * i):%Y-%m-%d %H:%M+00:00},{18 + rng.gauss(0, 0.3):.2f},50\n"
+            for i in range(365 * 288)
+        ]
+        said = import_air(self.session, self.file("time,temp,rh\n" + "".join(lines)), "log")
+        self.assertIn("105120 rows read", said)
+        rows = self.session.entries[-1].body
+        self.assertLess(len(rows.hours), 20_000)
+        self.assertLess(max(abs(t - 18) for t in rows.temp_C), 1)
+
+    def test_years_that_cannot_be(self):
+        count = len(self.session.entries)
+        for year, words in (("0001", "before 1950"), ("2135", "the future")):
+            with self.subTest(year=year), self.assertRaisesRegex(InputError, words):
+                import_air(self.session, self.file(f"time,temp,rh\n{year}-05-05T10:00:00+00:00,20,50\n" * 2), "log")
+        with self.assertRaisesRegex(InputError, "some of it is in the future"):
+            self.session.log(AirSeries(source="log", hours=(0.0, 9e5), temp_C=(20.0, 20.0), rh=(0.5, 0.5)))
         self.assertEqual(len(self.session.entries), count)
 
     def test_a_cold_forecast_puts_windows_off(self):

@@ -4,11 +4,11 @@ import itertools
 from pathlib import Path
 
 from ravden.app.session import ShopSession
-from ravden.core.climate.series import GAP_H, thinned
+from ravden.core.climate.series import GAP_H, fitted
 from ravden.core.errors import InputError
 from ravden.core.record import Air
 from ravden.exchange import air_csv
-from ravden.journal.kinds.air import AirSeries
+from ravden.journal.kinds.air import MOST_ROWS, AirSeries
 from ravden.text import words
 
 MOST_BYTES = 60_000_000
@@ -38,7 +38,7 @@ def import_air(session: ShopSession, path: Path, source: str) -> str:
         raise InputError(path.name, "ends before now: it is no forecast")
     # An entry cannot be dated in the future; a forecast counts from now.
     base = min(zero, now)
-    air = thinned([Air(at_h=(r.at - base).total_seconds() / 3600, temp_C=r.temp_C, rh=r.rh) for r in rows])
+    air = fitted([Air(at_h=(r.at - base).total_seconds() / 3600, temp_C=r.temp_C, rh=r.rh) for r in rows], MOST_ROWS)
     body = AirSeries(
         source=source, hours=tuple(a.at_h for a in air), temp_C=tuple(a.temp_C for a in air),
         rh=tuple(a.rh for a in air), name=path.name,

@@ -24,6 +24,7 @@ from ravden.journal.kinds.undone import Undone
 from ravden.journal.shop import Shop
 from ravden.journal.store import effective
 
+EARLIEST = 1950
 FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
 
 
@@ -188,6 +189,8 @@ def fold(entries: Iterable[Entry], catalogue: Catalogue) -> Shop:
 def check(shop: Shop, body: Kind, instrument_id: str, at: datetime, now: datetime) -> None:
     """Raise InputError, naming the field, unless the body may be logged now as having happened at ``at``."""
     need(at <= now + FUTURE_SLACK, "at", "that time is in the future")
+    need(at.year >= EARLIEST, "at", f"that is before {EARLIEST}: is the year right?")
+    need(body.until(at) <= now + FUTURE_SLACK, "hours", "some of it is in the future")
     body.check(shop, instrument_id, at)
 
 

@@ -1,14 +1,18 @@
 """The air through time: what was told, what a logger wrote, a forecast, the usual for the month, and a warm cabinet."""
 
 import bisect
+import itertools
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from statistics import median
 
 from ravden.core.record import Air
 
 GAP_H = 6.0  # [A] a logger silent for longer than this has left a gap
 NOTICE_K, NOTICE_RH = 0.5, 0.03  # [A] changes smaller than these are not kept when a log is thinned
 ASSUMED_C, ASSUMED_RH = 20.0, 0.5  # [A] where nobody said
+SPANS_H = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0, 24.0)
 LONGEST_H = 3.0  # but a row is kept at least so often, so that a gap can be told from calm
 
 
@@ -45,6 +49,27 @@ def thinned(rows: Sequence[Air]) -> list[Air]:
         )
         if new:
             out.append(row)
+    return out
+
+
+def fitted(rows: Sequence[Air], most: int) -> list[Air]:
+    """A log thinned to so many rows: where the noise of a logger would keep more, the middle of ever longer spans
+    stands for what was read in them."""
+    out = thinned(rows)
+    for span_h in SPANS_H:
+        if len(out) <= most:
+            break
+        out = thinned(_middles(rows, span_h))
+    return out
+
+
+def _middles(rows: Sequence[Air], span_h: float) -> list[Air]:
+    """The middle reading of every span that has any, at the first moment of it."""
+    out = []
+    for _, group in itertools.groupby(rows, key=lambda r: math.floor(r.at_h / span_h)):
+        some = list(group)
+        temp, rh = median(r.temp_C for r in some), median(r.rh for r in some)
+        out.append(replace(some[0], temp_C=temp, rh=rh))
     return out
 
 

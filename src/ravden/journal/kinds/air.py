@@ -73,6 +73,9 @@ class AirSeries(OfAir, frozen=True, tag="air-series"):
     def by_machine(self) -> bool:
         return self.name == SENSOR
 
+    def until(self, at: datetime) -> datetime:
+        return at + timedelta(hours=self.hours[-1]) if self.source == "log" and self.hours else at
+
     def _moments(self, at: datetime) -> list[AirRow]:
         rows = zip(self.hours, self.temp_C, self.rh, strict=True)
         return [(at + timedelta(hours=h), temp, rh, self.source) for h, temp, rh in rows]

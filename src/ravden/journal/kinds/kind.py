@@ -31,6 +31,10 @@ class Kind(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="k
         """Which group an entry about an instrument, or about none, belongs to."""
         raise NotImplementedError
 
+    def until(self, at: datetime) -> datetime:
+        """The last moment it speaks of as having been."""
+        return at
+
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         """Raise InputError, naming the field, unless it may be logged now as having happened at a moment."""
         raise NotImplementedError

@@ -1,4 +1,4 @@
-"""Listens to the shop's sensors: shows them live, and logs the air when it has changed or an hour has gone by."""
+"""Listens to the shop's sensors: shows them live, and logs the air when it has changed or has long been the same."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from ravden.app.session import ShopSession
-from ravden.core.climate.series import NOTICE_K, NOTICE_RH
+from ravden.core.climate.gather import Gathering
 from ravden.core.errors import InputError
 from ravden.devices.protocol import AirReading, MassReading
 from ravden.devices.server import socket_path
@@ -17,7 +17,7 @@ from ravden.text.say import whole_fault
 from ravden.ui.places.shop.sensor import Sensor
 from ravden.ui.places.shop.view import ShopView
 
-EVERY = timedelta(hours=1)
+CLOCKS_AGREE = timedelta(minutes=10)
 CARD_CM2 = 100.0
 
 
@@ -29,7 +29,7 @@ class Listening(QObject):
     def __init__(self, session: ShopSession, view: ShopView) -> None:
         super().__init__()
         self._session, self._view = session, view
-        self._logged: tuple[datetime, float, float] | None = None
+        self._gathered = Gathering()
         self._grams: float | None = None
         self._heard: tuple[AirReading, datetime] | None = None
         self.sensors = {kind: Sensor(str(socket_path(kind)), self) for kind in ("hygrometer", "scale")}
@@ -65,24 +65,21 @@ class Listening(QObject):
     def _air(self, line: object) -> None:
         if not isinstance(line, AirReading):
             return
-        self._heard = (line, self._session.now)
-        units = self._session.units
+        now, units = self._session.now, self._session.units
+        self._heard = (line, now)
         self._view.show_value("hygrometer", f"{units.temperature(line.temp_C)}, {100 * line.rh:.0f} %")
-        last = self._logged
-        now = self._session.now
-        news = (
-            last is None or abs(line.temp_C - last[1]) >= NOTICE_K or abs(line.rh - last[2]) >= NOTICE_RH
-            or now - last[0] >= EVERY
-        )  # fmt: skip
-        if not news or self._session.journal is None or self._session.journal.read_only:
+        if self._session.journal is None or self._session.journal.read_only:
             return
-        body = AirSeries(source="log", hours=(0.0,), temp_C=(line.temp_C,), rh=(line.rh,), name=SENSOR)
+        # A sensor whose clock stands wrong still says what the air is now.
+        kept = self._gathered.heard(line.at if abs(line.at - now) < CLOCKS_AGREE else now, line.temp_C, line.rh)
+        if kept is None:
+            return
+        at, temp_C, rh = kept
+        body = AirSeries(source="log", hours=(0.0,), temp_C=(temp_C,), rh=(rh,), name=SENSOR)
         try:
-            self._session.log(body, at=min(line.at, now), origin="sensor")
+            self._session.log(body, at=min(at, now), origin="sensor")
         except InputError as error:
             self.failed.emit(whole_fault(error, self._session.units))
-            return
-        self._logged = (now, line.temp_C, line.rh)
 
     def _mass(self, line: object) -> None:
         if isinstance(line, MassReading):

@@ -143,6 +143,7 @@ class ShopView(QWidget):
 
     def show_value(self, kind: str, text: str) -> None:
         """What a sensor says now."""
-        self.values[kind].setText(text)
+        if text != self.values[kind].text():
+            self.values[kind].setText(text)
         if kind == "scale":
             self.weigh.setEnabled(text != "–")
