@@ -1,6 +1,9 @@
 """Instruments handed over: into the Book and back, what they taught, and a shop file that is read in parts."""
 
+import signal
 import sqlite3
+import subprocess
+import sys
 from datetime import UTC, datetime, timedelta
 
 from msgspec import structs
@@ -19,7 +22,7 @@ from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.session import SessionBegun
 from ravden.journal.shelves import LATE, shelves
-from ravden.journal.store import Journal, Row, last_to_undo
+from ravden.journal.store import MIGRATIONS, Journal, Row, last_to_undo
 from tests.in_folder import InFolder
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
@@ -180,7 +183,7 @@ def structs_of(booked):
     return (booked.id, booked.name, booked.handed, booked.added, booked.person, booked.note, booked.material)
 
 
-class Upgrade(InFolder):
+class OldFile(InFolder):
     """A file as the first version wrote it."""
 
     def setUp(self):
@@ -196,6 +199,8 @@ class Upgrade(InFolder):
             db.execute("PRAGMA user_version = 1")
         db.close()
 
+
+class Upgrade(OldFile):
     def test_it_opens_after_a_whole_copy_and_tells_the_same(self):
         with sqlite3.connect(self.path) as db:
             told = db.execute("SELECT id, at, logged_at, instrument, body, corrects FROM entry ORDER BY id").fetchall()
@@ -219,3 +224,41 @@ class Upgrade(InFolder):
         again = Journal.open(self.path.with_name("old.ravden.v1"))
         self.addCleanup(again.close)
         self.assertEqual(again.names("PRAGMA user_version", ()), [2])
+
+
+KILLED = """
+import os, signal, sqlite3, sys
+from pathlib import Path
+from ravden.journal import store
+connect = sqlite3.connect
+
+def watched(*args, **more):
+    db = connect(*args, **more)
+    db.create_function("die", 0, lambda: os.kill(os.getpid(), signal.SIGKILL))
+    return db
+
+sqlite3.connect = watched
+at = int(sys.argv[2])
+steps = store.MIGRATIONS[1]
+store.MIGRATIONS = (store.MIGRATIONS[0], (*steps[:at], "SELECT die()", *steps[at:]))
+store.Journal.open(Path(sys.argv[1]))
+"""
+
+
+class CutOff(OldFile):
+    def test_killed_at_any_step_it_is_as_it_was_and_opens_again(self):
+        before = self.path.read_bytes()
+        for step in range(len(MIGRATIONS[1]) + 1):
+            with self.subTest(step=step):
+                self.path.write_bytes(before)
+                done = subprocess.run([sys.executable, "-c", KILLED, str(self.path), str(step)], capture_output=True)
+                self.assertEqual(done.returncode, -signal.SIGKILL)
+                db = sqlite3.connect(self.path)
+                self.assertEqual(db.execute("PRAGMA user_version").fetchone()[0], 1)
+                db.close()
+                journal = Journal.open(self.path)
+                self.assertEqual(journal.names("PRAGMA user_version", ()), [2])
+                self.assertEqual(fold(journal.entries(), shipped()).racked.keys(), set(THREE))
+                journal.close()
+                for left in self.folder.glob("old.ravden-*"):
+                    left.unlink()

@@ -23,6 +23,7 @@ from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.drawer import DrawerSet
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
+from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.method import MethodKept
@@ -67,6 +68,7 @@ SAID = (
     (DrawerSet(owned=("FEPA-P:P400",)), "Abrasives in the drawer: 1"),
     (MethodKept(text=write_method(FINE), name="mine.toml"), "Method from mine.toml"),
     (ShopNamed(name="Lane"), "Shop file Lane"),
+    (HoursSet(zone="Europe/Rome", week={"mon": ((8.0, 12.0), (13.0, 17.0))}), "The shop's hours, Europe/Rome"),
     (HandedOver(note="a new case"), "Heron handed over"),
     (BackOnRack(), "Heron back on the rack"),
     (ExposureLogged(dose_mJ_cm2=6000), "Light on Heron"),

@@ -28,8 +28,8 @@ class Answered:
         _known.move_to_end(self.key)
         return _known[self.key]
 
-    def lesson(self):
-        return self.request.lesson()
+    def __getattr__(self, name):
+        return getattr(self.request, name)
 
 
 def _request(session, instrument_id, *, zone="", advise=False):

@@ -2,7 +2,7 @@
 import re
 from pathlib import Path
 
-from PyInstaller.utils.hooks import collect_submodules
+from PyInstaller.utils.hooks import collect_data_files, collect_submodules
 
 ROOT = Path(SPECPATH).parents[1]
 # Parts of Qt, of Python and of the numeric libraries that nothing in Ravden reaches. What must stay though it looks idle:
@@ -24,10 +24,12 @@ NOT_OF_QT = re.compile(r"Qt6/(qml|translations)/|Qt6/plugins/(tls|qmltooling|sql
 analysis = Analysis(
     [str(ROOT / "tools" / "package" / "entry.py")],
     pathex=[str(ROOT / "src")],
-    datas=[(str(ROOT / "src" / "ravden" / "data"), "ravden/data")],
+    datas=[(str(ROOT / "src" / "ravden" / "data"), "ravden/data"),
+           *collect_data_files("tzdata"), *collect_data_files("holidays")],
     # Read when first asked for, by names the analysis does not see.
     hiddenimports=["scipy.special", "scipy.linalg", "scipy.optimize", "icalendar", "PyQt6.QtMultimedia", "PyQt6.QtDBus", "PyQt6.QtSvg",
-                   *collect_submodules("ravden.journal.kinds"), *collect_submodules("ravden.ui.places")],
+                   *collect_submodules("ravden.journal.kinds"), *collect_submodules("ravden.ui.places"),
+                   *collect_submodules("holidays"), *collect_submodules("tzdata")],
     excludes=EXCLUDES,
     # As source files, so that the compiler finds them by a path that is the same wherever the program is started from.
     module_collection_mode={"ravden.core.cure": "py"},

@@ -27,7 +27,7 @@ def import_air(session: ShopSession, path: Path, source: str) -> str:
         text = path.read_bytes().decode("utf-8-sig", errors="replace")
     except OSError as error:
         raise InputError(path.name, f"cannot be read: {error.strerror}") from None
-    found = air_csv.read(text, file=path.name)
+    found = air_csv.read(text, session.shop.hours.clock, path.name)
     now = session.now
     rows = [r for r in found.rows if source == "forecast" or r.at <= now]
     bad = [(number, why) for number, why in found.bad]

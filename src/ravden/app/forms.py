@@ -6,9 +6,10 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
-from ravden.core.errors import InputError
+from ravden.core.errors import InputError, need
 from ravden.core.record import Measures
 from ravden.journal.entry import iso
+from ravden.journal.hours import ShopHours
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.instrument import InstrumentAdded
@@ -18,6 +19,7 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.text.units import Units
 
 PROMISED_HOUR = 17
+EARLIEST = 1950
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,8 +59,10 @@ def number(text: str, field: str) -> float:
     return value
 
 
-def moment(text: str, now: datetime) -> datetime:
-    """When it was: empty or "now", "14:30" (today), "yesterday 14:30", or "2026-11-23 14:30"; local like ``now``."""
+def moment(text: str, now: datetime, hours: ShopHours | None = None) -> datetime:
+    """When it was: empty or "now", "14:30" (today), "yesterday 14:30", or "2026-11-23 14:30"; by the shop's clock, as
+    ``now`` is."""
+    wall = hours or ShopHours()
     clean = text.strip().lower()
     if clean in ("", "now"):
         return now
@@ -69,12 +73,14 @@ def moment(text: str, now: datetime) -> datetime:
     if found := re.fullmatch(r"(\d{1,2})[:.](\d{2})", clean):
         hour, minute = int(found[1]), int(found[2])
         if hour < 24 and minute < 60:
-            return day.replace(hour=hour, minute=minute, second=0, microsecond=0)
+            return wall.on_the_wall(datetime(day.year, day.month, day.day, hour, minute), now)
     for form in ("%Y-%m-%d %H:%M", "%Y-%m-%d"):
         try:
-            return datetime.strptime(clean, form).replace(tzinfo=now.tzinfo)
+            naive = datetime.strptime(clean, form)
         except ValueError:
             continue
+        need(naive.year >= EARLIEST, "at", f"that is before {EARLIEST}: is the year right?")
+        return wall.on_the_wall(naive, now)
     raise InputError("at", 'write 14:30, "yesterday 14:30", or 2026-11-23 14:30')
 
 
@@ -235,7 +241,7 @@ def film(typed: Mapping[str, str], field: str, units: Units) -> float:
     return units.film_to_um(number(typed[field], field))
 
 
-def promise(text: str, now: datetime) -> str | None:
+def promise(text: str, now: datetime, hours: ShopHours | None = None) -> str | None:
     """A promised day, 2026-12-18, as the end of that working day in UTC; empty: none. now is local."""
     clean = text.strip()
     if not clean:
@@ -244,7 +250,8 @@ def promise(text: str, now: datetime) -> str | None:
         day = datetime.strptime(clean, "%Y-%m-%d").replace(hour=PROMISED_HOUR)
     except ValueError:
         raise InputError("promised", "write the day as 2026-12-18, or leave it empty") from None
-    at = day.astimezone()
+    need(EARLIEST <= day.year < 2200, "promised", "is the year right?")
+    at = (hours or ShopHours()).on_the_wall(day, now)
     if at <= now:
         raise InputError("promised", "that day is over")
     return iso(at)
@@ -282,6 +289,7 @@ def added(
     units: Units,
     taken: set[str],
     now: datetime,
+    hours: ShopHours | None = None,
 ) -> InstrumentAdded:
     """An instrument as entered on the guided page."""
     return InstrumentAdded(
@@ -294,6 +302,6 @@ def added(
         sheen=typed["sheen"],
         min_film_um=film(typed, "min_film_um", units),
         bench_C=units.temperature_to_C(number(typed["bench_C"], "bench_C")),
-        promised=promise(typed["promised"], now),
+        promised=promise(typed["promised"], now, hours),
         ground=typed["ground"],
     )

@@ -11,6 +11,7 @@ from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Any
 
 from ravden.core.record import Reading, Sanding
+from ravden.journal.hours import ShopHours
 from ravden.journal.rack import OnRack
 from ravden.journal.shop import Shop
 
@@ -25,14 +26,14 @@ if TYPE_CHECKING:
     from ravden.core.state.history import Memory
     from ravden.core.state.learnt import Lesson
 
-MOST_LEDGERS = 400  # remembered of one instrument: several times what a long job has entries
+SPARE_LEDGERS = 20  # remembered of one instrument beside twice those of its entries: what was before the last of them
 Hands = dict[str, tuple[Any, Any]]  # by instrument: what it was worked out from, and what it says
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OutlookRequest:
     """What an outlook is computed from: a snapshot, safe to hand to another thread. local: a moment on the shop's
-    wall; hours: the shop's, where they are told; priors: believed of the applicator, where it is told and not learnt
+    wall; hours: in the place of the shop's, open; priors: believed of the applicator, where it is told and not learnt
     here; ask: how it will be sanded; earlier: in the same finish, in the order they came, on the rack or as what is
     left of them; teachers: whose record says something of the hands; seen: what it said last, kept by the caller."""
 
@@ -42,6 +43,7 @@ class OutlookRequest:
     now: datetime
     local: Callable[[datetime], datetime]
     hours: WorkHours | None = None
+    open: ShopHours | None = None
     zone: str = ""
     teachers: tuple[OnRack | Lesson, ...] = ()
     seen: Hands | None = None
@@ -55,7 +57,6 @@ class OutlookRequest:
         """The computation itself: what earlier instruments taught about the applicator, then this one."""
         from ravden.core.ahead.counsel import counsel
         from ravden.core.ahead.outlook import outlook
-        from ravden.core.calendar.shop_hours import work_hours
         from ravden.core.state.learnt import started_from
 
         drawer = self.drawer
@@ -68,15 +69,22 @@ class OutlookRequest:
             self.method,
             drawer,
             self.rack.hours(self.now),
-            self.hours or work_hours(self.rack.zero, self.local, self.now),
+            self.hours or self.work_hours(),
             self.zone,
             self.memory,
             self.priors or started_from(self._belief()),
             ask=self.ask,
         )
         if self.memory is not None:
-            _forget_old(self.memory)
+            _forget_old(self.memory, 2 * len(self.rack.acts) + SPARE_LEDGERS)
         return replace(found, counsel=counsel(found)) if self.advise else found
+
+    def work_hours(self) -> WorkHours:
+        """When hands are in the shop, counted from the instrument's hour zero."""
+        from ravden.core.calendar.shop_hours import work_hours
+
+        told = self.open or ShopHours()
+        return work_hours(self.rack.zero, self.local, self.now, told.by_weekday(), told.closed_days)
 
     def lesson(self) -> Lesson:
         """What this instrument has taught by now."""
@@ -112,10 +120,10 @@ class OutlookRequest:
         return out
 
 
-def _forget_old(memory: Memory) -> None:
-    """Keep the ledgers of late: an early reading on another instrument has all that followed worked out anew, and what
-    went before is asked for no more."""
-    for key in list(memory)[: max(len(memory) - MOST_LEDGERS, 0)]:
+def _forget_old(memory: Memory, most: int) -> None:
+    """Keep the ledgers asked for of late: an early reading on another instrument has all that followed worked out anew,
+    and what went before is asked for no more."""
+    for key in list(memory)[: max(len(memory) - most, 0)]:
         del memory[key]
 
 
@@ -146,7 +154,7 @@ def request(
             earlier.append((b.added, i, (b.rack, memories.setdefault(i, {}))))
     before = sorted((e for e in earlier if e[:2] < (rack.added, instrument_id)), key=lambda e: e[:2])
     return OutlookRequest(
-        rack=rack, method=rack.method, drawer=drawer, now=now.astimezone(UTC), local=local, zone=zone,
+        rack=rack, method=rack.method, drawer=drawer, now=now.astimezone(UTC), local=local, zone=zone, open=shop.hours,
         teachers=tuple(teachers), seen=seen,
         memory=memories.setdefault(instrument_id, {}), earlier=tuple(e[2] for e in before), advise=advise,
     )  # fmt: skip

@@ -15,9 +15,9 @@ if TYPE_CHECKING:
 
 
 def plan_of(shop: Shop, instrument_id: str, now: datetime) -> Outlook:
-    """The outlook of one instrument, by the same request the window makes, in the hours of the machine's own zone."""
+    """The outlook of one instrument, by the same request the window makes, by the clock on the shop's wall."""
     drawer = drawer_of(shop.catalogue, shop.drawer)
-    return request(shop, instrument_id, drawer, now, datetime.astimezone, {}).run()
+    return request(shop, instrument_id, drawer, now, shop.hours.local, {}).run()
 
 
 def steps_out(shop: Shop, instrument_id: str, found: Outlook) -> list[StepOut]:

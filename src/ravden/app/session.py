@@ -35,6 +35,7 @@ from ravden.text.units import Units
 
 if TYPE_CHECKING:
     from ravden.app.outlook_request import Hands
+    from ravden.core.calendar.hours import WorkHours
     from ravden.core.method.steps import Stage
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
@@ -108,8 +109,12 @@ class ShopSession:
             listener(changes)
 
     def local(self, moment: datetime) -> datetime:
-        """A moment in the shop's local time."""
-        return moment.astimezone()
+        """A moment on the shop's wall."""
+        return self.shop.hours.local(moment)
+
+    def work_hours(self, rack: OnRack) -> WorkHours:
+        """When hands are in the shop, counted from an instrument's hour zero."""
+        return self.request(rack.instrument.id).work_hours()
 
     @property
     def now(self) -> datetime:

@@ -29,6 +29,8 @@ class Settings(msgspec.Struct, kw_only=True):
     tools: list[str] = msgspec.field(default_factory=lambda: list(TOOLS))  # what there is to measure with
     told: list[str] = []  # what has been told once and need not be again
     place: str = "rack"
+    rack_density: str = "roomy"  # how close its lanes are
+    rack_grouped: bool = False  # by what is next
     last_file: str = ""
     recent: list[str] = []
     window: list[int] = []  # x, y, width, height

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 
 from icalendar import Calendar, Event
 
@@ -25,7 +25,7 @@ def calendar(shop: Shop, instrument_id: str, found: Outlook, now: datetime) -> b
     for step in found.forward.steps:
         stage = stages[step.index]
         event = Event()
-        begins, ends = (rack.moment(h).astimezone(now.tzinfo) for h in (step.from_h, step.to_h))
+        begins, ends = (shop.hours.local(rack.moment(h)) for h in (step.from_h, step.to_h))
         event.add("uid", f"{instrument_id}-{rack.zero:%Y%m%d%H%M%S}-{step.index}@ravden.invalid")
         event.add("dtstamp", now)
         event.add("summary", f"{rack.instrument.name}: {stage.label}")
@@ -36,21 +36,26 @@ def calendar(shop: Shop, instrument_id: str, found: Outlook, now: datetime) -> b
             event.add("transp", "TRANSPARENT")
             window = windows.get(stage.label)
             if window is not None and window.early_h is not None and window.late_h is not None:
-                early, late = (rack.moment(h).astimezone(now.tzinfo).date() for h in (window.early_h, window.late_h))
+                early, late = (shop.hours.local(rack.moment(h)).date() for h in (window.early_h, window.late_h))
                 told.append(f"Likely to open on {ends.date()}, between {early} and {late} (10 to 90 %).")
         else:
-            event.add("dtstart", begins.replace(second=0, microsecond=0))
-            event.add("dtend", max(ends, begins + LEAST).replace(second=0, microsecond=0))
+            event.add("dtstart", _minute(begins))
+            event.add("dtend", _minute(max(ends, begins + LEAST)))
         event.add("description", "\n".join([line for line in told if line] + [DATA_SHEET]))
         out.add_component(event)
     for nth, step in enumerate(found.forward.between):
         event = Event()
-        begins, ends = (rack.moment(h).astimezone(now.tzinfo) for h in (step.from_h, step.to_h))
+        begins, ends = (shop.hours.local(rack.moment(h)) for h in (step.from_h, step.to_h))
         event.add("uid", f"{instrument_id}-{rack.zero:%Y%m%d%H%M%S}-between-{nth}@ravden.invalid")
         event.add("dtstamp", now)
         event.add("summary", f"{rack.instrument.name}: {BETWEEN_LABEL[step.kind]}")
-        event.add("dtstart", begins.replace(second=0, microsecond=0))
-        event.add("dtend", max(ends, begins + LEAST).replace(second=0, microsecond=0))
+        event.add("dtstart", _minute(begins))
+        event.add("dtend", _minute(max(ends, begins + LEAST)))
         event.add("description", DATA_SHEET)
         out.add_component(event)
     return out.to_ical()
+
+
+def _minute(at: datetime) -> datetime:
+    """In UTC, which every calendar program reads alike, whatever its zone and on whichever side of a clock change."""
+    return at.astimezone(UTC).replace(second=0, microsecond=0)

@@ -4,11 +4,12 @@ import bisect
 import functools
 import operator
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 
 from ravden.core.climate.series import Gap, merged
 from ravden.core.record import Air
+from ravden.journal.hours import ShopHours
 
 AirRow = tuple[datetime, float, float, str]  # when, C, humidity [-], told or log
 AHEAD_DAYS = 400  # how far the usual air is laid out
@@ -16,11 +17,13 @@ AHEAD_DAYS = 400  # how far the usual air is laid out
 
 @dataclass(frozen=True, kw_only=True)
 class ShopAir:
-    """Everything told about the air, by moment; usual: twelve (C, humidity), empty where nobody said."""
+    """Everything told about the air, by moment; usual: twelve (C, humidity), empty where nobody said; hours:
+    the clock its months go by."""
 
     told: tuple[AirRow, ...] = ()
     forecast: tuple[tuple[datetime, float, float], ...] = ()
     usual: tuple[tuple[float, float], ...] = ()
+    hours: ShopHours = field(default_factory=ShopHours)
 
     @functools.cached_property
     def last(self) -> datetime | None:
@@ -57,13 +60,11 @@ class ShopAir:
     def _months(self, zero: datetime, now: datetime, hours: object) -> list[Air]:
         if not self.usual:
             return []
-        start = (
-            min([zero, *(at for at, *_ in self.told[:1])])
-            .astimezone()
-            .replace(day=1, hour=0, minute=0, second=0, microsecond=0)
+        start = self.hours.local(min([zero, *(at for at, *_ in self.told[:1])])).replace(
+            day=1, hour=0, minute=0, second=0, microsecond=0
         )
         out, at = [], start
-        while at < now.astimezone() + timedelta(days=AHEAD_DAYS):
+        while at < now + timedelta(days=AHEAD_DAYS):
             temp, rh = self.usual[at.month - 1]
             out.append(Air(at_h=hours(at), temp_C=temp, rh=rh, source="usual"))  # type: ignore[operator]
             at = (at + timedelta(days=32)).replace(day=1)

@@ -15,6 +15,7 @@ from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
 from ravden.journal.booth import BoothSession, Mixed
 from ravden.journal.entry import Entry
+from ravden.journal.hours import ShopHours
 from ravden.journal.kinds.air import OfAir
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
@@ -123,7 +124,7 @@ class Fold:
             return
         self.shop = _bare(self.shop, key.removeprefix("/"), self._shipped)
         if key == "/air":
-            self.shop = self.shop.with_air(_all_air(counting))
+            self.shop = self.shop.with_air(replace(_all_air(counting), hours=self.shop.hours))
             return
         for entry in counting:
             self._put(key, entry)
@@ -210,6 +211,8 @@ def _bare(shop: Shop, part: str, shipped: Catalogue) -> Shop:
         return shop.with_catalogue(shipped)
     if part == "rates":
         return shop.with_rates({})
+    if part == "hours":
+        return replace(shop, hours=ShopHours()).with_air(replace(shop.air, hours=ShopHours()))
     if part in ("name", "drawer", "prices"):
         return replace(shop, **{part: getattr(Shop(), part)})
     return shop

@@ -10,6 +10,7 @@ from ravden.core.record import RATE_LN_SD
 from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
 from ravden.journal.booth import BoothSession
+from ravden.journal.hours import ShopHours
 from ravden.journal.rack import OnRack
 
 
@@ -22,6 +23,7 @@ class Shop:
     racked: dict[str, OnRack] = field(default_factory=dict)
     book: Mapping[str, Booked] = field(default_factory=dict)
     air: ShopAir = field(default_factory=ShopAir)
+    hours: ShopHours = field(default_factory=ShopHours)
     drawer: Owned | None = None
     prices: Mapping[str, float] = field(default_factory=dict)
     rates: Mapping[str, tuple[float, float]] = field(default_factory=dict)

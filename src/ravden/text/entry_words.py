@@ -14,6 +14,7 @@ from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.drawer import DrawerSet
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
+from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.method import MethodKept
@@ -164,6 +165,7 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     InstrumentAdded: lambda t, b: f"{b.name} on the rack",
     HandedOver: lambda t, b: f"{t.name} handed over",
     BackOnRack: lambda t, b: f"{t.name} back on the rack",
+    HoursSet: lambda t, b: "the shop's hours" + (f", {b.zone}" if b.zone else ""),
     ShopNamed: lambda t, b: f"shop file {b.name}",
     Undone: lambda t, b: "an entry taken back",
     Unknown: lambda t, b: f"an entry of a kind this Ravden does not know ({b.kind_name})",

@@ -9,7 +9,9 @@ from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from ravden.app.clock import HandClock
+from ravden.app.hours_form import PRESETS, read
 from ravden.core.errors import InputError
+from ravden.journal.hours import DAYS
 from ravden.journal.store import last_to_undo
 from ravden.ui.app import make_app, make_window
 from ravden.ui.shell.main_window import MainWindow
@@ -76,11 +78,12 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         turn("tern", "methods")
         shot("methods")
         turn("heron", "methods")
-        for page, name in (("plan", "plan"), ("quarrels", "quarrels"), ("old", "old-finish")):
+        for page in ("plan", "quarrels"):
             window.methods.pages.turn_to(page)
-            shot(f"methods-{name}")
+            shot(f"methods-{page}")
         turn("tern", "shop")
         shot("shop")
+        _hours_and_book(window, shot)
         window.anywhere.add_instrument()
         window.page.inputs["name"].setText("Plover")
         shot("add-instrument")
@@ -89,6 +92,30 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("film-dark")
         window.close()
     return out
+
+
+def _hours_and_book(window: MainWindow, shot: Callable[[str], None]) -> None:
+    """Hours for evenings and Saturday, and three instruments handed over; taken back."""
+    session, page = window.session, window.shop.hours
+    window.shop.pages.turn_to("hours")
+    typed = dict(zip(DAYS, dict(PRESETS)["Evenings and Saturday"], strict=True))
+    closed = "2026-12-24 to 2027-01-02  the year's turn"
+    session.log(read("Europe/Rome", typed, closed), origin="shots")
+    for name, to, note in (("siskin", "", ""), ("wren", "A. Player", ""), ("gannet", "", "second strap button fitted")):
+        session.select(name, "shots")
+        session.hand_over(session.now, to, note, "shots")
+    settle(window)
+    window.notice.hide()
+    page.setFocus()
+    shot("shop-hours")
+    window.shop.pages.turn_to("book")
+    window.shop.book.search.left.emit()
+    settle(window)
+    window.notice.hide()
+    shot("shop-book")
+    for _ in range(4):
+        session.undo("shots")
+    window.shop.pages.turn_to("air")
 
 
 def _booth(window: MainWindow, clock: HandClock, turn: Callable[[str, str], None], shot: Callable[[str], None]) -> None:
@@ -113,7 +140,6 @@ def _booth(window: MainWindow, clock: HandClock, turn: Callable[[str, str], None
     window.booth.key_asked.emit("end")
     settle(window)
     window.notice.hide()
-    shot("booth-after")
     window.booth.act_asked.emit()
     turn("tern", "booth")
     clock.turn(days=3)

@@ -54,7 +54,7 @@ def known(
     for i, act in enumerate(acts):
         key = (*base, acts[: i + 1], until[bisect.bisect_right(hours, act.at_h)] if i >= read else 0)
         if key in seen:
-            ledger = seen[key]
+            ledger = seen[key] = seen.pop(key)  # the last that were asked for stand last
         else:
             ledger = seen[key] = _after(project, ledger, act, acts[:i])
         if not isinstance(act, Exposure):

@@ -166,7 +166,7 @@ class Acts:
 
     def _log(self, kind: str, typed: dict[str, str], instrument: str) -> None:
         session = self._session
-        at = forms.moment(typed.get("at", ""), session.local(session.now))
+        at = forms.moment(typed.get("at", ""), session.local(session.now), session.shop.hours)
         body: Kind
         if kind == "handed":
             session.hand_over(at, typed["to"], typed["note"].strip(), "card")

@@ -82,7 +82,8 @@ class Anywhere:
         session, found = self._session, self._session.catalogue
         body = forms.added(
             typed, kind=kind, base=measures_of(found.kind(kind)), material=found.method(method).material, method=method,
-            units=session.units, taken=set(session.shop.racked), now=session.local(session.now),
+            units=session.units, taken={*session.shop.racked, *session.shop.book},
+            now=session.local(session.now), hours=session.shop.hours,
         )  # fmt: skip
         session.log(body, instrument=body.id, origin="page")
         self._window.turn_to("film")

@@ -57,6 +57,7 @@ class FilmShown:
     timeline: FilmTimeline | None
     warp: TimeWarp | None
     zero: datetime
+    days: tuple[datetime, ...]
     now_h: float
     top_um: float
     floor_um: float
@@ -172,6 +173,8 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
     line = found.timeline
     zone = project.zone(found.zone)
     method = found.method
+    axis = _axis(coats, planned, cuts, planned_cuts, found)
+    ends = (rack.zero, rack.zero) if axis is None else (rack.moment(float(h)) for h in axis.hours[[0, -1]])
     return FilmShown(
         title=item.name,
         about=f"{session.catalogue.kind(item.kind).label} · {method.label} · {item.sheen}"
@@ -181,8 +184,9 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         zone_label=zone.label,
         rows=tuple(rows),
         timeline=line,
-        warp=_axis(coats, planned, cuts, planned_cuts, found),
+        warp=axis,
         zero=session.local(rack.zero),
+        days=tuple(session.shop.hours.midnights(*ends, before=True)),
         now_h=found.now_h,
         top_um=_top_um(item.min_film_um, line),
         floor_um=item.min_film_um,

@@ -4,7 +4,7 @@ beside a month of waiting. No Qt."""
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 
 import numpy as np
 from numpy.typing import NDArray
@@ -53,22 +53,22 @@ def warp(events_h: Sequence[float], start_h: float, end_h: float) -> TimeWarp:
     return TimeWarp(hours=hours, places=places / places[-1])
 
 
-def day_ticks(line: TimeWarp, zero: datetime, width_px: float, least_px: float = 50.0) -> tuple[tuple[float, str], ...]:
-    """Midnights far enough apart to be labelled: place and text."""
-    first = zero + timedelta(hours=float(line.hours[0]))
-    day = first.replace(hour=0, minute=0, second=0, microsecond=0)
+def day_ticks(
+    line: TimeWarp, zero: datetime, days: Sequence[datetime], width_px: float, least_px: float = 50.0
+) -> tuple[tuple[float, str], ...]:
+    """Midnights far enough apart to be labelled: place and text. days: from the one before the line begins."""
     out: list[tuple[float, str]] = []
     month = 0
     last = -1e9
-    while (hour := (day - zero).total_seconds() / 3600) < line.hours[-1]:
+    for i, day in enumerate(days):
+        hour = (day - zero).total_seconds() / 3600
         place = line.place(hour) if hour > line.hours[0] else 0.0
         at = place * width_px
-        if at - last >= least_px and (hour >= line.hours[0] or day.date() == first.date()):
+        if at - last >= least_px and (hour >= line.hours[0] or i == 0):
             text = f"{DAYS[day.weekday()]} {day.day}"
             if day.month != month:
                 text = f"{day.day} {MONTHS[day.month - 1]}"
                 month = day.month
             out.append((place, text))
             last = at
-        day += timedelta(days=1)
     return tuple(out)

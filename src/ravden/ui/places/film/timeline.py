@@ -281,7 +281,7 @@ class Timeline(QWidget):
         p, box = current(), self._plot()
         y = box.bottom() + WOOD_H
         painter.setFont(font(12))
-        for place, text in day_ticks(self.shown.warp, self.shown.zero, box.width()):
+        for place, text in day_ticks(self.shown.warp, self.shown.zero, self.shown.days, box.width()):
             x = box.left() + place * box.width()
             painter.setPen(QPen(QColor(p.muted), 1))
             painter.drawLine(QPointF(x, y), QPointF(x, y + 5))

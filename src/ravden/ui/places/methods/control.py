@@ -222,9 +222,7 @@ class MethodsControl(Place):
         self.settled.emit()
 
     def _hours(self, rack: OnRack) -> WorkHours:
-        from ravden.core.calendar.shop_hours import work_hours
-
-        return work_hours(rack.zero, self.session.local, self.session.now)
+        return self.session.work_hours(rack)
 
     def write(self, method_id: str, path: Path) -> str:
         """Write a method to a file; returns what was done, in words."""

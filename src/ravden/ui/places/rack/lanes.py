@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
@@ -18,7 +20,23 @@ if TYPE_CHECKING:
     from ravden.core.ahead.timeline import FilmTimeline
 
 NAME_W, AXIS_H, RIGHT_W = 214, 30, 12
-LANE_MIN_H, LANE_MAX_H, UNDER_WOOD = 118, 172, 48  # a lane grows when there are few of them
+HEAD_H = 28
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Density:
+    """How much room a lane takes [px]: at least, at most where there are few of them, and under its wood line."""
+
+    least: int
+    most: int
+    under: int
+
+
+DENSITIES = {
+    "roomy": Density(least=118, most=172, under=48),
+    "close": Density(least=68, most=68, under=30),
+    "lines": Density(least=32, most=32, under=7),
+}  # fmt: skip
 
 
 class Lanes(QWidget):
@@ -31,6 +49,7 @@ class Lanes(QWidget):
         super().__init__(parent)
         self._shown: RackShown | None = None
         self._selected = ""
+        self.density = "roomy"
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Instruments on the rack")
         self.setToolTip("Click to choose an instrument, double-click or Enter to see its film")
@@ -38,7 +57,7 @@ class Lanes(QWidget):
     def show_rack(self, shown: RackShown, selected: str) -> None:
         """Show this; selected: the instrument turned to."""
         self._shown, self._selected = shown, selected
-        self.setMinimumHeight(AXIS_H + LANE_MIN_H * len(shown.lanes) + 4)
+        self.setMinimumHeight(AXIS_H + DENSITIES[self.density].least * len(shown.lanes) + self._heads_h() + 4)
         lane = next((x for x in shown.lanes if x.id == selected), None)
         self.setAccessibleDescription(f"{lane.name}: {lane.next_act} {lane.next_when}" if lane else "")
         self.update()
@@ -50,12 +69,28 @@ class Lanes(QWidget):
     def lane_h(self) -> int:
         """Height of a lane [px]."""
         lanes = len(self._shown.lanes) if self._shown is not None else 1
-        return min(max((self.height() - AXIS_H - 4) // max(lanes, 1), LANE_MIN_H), LANE_MAX_H)
+        room, density = self.height() - AXIS_H - self._heads_h() - 4, DENSITIES[self.density]
+        return min(max(room // max(lanes, 1), density.least), density.most)
+
+    def _heads_h(self) -> int:
+        """Height of all headings [px]."""
+        return 0 if self._shown is None else HEAD_H * sum(bool(heading) for heading, _ in self._shown.groups)
+
+    def rows(self) -> Iterator[tuple[int, str | LaneShown]]:
+        """Headings and lanes from the top down, each with where it begins [px]."""
+        y = AXIS_H
+        for heading, lanes in self._shown.groups if self._shown is not None else ():
+            if heading:
+                yield y, heading
+                y += HEAD_H
+            for lane in lanes:
+                yield y, lane
+                y += self.lane_h
 
     @property
     def _film_h(self) -> int:
         """Height of a lane's film [px], under the labels of its windows."""
-        return self.lane_h - UNDER_WOOD - 18
+        return self.lane_h - DENSITIES[self.density].under - (18 if self.density != "lines" else 4)
 
     def x_of(self, moment: datetime) -> float:
         """Where a moment lies across."""
@@ -66,10 +101,16 @@ class Lanes(QWidget):
 
     def lane_at(self, y: float) -> LaneShown | None:
         """The lane under a height."""
-        if self._shown is None:
-            return None
-        index = int((y - AXIS_H) // self.lane_h)
-        return self._shown.lanes[index] if 0 <= index < len(self._shown.lanes) and y >= AXIS_H else None
+        for top, row in self.rows():
+            if not isinstance(row, str) and top <= y < top + self.lane_h:
+                return row
+        return None
+
+    def span_of(self, instrument: str) -> tuple[int, int]:
+        """From where to where an instrument's lane goes down [px]; nought for none."""
+        found = (y for y, row in self.rows() if not isinstance(row, str) and row.id == instrument)
+        top = next(found, None)
+        return (0, 0) if top is None else (top, top + self.lane_h)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and (lane := self.lane_at(event.position().y())):
@@ -93,39 +134,65 @@ class Lanes(QWidget):
         else:
             super().keyPressEvent(event)
 
+    def choose_first(self) -> None:
+        """Turn to the first lane there is, unless one of them is turned to."""
+        ids = [lane.id for lane in self._shown.lanes] if self._shown is not None else []
+        if ids and self._selected not in ids:
+            self.picked.emit(ids[0])
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self._shown is None:
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._axis(painter)
+        self._shade(painter)
         top_um = max([_usual_top(x.timeline) for x in self._shown.lanes if x.timeline is not None] or [100.0])
-        for i, lane in enumerate(self._shown.lanes):
-            self._lane(painter, lane, AXIS_H + i * self.lane_h, top_um)
+        looked_at = event.rect() if event is not None else self.rect()
+        for y, row in self.rows():
+            if y > looked_at.bottom() or y + max(self.lane_h, HEAD_H) < looked_at.top():
+                continue
+            if isinstance(row, str):
+                self._text(painter, 4, y + 6, self.width() - 8.0, row, 14, current().ink, bold=True)
+            else:
+                self._lane(painter, row, y, top_um)
         self._now(painter)
+        self._axis(painter, self.visibleRegion().boundingRect().top())
 
-    def _axis(self, painter: QPainter) -> None:
+    def _shade(self, painter: QPainter) -> None:
+        """The days nobody is in."""
+        assert self._shown is not None
+        shade = _faint(current().line)
+        for day, shut in self._shown.days:
+            if shut:
+                x = self.x_of(day)
+                width = self.x_of(day + timedelta(days=1)) - x
+                painter.fillRect(QRectF(x, AXIS_H, width, self._bottom() - AXIS_H), shade)
+
+    def _axis(self, painter: QPainter, top: int) -> None:
+        """The dates, at the top of what is in sight."""
         assert self._shown is not None
         p = current()
+        painter.fillRect(QRectF(0, top, self.width(), AXIS_H), QColor(p.ground))
         painter.setFont(font(12))
-        day = self._shown.start.replace(hour=0, minute=0, second=0, microsecond=0) + timedelta(days=1)
         days = (self._shown.end - self._shown.start).days + 1
         every = next(n for n in (1, 2, 7, 14, 28, 3650) if days / n * 64 < self.width() - NAME_W)
-        index = 0
-        while day < self._shown.end:
+        for index, (day, _) in enumerate(self._shown.days):
             x = self.x_of(day)
-            weekend = day.weekday() >= 5
-            if weekend:
-                width = self.x_of(day + timedelta(days=1)) - x
-                painter.fillRect(QRectF(x, AXIS_H, width, self.lane_h * len(self._shown.lanes)), _faint(p.line))
             if index % every == 0 and not -78 < x - self.x_of(self._shown.now) < 24:
                 painter.setPen(QPen(QColor(p.line), 1))
-                painter.drawLine(QPointF(x, AXIS_H - 6), QPointF(x, AXIS_H))
+                painter.drawLine(QPointF(x, top + AXIS_H - 6), QPointF(x, top + AXIS_H))
                 painter.setPen(QColor(p.muted))
                 text = f"{DAYS[day.weekday()]} {day.day}" if every < 7 else f"{day.day} {MONTHS[day.month - 1]}"
-                painter.drawText(QRectF(x + 3, 4, 70, 18), Qt.AlignmentFlag.AlignLeft, text)
-            index += 1
-            day += timedelta(days=1)
+                if x + 3 + painter.fontMetrics().horizontalAdvance(text) < self.width():
+                    painter.drawText(QRectF(x + 3, top + 4, 70, 18), Qt.AlignmentFlag.AlignLeft, text)
+        x = self.x_of(self._shown.now)
+        painter.setFont(font(12, bold=True))
+        label = QRectF(x - 20, top + 2, 40, 18)
+        painter.fillRect(label, QColor(p.ink))
+        painter.setPen(QColor(p.panel))
+        painter.drawText(label, Qt.AlignmentFlag.AlignCenter, "now")
+        painter.setPen(QPen(QColor(p.ink), 1.6))
+        painter.drawLine(QPointF(x, top + 20), QPointF(x, top + AXIS_H))
 
     def _lane(self, painter: QPainter, lane: LaneShown, y: int, top_um: float) -> None:
         assert self._shown is not None
@@ -133,25 +200,44 @@ class Lanes(QWidget):
         if lane.id == self._selected:
             painter.fillRect(QRectF(0, y, 5, self.lane_h - 4), QColor(p.accent))
             painter.fillRect(QRectF(5, y, NAME_W - 17, self.lane_h - 4), QColor(p.accent_soft))
+        self._said(painter, lane, y)
+        wood = float(y + self.lane_h - DENSITIES[self.density].under)
+        self._film(painter, lane, wood, top_um)
+        painter.setPen(QPen(QColor(p.wood_line), 2))
+        painter.drawLine(QPointF(NAME_W, wood + 1), QPointF(self.width() - RIGHT_W, wood + 1))
+        if self.density != "lines":
+            self._tallies(painter, lane, wood + (7 if self.density == "roomy" else 3))
+        self._windows(painter, lane, wood, y)
+        painter.setPen(QPen(QColor(p.line), 1))
+        painter.drawLine(QPointF(0, y + self.lane_h - 3), QPointF(self.width(), y + self.lane_h - 3))
+
+    def _said(self, painter: QPainter, lane: LaneShown, y: int) -> None:
+        """The lane in words, as far as there is room."""
+        p = current()
         left, width = 16.0, NAME_W - 34.0
-        self._text(painter, left, y + 6, width, lane.name, 17, p.ink, bold=True)
+        tone = {"open": p.open_ink, "warn": p.warn}.get(lane.tone, p.ink)
+        if self.density == "lines":
+            half = width * 0.42
+            self._text(painter, left, y + 4, half - 6, lane.name, 14, p.ink, bold=True)
+            self._text(painter, left + half, y + 6, width - half + 6, lane.next_act, 12, tone, bold=True)
+            return
+        self._text(painter, left, y + (6 if self.density == "roomy" else 3), width, lane.name, 17, p.ink, bold=True)
+        if self.density == "close":
+            self._text(painter, left, y + 25, width, lane.next_act, 13, tone, bold=True)
+            self._text(painter, left, y + 43, width, lane.next_when, 12, tone)
+            return
         about = lane.about.split(" · ")
         self._text(painter, left, y + 28, width, about[0], 12, p.muted)
         self._text(painter, left, y + 43, width, " · ".join(about[1:]), 12, p.muted)
-        tone = {"open": p.open_ink, "warn": p.warn}.get(lane.tone, p.ink)
         self._text(painter, left, y + 64, width, lane.next_act, 14, tone, bold=True)
         painter.setFont(font(12))
         painter.setPen(QColor(tone))
         flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap
         painter.drawText(QRectF(left, y + 82, width, 32), flags, lane.next_when)
-        wood = float(y + self.lane_h - UNDER_WOOD)
-        self._film(painter, lane, wood, top_um)
-        painter.setPen(QPen(QColor(p.wood_line), 2))
-        painter.drawLine(QPointF(NAME_W, wood + 1), QPointF(self.width() - RIGHT_W, wood + 1))
-        self._tallies(painter, lane, wood + 7)
-        self._windows(painter, lane, wood, y)
-        painter.setPen(QPen(QColor(p.line), 1))
-        painter.drawLine(QPointF(0, y + self.lane_h - 3), QPointF(self.width(), y + self.lane_h - 3))
+
+    def _bottom(self) -> int:
+        """Where the last lane ends [px]."""
+        return AXIS_H + self._heads_h() + self.lane_h * (len(self._shown.lanes) if self._shown is not None else 0)
 
     @staticmethod
     def _text(
@@ -204,7 +290,7 @@ class Lanes(QWidget):
     def _windows(self, painter: QPainter, lane: LaneShown, wood: float, y: int) -> None:
         assert self._shown is not None
         p = current()
-        edge = 0.0
+        edge, top = 0.0, y + (4 if self.density == "lines" else 20)
         for i, mark in enumerate(lane.windows):
             if mark.likely is None or not self._shown.start <= mark.likely <= self._shown.end:
                 continue
@@ -212,9 +298,11 @@ class Lanes(QWidget):
             early = self.x_of(max(mark.early or mark.likely, self._shown.start))
             late = min(self.x_of(mark.late) if mark.late else self.width(), self.width() - RIGHT_W)
             painter.setPen(QPen(QColor(p.open_ink), 1.6))
-            painter.drawLine(QPointF(x, y + 20), QPointF(x, wood))
+            painter.drawLine(QPointF(x, top), QPointF(x, wood))
             painter.setPen(QPen(QColor(p.open_ink), 1, Qt.PenStyle.DotLine))
-            painter.drawLine(QPointF(max(early, NAME_W), y + 20.5 + 4 * i), QPointF(late, y + 20.5 + 4 * i))
+            painter.drawLine(QPointF(max(early, NAME_W), top + 0.5 + 4 * i), QPointF(late, top + 0.5 + 4 * i))
+            if self.density == "lines":
+                continue
             painter.setFont(font(12, bold=True))
             painter.setPen(QColor(p.open_ink))
             text_w = painter.fontMetrics().horizontalAdvance(mark.label)
@@ -225,22 +313,19 @@ class Lanes(QWidget):
         if lane.promised is not None and self._shown.start <= lane.promised <= self._shown.end:
             x = self.x_of(lane.promised)
             painter.setPen(QPen(QColor(p.warn), 1.6, Qt.PenStyle.DashLine))
-            painter.drawLine(QPointF(x, y + 20), QPointF(x, wood + 22))
+            under = 22 if self.density == "roomy" else 0
+            painter.drawLine(QPointF(x, top), QPointF(x, wood + under))
+            if not under:
+                return
             painter.setPen(QColor(p.warn))
             painter.setFont(font(12))
             painter.drawText(QRectF(x - 60, wood + 22, 120, 16), Qt.AlignmentFlag.AlignHCenter, "promised")
 
     def _now(self, painter: QPainter) -> None:
         assert self._shown is not None
-        p = current()
         x = self.x_of(self._shown.now)
-        painter.setPen(QPen(QColor(p.ink), 1.6))
-        painter.drawLine(QPointF(x, 20), QPointF(x, AXIS_H + self.lane_h * len(self._shown.lanes)))
-        painter.setFont(font(12, bold=True))
-        label = QRectF(x - 20, 2, 40, 18)
-        painter.fillRect(label, QColor(p.ink))
-        painter.setPen(QColor(p.panel))
-        painter.drawText(label, Qt.AlignmentFlag.AlignCenter, "now")
+        painter.setPen(QPen(QColor(current().ink), 1.6))
+        painter.drawLine(QPointF(x, 20), QPointF(x, self._bottom()))
 
 
 def _faint(colour: str) -> QColor:

@@ -13,10 +13,24 @@ class RackPlace(Place):
     def __init__(self, session: ShopSession, view: RackView, around: Around) -> None:
         super().__init__(session, view, view.lanes)
         self._outlooks = around.outlooks
+        remembered = around.shell.remembered
+        view.arrange(remembered.rack_density, remembered.rack_grouped)
+        view.arranged.connect(self._arranged)
+        self._remembered = remembered
 
     def show(self) -> None:
         if not self.view.isHidden():
-            self.view.show_rack(presenter.show(self.session, dict(self._outlooks())), self.session.selected)
+            view = self.view
+            shown = presenter.show(
+                self.session, dict(self._outlooks()), grouped=view.group.isChecked(), typed=view.sought.text()
+            )
+            view.show_rack(shown, self.session.selected)
+
+    def _arranged(self) -> None:
+        """Lanes are found, grouped, or closer to one another; the last two are remembered."""
+        self._remembered.rack_density = self.view.density.currentData()
+        self._remembered.rack_grouped = self.view.group.isChecked()
+        self.show()
 
 
 def build(around: Around) -> RackPlace:

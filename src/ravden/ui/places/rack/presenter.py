@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 PAST_DAYS, AHEAD_DAYS = 14.0, 35.0
 LEAST_AHEAD_DAYS = 10.0
 MOST_TOLD = 4
+SORTS = {"coat": "A coat", "done": "Finished", "dry": "Drying"}  # by the kind of act; else as the act is called
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,7 +35,8 @@ class WindowMark:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LaneShown:
-    """One instrument's lane. tone: open (hands may work), plain (wait), warn."""
+    """One instrument's lane. tone: open (hands may work), plain (wait), warn; sort: the kind of work that is next; due:
+    when it may be done, None: nobody can say."""
 
     id: str
     name: str
@@ -42,6 +44,8 @@ class LaneShown:
     next_act: str
     next_when: str
     tone: str
+    sort: str
+    due: datetime | None
     zero: datetime
     coats: tuple[datetime, ...]
     planned_coats: tuple[datetime, ...]
@@ -55,14 +59,19 @@ class LaneShown:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RackShown:
-    """The whole Rack."""
+    """The whole Rack. groups: the lanes under their headings, one without a heading where they are not grouped; many:
+    how many instruments there are, found or not; days: the midnights on its axis, each with whether the shop is shut
+    that day."""
 
     shop: str
     told: tuple[Told, ...]
     lanes: tuple[LaneShown, ...]
+    groups: tuple[tuple[str, tuple[LaneShown, ...]], ...]
+    many: int
     start: datetime
     end: datetime
     now: datetime
+    days: tuple[tuple[datetime, bool], ...]
 
 
 def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> LaneShown:
@@ -78,11 +87,13 @@ def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> La
     acts = rack.acts
     windows: tuple[WindowMark, ...] = ()
     planned: tuple[datetime, ...] = ()
-    what, when, tone = "working out the cure …", "", "plain"
+    what, when, tone, sort = "working out the cure …", "", "plain", "Being worked out"
+    due: datetime | None = None
     if found is not None:
         act = next_act(session, found, instrument_id)
         what, when = act.what, when_text(act, now)
         tone = "open" if act.open else "plain"
+        sort, due = SORTS.get(act.kind, act.what), act.at
         planned = tuple(at(c.at_h) for c in found.forward.coats if c.zones is None)
         windows = tuple(
             WindowMark(
@@ -100,6 +111,8 @@ def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> La
         next_act=what,
         next_when=when,
         tone=tone,
+        sort=sort,
+        due=due,
         zero=session.local(rack.zero),
         coats=tuple(at(a.at_h) for a in acts if isinstance(a, Coat)),
         planned_coats=planned,
@@ -112,22 +125,48 @@ def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> La
     )
 
 
-def show(session: ShopSession, found: Mapping[str, Outlook]) -> RackShown:
-    """The Rack from the shop and the outlooks computed so far."""
+def show(session: ShopSession, found: Mapping[str, Outlook], *, grouped: bool = False, typed: str = "") -> RackShown:
+    """The Rack from the shop and the outlooks computed so far. grouped: by what is next; typed: only lanes in which
+    every word of it is found."""
     now = session.local(session.now)
-    lanes = tuple(_lane(session, i, found.get(i)) for i in session.shop.racked)
-    events = [m for lane in lanes for m in (*lane.coats, *lane.sandings)]
+    every = tuple(_lane(session, i, found.get(i)) for i in session.shop.racked)
+    lanes = tuple(lane for lane in every if _is_found(lane, typed.casefold().split()))
+    groups = _grouped(lanes) if grouped else (("", lanes),)
+    lanes = tuple(lane for _, some in groups for lane in some)
+    events = [m for lane in every for m in (*lane.coats, *lane.sandings)]
     start = max(min([*events, now - timedelta(days=2)]), now - timedelta(days=PAST_DAYS)) - timedelta(hours=12)
-    marks = [w.likely for lane in lanes for w in lane.windows if w.likely is not None]
+    marks = [w.likely for lane in every for w in lane.windows if w.likely is not None]
     end = min(max([*marks, now + timedelta(days=LEAST_AHEAD_DAYS)]), now + timedelta(days=AHEAD_DAYS))
+    end += timedelta(days=2)
+    hours = session.shop.hours
     return RackShown(
         shop=session.shop.name,
         told=_told(session, found, now),
         lanes=lanes,
+        groups=groups,
+        many=len(every),
         start=start,
-        end=end + timedelta(days=2),
+        end=end,
         now=now,
+        days=tuple((at, hours.is_shut(at.date())) for at in hours.midnights(start, end)),
     )
+
+
+def _is_found(lane: LaneShown, parts: list[str]) -> bool:
+    said = f"{lane.name} {lane.about} {lane.next_act} {lane.sort}".casefold()
+    return all(part in said for part in parts)
+
+
+def _grouped(lanes: tuple[LaneShown, ...]) -> tuple[tuple[str, tuple[LaneShown, ...]], ...]:
+    """Lanes by the work that is next; first what hands may take up now, then what opens soonest."""
+
+    def urgency(lane: LaneShown) -> tuple[bool, bool, datetime]:
+        return lane.tone != "open", lane.due is None, lane.due or lane.zero
+
+    groups: dict[str, list[LaneShown]] = {}
+    for lane in sorted(lanes, key=urgency):
+        groups.setdefault(lane.sort, []).append(lane)
+    return tuple((f"{sort}: {len(some)}", tuple(some)) for sort, some in groups.items())
 
 
 def _told(session: ShopSession, found: Mapping[str, Outlook], now: datetime) -> tuple[Told, ...]:

@@ -1,11 +1,24 @@
 """The Rack: what is ready for hands, in words, over the lanes of all instruments."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
-from ravden.ui.places.rack.lanes import Lanes
+from ravden.ui.places.rack.lanes import AXIS_H, Lanes
 from ravden.ui.places.rack.presenter import RackShown
 from ravden.ui.widgets.told import ToldCard
+
+FIND_W = 190
+FEW = 4  # so many lanes need no finding
 
 
 class RackView(QWidget):
@@ -14,17 +27,47 @@ class RackView(QWidget):
     picked = pyqtSignal(str)
     opened = pyqtSignal(str)
     add_asked = pyqtSignal()
+    arranged = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._selected = ""
         self.title = QLabel("Rack")
         self.title.setObjectName("title")
         self.add = QPushButton("Add an instrument  (N)")
         self.add.clicked.connect(self.add_asked)
         head = QHBoxLayout()
+        self.sought = QLineEdit()
+        self.sought.setPlaceholderText("Find  (Ctrl+F)")
+        self.sought.setAccessibleName("Find on the rack")
+        self.sought.setToolTip(
+            "A name, a kind, a finish, or what is next; Enter goes to the lanes, Esc shows all again"
+        )
+        self.sought.setClearButtonEnabled(True)
+        self.sought.setFixedWidth(FIND_W)
+        self.sought.textChanged.connect(lambda _: self.arranged.emit())
+        self.sought.returnPressed.connect(self.lanes_focused)
+        self.group = QPushButton("By what is next")
+        self.group.setObjectName("quiet")
+        self.group.setCheckable(True)
+        self.group.setToolTip("Lanes together that want the same work, those ready for hands first  (Ctrl+G)")
+        self.group.toggled.connect(lambda _: self.arranged.emit())
+        self.density = QComboBox()
+        self.density.setAccessibleName("How close the lanes are")
+        for key, label in (("roomy", "Roomy"), ("close", "Close"), ("lines", "Lines")):
+            self.density.addItem(label, key)
+        self.density.currentIndexChanged.connect(lambda _: self.arranged.emit())
+        for key, slot in (("Ctrl+F", self._to_find), ("Ctrl+G", self.group.toggle)):
+            shortcut = QShortcut(QKeySequence(key), self)
+            shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            shortcut.activated.connect(slot)
+        escape = QShortcut(QKeySequence("Esc"), self.sought)
+        escape.setContext(Qt.ShortcutContext.WidgetShortcut)
+        escape.activated.connect(self._all_again)
         head.addWidget(self.title)
         head.addStretch(1)
-        head.addWidget(self.add)
+        for part in (self.sought, self.group, self.density, self.add):
+            head.addWidget(part)
         self._told_row = QHBoxLayout()
         self._told_row.setSpacing(12)
         self.told = [ToldCard() for _ in range(3)]
@@ -38,12 +81,17 @@ class RackView(QWidget):
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.lanes)
         self._scroll = scroll
+        if (bar := scroll.verticalScrollBar()) is not None:
+            bar.valueChanged.connect(lambda _: self.lanes.update())  # its axis stays in sight
         self.legend = QLabel(
             "Strokes are coats, thin ones planned · a bar under them a sanding · a peak a reading · "
             "an upright line is when a window likely opens, the dots its 10–90 % range · "
             "film pale = soft, dark = hard, faded = planned"
         )
         self.legend.setObjectName("muted")
+        self.none = QLabel()
+        self.none.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.none.hide()
         self.legend.setWordWrap(True)
         box = QVBoxLayout(self)
         box.setContentsMargins(22, 16, 22, 12)
@@ -51,15 +99,51 @@ class RackView(QWidget):
         box.addLayout(head)
         box.addLayout(self._told_row)
         box.addWidget(scroll, 1)
+        box.addWidget(self.none, 1)
         box.addWidget(self.legend)
 
     def show_rack(self, shown: RackShown, selected: str) -> None:
         """Show this."""
         self.title.setText(shown.shop or "Rack")
         for i, card in enumerate(self.told):
-            card.setVisible(i < len(shown.told))
+            # Where room is short only what is wrong keeps its card: the lanes say the rest.
+            short = self.density.currentData() == "lines" and shown.many >= FEW
+            card.setVisible(i < len(shown.told) and (not short or shown.told[i].tone == "warn"))
             if i < len(shown.told):
                 card.show_told(shown.told[i])
         self._scroll.setVisible(bool(shown.lanes))
-        self.legend.setVisible(bool(shown.lanes))
+        self.legend.setVisible(bool(shown.lanes) and self.density.currentData() == "roomy")
+        self.none.setVisible(bool(shown.many) and not shown.lanes)
+        self.none.setText(f"None of {shown.many} on the rack has “{self.sought.text().strip()}” in it. Esc shows all.")
+        for part in (self.sought, self.group, self.density):
+            part.setVisible(shown.many >= FEW)
+        turned = selected != self._selected
+        self._selected = selected
+        self.lanes.density = self.density.currentData()
         self.lanes.show_rack(shown, selected)
+        if turned:
+            self._into_sight()
+
+    def arrange(self, density: str, grouped: bool) -> None:
+        """As it was left."""
+        self.density.setCurrentIndex(max(self.density.findData(density), 0))
+        self.group.setChecked(grouped)
+
+    def lanes_focused(self) -> None:
+        """The keyboard to the lanes, and the first one found chosen."""
+        self.lanes.setFocus()
+        self.lanes.choose_first()
+
+    def _into_sight(self) -> None:
+        top, bottom = self.lanes.span_of(self._selected)
+        if bottom:
+            top -= AXIS_H  # which lies over the lanes
+            self._scroll.ensureVisible(0, (top + bottom) // 2, 0, (bottom - top) // 2)
+
+    def _to_find(self) -> None:
+        self.sought.setFocus()
+        self.sought.selectAll()
+
+    def _all_again(self) -> None:
+        self.sought.clear()
+        self.lanes.setFocus()

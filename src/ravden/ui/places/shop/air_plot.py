@@ -1,13 +1,13 @@
 """The shop's air through time: temperature as a line, humidity shaded, gaps hatched, what is expected dotted."""
 
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from ravden.text.units import Units
-from ravden.text.words import DAYS
+from ravden.text.words import DAYS, MONTHS
 from ravden.ui.places.shop.presenter import AirPoint, ShopShown
 from ravden.ui.theme.style import current, font
 
@@ -68,20 +68,25 @@ class AirPlot(QWidget):
             area = QRectF(x(begin), box.top(), max(x(stop) - x(begin), 1), box.height())
             painter.fillRect(area, QBrush(QColor(p.line), Qt.BrushStyle.BDiagPattern))
         for i, point in enumerate(shown.points):
-            stop = shown.points[i + 1].at if i + 1 < len(shown.points) else shown.end
-            self._stretch(painter, shown, point, stop, x, warm, damp, low, high)
+            following = shown.points[i + 1] if i + 1 < len(shown.points) else None
+            self._stretch(painter, shown, point, following, x, warm, damp, low, high)
         at = x(shown.now)
         painter.setPen(QPen(QColor(p.ink), 1.6))
         painter.drawLine(QPointF(at, box.top() - 4), QPointF(at, box.bottom()))
         painter.drawText(QRectF(at + 4, box.top() - 6, 40, 16), Qt.AlignmentFlag.AlignLeft, "now")
 
     def _stretch(
-        self, painter: QPainter, shown: ShopShown, point: AirPoint, stop: datetime, x: object, warm: QRectF,
+        self, painter: QPainter, shown: ShopShown, point: AirPoint, following: AirPoint | None, x: object, warm: QRectF,
         damp: QRectF, low: float, high: float,
     ) -> None:  # fmt: skip
         """One stretch of steady air; what is expected, after now, is dotted."""
         p = current()
-        y = warm.bottom() - (point.temp_C - low) / (high - low) * warm.height()
+        stop = shown.end if following is None else following.at
+
+        def height(temp_C: float) -> float:
+            return warm.bottom() - (temp_C - low) / (high - low) * warm.height()
+
+        y = height(point.temp_C)
         for begin, end, past in (
             (point.at, min(stop, shown.now), True), (max(point.at, shown.now), stop, False),
         ):  # fmt: skip
@@ -91,7 +96,9 @@ class AirPlot(QWidget):
             known = past and point.source in ("told", "log")
             painter.setPen(QPen(QColor(p.accent), 2.4 if known else 1.6,
                                 Qt.PenStyle.SolidLine if known else Qt.PenStyle.DotLine))  # fmt: skip
-            painter.drawPolyline(QPolygonF([QPointF(a, y), QPointF(b, y)]))
+            # Days of a year are joined: what lies between two of them is no step.
+            to = y if following is None or not shown.year else height(following.temp_C)
+            painter.drawPolyline(QPolygonF([QPointF(a, y), QPointF(b, to)]))
             colour = QColor(p.accent)
             colour.setAlpha(110 if known else 45)
             painter.fillRect(
@@ -100,13 +107,11 @@ class AirPlot(QWidget):
 
     def _days(self, painter: QPainter, shown: ShopShown, box: QRectF, x: object) -> None:
         p = current()
-        day = shown.start.replace(hour=0, minute=0, second=0, microsecond=0) + timedelta(days=1)
-        while day < shown.end:
+        for day in shown.days:
             at = x(day)  # type: ignore[operator]
             painter.setPen(QPen(QColor(p.line), 1))
             painter.drawLine(QPointF(at, box.bottom()), QPointF(at, box.bottom() + 5))
-            if day.weekday() in (0, 3):
+            if shown.year or day.weekday() in (0, 3):
                 painter.setPen(QColor(p.muted))
-                text = f"{DAYS[day.weekday()]} {day.day}"
+                text = f"{DAYS[day.weekday()]} {day.day}" if not shown.year else MONTHS[day.month - 1]
                 painter.drawText(QRectF(at + 2, box.bottom() + 6, 60, 18), Qt.AlignmentFlag.AlignLeft, text)
-            day += timedelta(days=1)

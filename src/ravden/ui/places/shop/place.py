@@ -3,6 +3,7 @@
 from ravden.app.session import ShopSession
 from ravden.ui.places.shop import presenter
 from ravden.ui.places.shop.book_control import BookControl
+from ravden.ui.places.shop.hours_control import HoursControl
 from ravden.ui.places.shop.listening import Listening
 from ravden.ui.places.shop.view import ShopView
 from ravden.ui.shell.around import Around
@@ -19,8 +20,11 @@ class ShopPlace(Place):
         self.listening.failed.connect(around.shell.say)
         self.book = BookControl(session, view.book, around.pool)
         self.book.failed.connect(self.failed)
+        self.hours = HoursControl(session, view.hours)
+        self.hours.told.connect(around.shell.say)
         self.book.settled.connect(self.settled)
         view.pages.turned.connect(lambda _: self.show())
+        view.year_turned.connect(lambda _: self.show())
 
     @property
     def busy(self) -> bool:
@@ -32,9 +36,12 @@ class ShopPlace(Place):
 
     def show(self) -> None:
         if not self.view.isHidden():
-            self.view.show_shop(presenter.show(self.session, dict(self._outlooks())), self.session.units)
+            shown = presenter.show(self.session, dict(self._outlooks()), year=self.view.year.isChecked())
+            self.view.show_shop(shown, self.session.units)
             if self.view.pages.page == "book":
                 self.book.show()
+            elif self.view.pages.page == "hours":
+                self.hours.show()
 
 
 def build(around: Around) -> ShopPlace:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import bisect
+import itertools
 import math
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -17,6 +19,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
 
 BACK, AHEAD = timedelta(days=14), timedelta(days=7)
+YEAR, AHEAD_OF_YEAR = timedelta(days=365), timedelta(days=14)
 SOURCES = {"told": "logged by hand", "log": "from a logger", "forecast": "forecast", "usual": "usual for the month",
            "assumed": "assumed"}  # fmt: skip
 
@@ -33,7 +36,8 @@ class AirPoint:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShopShown:
-    """The whole place. gaps: hours nobody knows of; tools: what each finish and its applicator do here."""
+    """The whole place. year: a year of it, by the day; days: where its axis is
+    marked; gaps: hours nobody knows of; tools: what each finish and its applicator do here."""
 
     name: str
     points: tuple[AirPoint, ...]
@@ -41,21 +45,24 @@ class ShopShown:
     start: datetime
     end: datetime
     now: datetime
+    year: bool
+    days: tuple[datetime, ...]
     heading: str
     detail: str
     tools: tuple[tuple[str, str], ...]
 
 
-def show(session: ShopSession, found: Mapping[str, Outlook]) -> ShopShown:
-    """The shop's air about now, and what its materials and applicators were found to do."""
+def show(session: ShopSession, found: Mapping[str, Outlook], *, year: bool = False) -> ShopShown:
+    """The shop's air about now, or over the year that was, and what its materials and applicators were found to do."""
     now = session.local(session.now)
-    start, end = now - BACK, now + AHEAD
-    zero = session.now - BACK
+    back = YEAR if year else BACK
+    start, end = now - back, now + (AHEAD_OF_YEAR if year else AHEAD)
+    zero = session.now - back
     rows, gaps = session.shop.air.series(zero, session.now)
     points = [
         AirPoint(at=session.local(zero + timedelta(hours=max(a.at_h, 0.0))), temp_C=a.temp_C, rh=a.rh, source=a.source)
         for a in rows
-        if a.at_h < (BACK + AHEAD).total_seconds() / 3600
+        if a.at_h < (end - start).total_seconds() / 3600
     ]
     heading = "No shop air logged yet."
     detail = f"Assuming {session.units.temperature(20)} and half humidity until it is (A)."
@@ -75,10 +82,33 @@ def show(session: ShopSession, found: Mapping[str, Outlook]) -> ShopShown:
     def at(hours: float) -> datetime:
         return session.local(zero + timedelta(hours=hours))
 
+    midnights = session.shop.hours.midnights(start, end)
+    if year:
+        points = _by_day(points, [start, *midnights, end])
     return ShopShown(
         name=session.shop.name, points=tuple(points), gaps=tuple((at(g.from_h), at(g.to_h)) for g in gaps),
-        start=start, end=end, now=now, heading=heading, detail=detail, tools=_tools(session, found),
+        start=start, end=end, now=now, year=year,
+        days=tuple(at for at in midnights if at.day == 1 or not year), heading=heading, detail=detail,
+        tools=_tools(session, found),
     )  # fmt: skip
+
+
+def _by_day(points: list[AirPoint], edges: list[datetime]) -> list[AirPoint]:
+    """What the air was by the day: the mean over the hours it held, with the source of the first of them."""
+    out, index = [], 0
+    for start, end in itertools.pairwise(edges):
+        while index + 1 < len(points) and points[index + 1].at <= start:
+            index += 1
+        held = points[index : bisect.bisect_left(points, end, key=lambda p: p.at)]
+        if not held:
+            continue
+        begins = [max(p.at, start) for p in held]
+        hours = [(b - a).total_seconds() for a, b in itertools.pairwise([*begins, end])]
+        whole = sum(hours) or 1.0
+        temp = sum(p.temp_C * h for p, h in zip(held, hours, strict=True)) / whole
+        rh = sum(p.rh * h for p, h in zip(held, hours, strict=True)) / whole
+        out.append(AirPoint(at=begins[0], temp_C=temp, rh=rh, source=held[0].source))
+    return out
 
 
 def _tools(session: ShopSession, found: Mapping[str, Outlook]) -> tuple[tuple[str, str], ...]:

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBox
 from ravden.text.units import Units
 from ravden.ui.places.shop.air_plot import AirPlot
 from ravden.ui.places.shop.book_page import BookPage
+from ravden.ui.places.shop.hours_page import HoursPage
 from ravden.ui.places.shop.presenter import ShopShown
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.told import ToldCard
@@ -21,6 +22,7 @@ class ShopView(QWidget):
     asked = pyqtSignal(str)
     sensor_turned = pyqtSignal(str, bool)
     weight_taken = pyqtSignal()
+    year_turned = pyqtSignal(bool)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -30,11 +32,20 @@ class ShopView(QWidget):
         self.told = ToldCard()
         self.plot = AirPlot()
         frame, box = panel()
-        heading = QLabel("Air, two weeks back and one ahead")
-        heading.setObjectName("heading")
+        self.heading = QLabel()
+        self.heading.setObjectName("heading")
+        self.year = QPushButton("A year")
+        self.year.setObjectName("quiet")
+        self.year.setCheckable(True)
+        self.year.setToolTip("The air of a year by the day, in place of two weeks by the hour")
+        self.year.toggled.connect(self.year_turned)
+        top = QHBoxLayout()
+        top.addWidget(self.heading)
+        top.addStretch(1)
+        top.addWidget(self.year)
         note = QLabel("Line: temperature. Shaded: humidity. Dotted and pale: expected, or usual where nobody knows.")
         note.setObjectName("muted")
-        box.addWidget(heading)
+        box.addLayout(top)
         box.addWidget(self.plot, 1)
         box.addWidget(note)
         buttons = QHBoxLayout()
@@ -60,7 +71,9 @@ class ShopView(QWidget):
         of_air.addWidget(self.told)
         of_air.addWidget(frame, 1)
         of_air.addLayout(foot)
-        self.pages = Turning((("air", "Air"), ("book", "Book")), {"air": air, "book": self.book})
+        self.hours = HoursPage()
+        labels = (("air", "Air"), ("hours", "Hours"), ("book", "Book"))
+        self.pages = Turning(labels, {"air": air, "hours": self.hours, "book": self.book})
         outer = QVBoxLayout(self)
         outer.setContentsMargins(22, 12, 22, 12)
         outer.setSpacing(8)
@@ -130,6 +143,7 @@ class ShopView(QWidget):
         """Show this."""
         self.title.setText(shown.name or "The shop")
         self.told.tell("plain", shown.heading, shown.detail)
+        self.heading.setText("Air, a year back, by the day" if shown.year else "Air, two weeks back and one ahead")
         self.plot.show_air(shown, units)
         for i, (name, does) in enumerate(self.tools):
             label, text = shown.tools[i] if i < len(shown.tools) else ("", "")
