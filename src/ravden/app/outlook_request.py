@@ -26,7 +26,7 @@ if TYPE_CHECKING:
     from ravden.core.state.history import Memory
     from ravden.core.state.learnt import Lesson
 
-SPARE_LEDGERS = 20  # remembered of one instrument beside twice those of its entries: what was before the last of them
+SPARE_LEDGERS = 12  # remembered of one instrument beside those of its entries
 Hands = dict[str, tuple[Any, Any]]  # by instrument: what it was worked out from, and what it says
 
 
@@ -76,7 +76,7 @@ class OutlookRequest:
             ask=self.ask,
         )
         if self.memory is not None:
-            _forget_old(self.memory, 2 * len(self.rack.acts) + SPARE_LEDGERS)
+            _forget_old(self.memory, len(self.rack.acts) + SPARE_LEDGERS)
         return replace(found, counsel=counsel(found)) if self.advise else found
 
     def work_hours(self) -> WorkHours:

@@ -18,7 +18,7 @@ from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
 from ravden.core.method.steps import progress
 from ravden.journal.entry import Entry
-from ravden.journal.fold import Fold, check, fold
+from ravden.journal.fold import Fold, check
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
@@ -178,7 +178,8 @@ class ShopSession:
             keep(self.journal, instrument, entry.id, lesson)
             self._lessons = None
         before = self.selected
-        touched = (instrument,) if instrument else tuple(self.shop.racked)
+        everywhere = tuple(self.shop.racked) if body.bears_on_plans else ()
+        touched = (instrument,) if instrument else everywhere
         if isinstance(body, InstrumentAdded):
             touched = (body.id,)
         self._refold(entry)
@@ -371,7 +372,8 @@ class ShopSession:
 
     def request_then(self, entry_id: int, at: datetime, instrument_id: str) -> OutlookRequest | None:
         """The same as it would have been at a moment, with the entries up to one; None: it was not on the rack yet."""
-        shop = fold([e for e in self.entries if e.id <= entry_id], self._shipped)
+        unread = {i: b for i, b in self.shop.book.items() if b.rack is None}
+        shop = Fold([e for e in self.entries if e.id <= entry_id], self._shipped, unread).shop
         if instrument_id not in shop.racked:
             return None
         return self._request(shop, at, {}, instrument_id, "", False)

@@ -24,6 +24,7 @@ class ShopAir:
     forecast: tuple[tuple[datetime, float, float], ...] = ()
     usual: tuple[tuple[float, float], ...] = ()
     hours: ShopHours = field(default_factory=ShopHours)
+    _felt: dict[datetime, tuple[Air, ...]] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @functools.cached_property
     def last(self) -> datetime | None:
@@ -35,7 +36,14 @@ class ShopAir:
         more = sorted(rows)
         if self.told and more and more[0] < self.told[-1]:
             return replace(self, told=tuple(sorted((*self.told, *more))))
-        return replace(self, told=(*self.told, *more))
+        out = replace(self, told=(*self.told, *more))
+        # What was told before is as it was: only the new is made for each instrument that has asked.
+        out._felt.update(
+            (zero, (*felt, *_in_hours(more, zero)))
+            for zero, felt in self._felt.items()
+            if not more or more[0][0] >= zero
+        )
+        return out
 
     def with_forecast(self, rows: Iterable[tuple[datetime, float, float]]) -> "ShopAir":
         """The same with another forecast: the newest counts."""
@@ -51,9 +59,11 @@ class ShopAir:
         def hours(moment: datetime) -> float:
             return (moment - zero).total_seconds() / 3600.0
 
-        # What an instrument stood in before it came, it never felt: the reading in force then is the first that counts.
-        first = max(bisect.bisect_right(self.told, zero, key=operator.itemgetter(0)) - 1, 0)
-        told = [Air(at_h=hours(at), temp_C=c, rh=rh, source=source) for at, c, rh, source in self.told[first:]]
+        told = self._felt.get(zero)
+        if told is None:
+            # What an instrument stood in before it came, it never felt: the one in force then is the first to count.
+            first = max(bisect.bisect_right(self.told, zero, key=operator.itemgetter(0)) - 1, 0)
+            told = self._felt[zero] = _in_hours(self.told[first:], zero)
         ahead = [Air(at_h=hours(at), temp_C=c, rh=rh, source="forecast") for at, c, rh in self.forecast]
         return merged(told, self._months(zero, now, hours), ahead, hours(now))
 
@@ -69,3 +79,10 @@ class ShopAir:
             out.append(Air(at_h=hours(at), temp_C=temp, rh=rh, source="usual"))  # type: ignore[operator]
             at = (at + timedelta(days=32)).replace(day=1)
         return out
+
+
+def _in_hours(rows: Iterable[AirRow], zero: datetime) -> tuple[Air, ...]:
+    """Readings counted in hours from a moment."""
+    return tuple(
+        Air(at_h=(at - zero).total_seconds() / 3600.0, temp_C=c, rh=rh, source=source) for at, c, rh, source in rows
+    )

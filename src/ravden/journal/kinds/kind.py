@@ -31,6 +31,11 @@ class Kind(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="k
         """Which group an entry about an instrument, or about none, belongs to."""
         raise NotImplementedError
 
+    @property
+    def bears_on_plans(self) -> bool:
+        """Whether an outlook may come out otherwise with it."""
+        return True
+
     def until(self, at: datetime) -> datetime:
         """The last moment it speaks of as having been."""
         return at

@@ -18,6 +18,10 @@ class OfSession(OfShop, frozen=True):
 
     part: ClassVar[str] = "session"
 
+    @property
+    def bears_on_plans(self) -> bool:
+        return False
+
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         need(shop.session is not None and shop.session.ended is None, "kind", "no session is going on")
 
@@ -33,6 +37,10 @@ class SessionBegun(OfSession, frozen=True, tag="session"):
     unchecked: tuple[str, ...] = ()
     lamp_mW_cm2: float = 0.0
     parts: tuple[SessionPart, ...] = ()
+
+    @property
+    def bears_on_plans(self) -> bool:
+        return self.lamp_mW_cm2 > 0
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         need(len(self.instruments) > 0, "instruments", "choose at least one instrument for the session")

@@ -18,6 +18,10 @@ class ShopNamed(OfShop, frozen=True, tag="shop"):
 
     part: ClassVar[str] = "name"
 
+    @property
+    def bears_on_plans(self) -> bool:
+        return False
+
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         need(self.name.strip() != "", "name", "give the shop a name")
 
