@@ -17,10 +17,12 @@ for tool in dpkg-shlibdeps objdump dpkg-deb; do
 done
 
 frozen() {  # build/package/ravden: the program, its Python and its libraries
-  if [ ! -x "$WORK/venv/bin/pyinstaller" ]; then
+  if ! cmp -s requirements/package.txt "$WORK/venv/asked.txt"; then  # none yet, or of other packages
+    rm -rf "$WORK/venv"
     "$PYTHON" -m venv "$WORK/venv" || die "The environment to build in could not be made with $PYTHON."
     quietly "The packages to build with could not be installed" \
       "$WORK/venv/bin/python" -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/package.txt
+    cp requirements/package.txt "$WORK/venv/asked.txt"
   fi
   rm -rf "$WORK/ravden" "$WORK/made"
   quietly "Ravden could not be installed to build from" \

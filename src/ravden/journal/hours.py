@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import functools
-import zoneinfo
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta, timezone, tzinfo
 
@@ -98,7 +97,11 @@ class ShopHours:
 @functools.cache
 def zone_of(name: str) -> tzinfo | None:
     """A time zone by name; None where there is none of that name here."""
+    if not name:
+        return None
+    import zoneinfo  # the first paint of a shop without a zone can do without it
+
     try:
-        return zoneinfo.ZoneInfo(name) if name else None
+        return zoneinfo.ZoneInfo(name)
     except (zoneinfo.ZoneInfoNotFoundError, ValueError, OSError):
         return None

@@ -5,7 +5,6 @@ import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from statistics import median
 
 from ravden.core.record import Air
 
@@ -65,6 +64,8 @@ def fitted(rows: Sequence[Air], most: int) -> list[Air]:
 
 def _middles(rows: Sequence[Air], span_h: float) -> list[Air]:
     """The middle reading of every span that has any, at the first moment of it."""
+    from statistics import median  # not needed before a log is read in
+
     out = []
     for _, group in itertools.groupby(rows, key=lambda r: math.floor(r.at_h / span_h)):
         some = list(group)

@@ -6,7 +6,6 @@ from dataclasses import replace
 from datetime import datetime
 from typing import ClassVar
 
-from ravden.core.calendar.hours import WorkHours
 from ravden.core.errors import need
 from ravden.journal.hours import DAYS, Closed, ShopHours, Spans, zone_of
 from ravden.journal.kinds.kind import OfShop
@@ -31,6 +30,8 @@ class HoursSet(OfShop, frozen=True, tag="hours"):
         for day in self.week:
             need(day in DAYS, "week", f"{day} is no day; they are {', '.join(DAYS)}")
         if self.week:
+            from ravden.core.calendar.hours import WorkHours
+
             WorkHours(week=self._week())
         need(len(self.closed) <= MOST_CLOSED, "closed", f"at most {MOST_CLOSED} can be kept")
         for closed in self.closed:
