@@ -12,6 +12,7 @@ from ravden.core.record import Air
 from ravden.journal.hours import ShopHours
 
 AirRow = tuple[datetime, float, float, str]  # when, C, humidity [-], told or log
+MOST_KEPT = 64  # instruments whose readings are kept in hours of their own
 AHEAD_DAYS = 400  # how far the usual air is laid out
 
 
@@ -53,8 +54,9 @@ class ShopAir:
         """The same with other usual air."""
         return replace(self, usual=months)
 
-    def series(self, zero: datetime, now: datetime) -> tuple[tuple[Air, ...], tuple[Gap, ...]]:
-        """The air in hours from zero, known up to now and expected after it, and the gaps in it."""
+    def series(self, zero: datetime, now: datetime, *, kept: bool = False) -> tuple[tuple[Air, ...], tuple[Gap, ...]]:
+        """The air in hours from zero, known up to now and expected after it, and the gaps in it. kept: it will be asked
+        for from the same zero again, as an instrument does."""
 
         def hours(moment: datetime) -> float:
             return (moment - zero).total_seconds() / 3600.0
@@ -63,7 +65,11 @@ class ShopAir:
         if told is None:
             # What an instrument stood in before it came, it never felt: the one in force then is the first to count.
             first = max(bisect.bisect_right(self.told, zero, key=operator.itemgetter(0)) - 1, 0)
-            told = self._felt[zero] = _in_hours(self.told[first:], zero)
+            told = _in_hours(self.told[first:], zero)
+            if kept:
+                while len(self._felt) >= MOST_KEPT:
+                    self._felt.pop(next(iter(self._felt)))
+                self._felt[zero] = told
         ahead = [Air(at_h=hours(at), temp_C=c, rh=rh, source="forecast") for at, c, rh in self.forecast]
         return merged(told, self._months(zero, now, hours), ahead, hours(now))
 

@@ -60,7 +60,7 @@ class OnRack:
 
     def project_at(self, now: datetime) -> Project:
         """The same, with the air as it was and is expected at a moment."""
-        series, gaps = self.air.series(self.zero, now)
+        series, gaps = self.air.series(self.zero, now, kept=True)
         acts = tuple(sorted((*self.acts, *in_cabinets(series, self.cabinets)), key=lambda a: a.at_h))
         made = project(
             self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln,

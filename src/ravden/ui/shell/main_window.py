@@ -149,11 +149,14 @@ class MainWindow(Shell):
 
     def _show_place(self, view: QWidget) -> None:
         """Show a place, or what to do first where there is nothing for it to show."""
-        booked = view is self.places.shop.view if self.built and self.session.shop.book else False
-        if not self.session.shop.racked and not booked:
+        if not self.session.shop.racked and not self._has_a_use(view):
             self.empty.tell(NO_FILE if self.session.journal is None else NO_INSTRUMENT)
             view = self.empty
         self.stack.setCurrentWidget(view)
+
+    def _has_a_use(self, view: QWidget) -> bool:
+        """Whether a place is of use with nothing on the rack: air, hours and Book of a shop are."""
+        return self.built and self.session.journal is not None and view is self.places.shop.view
 
     def _fill_emptiness(self) -> None:
         if self.session.journal is None:
