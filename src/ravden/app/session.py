@@ -17,17 +17,20 @@ from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
 from ravden.core.method.steps import progress
+from ravden.journal.book import Booked
 from ravden.journal.entry import Entry
 from ravden.journal.fold import Fold, check
+from ravden.journal.kinds.air import OfAir
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.plan import PlanSet
+from ravden.journal.kinds.session import OfSession
 from ravden.journal.kinds.step import StepLogged
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.rack import OnRack
-from ravden.journal.shelves import air_from, shelves
+from ravden.journal.shelves import of_booked, shelves
 from ravden.journal.shop import Shop
 from ravden.journal.store import Journal, last_to_redo, last_to_undo
 from ravden.text import entry_words
@@ -69,7 +72,7 @@ class ShopSession:
         self._memory: dict[str, Memory] = {}
         self._seen: Hands = {}
         self._lessons: dict[str, Lesson] | None = None  # read when the first outlook is asked for
-        self._air_since: datetime | None = None
+        self._looked_up: OnRack | None = None  # of the Book, the one turned to last
         self._drawer: tuple[Owned | None, Drawer] | None = None
         self._listeners: list[Callable[[Changes], None]] = []
 
@@ -130,7 +133,7 @@ class ShopSession:
             journal.close()
             raise
         self.close()
-        self._memory, self._seen, self._lessons, self._air_since = {}, {}, None, read.air_since
+        self._memory, self._seen, self._lessons, self._looked_up = {}, {}, None, None
         self.people = journal.people()
         self.journal, self._fold = journal, folded
         self.selected = next(iter(self.shop.racked), "")
@@ -200,24 +203,30 @@ class ShopSession:
 
     def bring_back(self, instrument: str, origin: str = "") -> Entry:
         """An instrument of the Book back onto the rack, with all that is known of it. Raises InputError."""
-        self.read_booked(instrument)
+        booked = self._booked(instrument)
+        if booked.rack is None and self.journal is not None:
+            self._fold.read_in(of_booked(self.journal, booked, self.now))
         return self.log(BackOnRack(), instrument=instrument, origin=origin)
 
-    def read_booked(self, instrument: str) -> OnRack:
-        """An instrument of the Book with all that happened to it. Raises InputError where there is none."""
-        booked = self.shop.book.get(instrument)
-        if booked is None or self.journal is None:
+    def _booked(self, instrument: str) -> Booked:
+        if instrument not in self.shop.book:
             raise InputError("instrument", f"there is no instrument {instrument} in the Book")
-        if booked.rack is None:
-            more = self.journal.of(instrument)
-            more += [e for e in self.journal.of_shop("instrument") if e.body.group("") == instrument]
-            if self._air_since is None or booked.added < self._air_since:
-                more += air_from(self.journal, booked.added)
-                self._air_since = booked.added
-            self._fold.read_in(more)
-            booked = self.shop.book[instrument]
-        assert booked.rack is not None
-        return self.shop.around(booked.rack)
+        return self.shop.book[instrument]
+
+    def read_booked(self, instrument: str) -> OnRack:
+        """An instrument of the Book with all that happened to it; what was read is let go of with the next one. Raises
+        InputError where there is none."""
+        booked = self._booked(instrument)
+        if booked.rack is not None:
+            return self.shop.around(booked.rack)
+        if self._looked_up is None or self._looked_up.instrument.id != instrument:
+            assert self.journal is not None
+            tables = [e for e in self.entries if not e.instrument and not isinstance(e.body, OfAir | OfSession)]
+            mine = of_booked(self.journal, booked, self.now)
+            whole = Fold(sorted((*tables, *mine), key=lambda e: e.id), self._shipped).shop
+            self._looked_up = whole.book[instrument].rack
+        assert self._looked_up is not None
+        return self._looked_up
 
     def _refold(self, entry: Entry) -> None:
         self._fold.add(entry)

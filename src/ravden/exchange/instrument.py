@@ -10,9 +10,10 @@ import msgspec
 
 from ravden.core.errors import InputError
 from ravden.journal.entry import Entry, decode, encode
-from ravden.journal.fold import fold
+from ravden.journal.fold import EARLIEST, fold
 from ravden.journal.kinds import every_kind
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
+from ravden.journal.kinds.handed_over import HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.method import MethodKept
@@ -76,7 +77,7 @@ def schema() -> dict[str, Any]:
 def write(entries: Sequence[Entry], shop: Shop, instrument_id: str, plan: Sequence[StepOut] = ()) -> bytes:
     """The file of one instrument. Raises InputError where there is no such instrument."""
     rack = shop.on_rack(instrument_id)
-    mine = [e for e in entries if e.instrument == instrument_id or _adds(e, instrument_id)]
+    mine = [_nameless(e) for e in entries if e.instrument == instrument_id or _adds(e, instrument_id)]
     used = rack.instrument.method
     own = [
         e
@@ -89,6 +90,13 @@ def write(entries: Sequence[Entry], shop: Shop, instrument_id: str, plan: Sequen
         methods=_numbered(own), plan=list(plan),
     )  # fmt: skip
     return msgspec.json.format(msgspec.json.encode(made), indent=1) + b"\n"
+
+
+def _nameless(entry: Entry) -> Entry:
+    """An entry without the number of a person, which means nothing to another shop."""
+    if not isinstance(entry.body, HandedOver):
+        return entry
+    return msgspec.structs.replace(entry, body=msgspec.structs.replace(entry.body, person=0))
 
 
 def _adds(entry: Entry, instrument_id: str) -> bool:
@@ -136,6 +144,8 @@ def read(raw: bytes, file: str) -> InstrumentFile:
             raise InputError(where, "takes nothing back")
         if entry.at.tzinfo is None or entry.logged_at.tzinfo is None:
             raise InputError(where, "a time without a time zone cannot be kept")
+        if entry.at.year < EARLIEST:
+            raise InputError(where, f"is before {EARLIEST}: is the year right?")
         if isinstance(body, InstrumentAdded) and body.id != found.instrument:
             raise InputError(where, f"puts {body.id} on the rack, and the file is of {found.instrument}")
     for name, others in (("air", found.air), ("methods", found.methods)):
@@ -163,7 +173,7 @@ def bring_in(
     """
     instrument = found.instrument
     number = 2
-    while instrument in shop.racked:
+    while instrument in shop.racked or instrument in shop.book:
         instrument, number = f"{found.instrument}-{number}", number + 1
     rows: list[Row] = []
     if not any(isinstance(e.body, AIR) for e in effective(entries)):
@@ -179,6 +189,8 @@ def bring_in(
         body = e.said
         if isinstance(body, InstrumentAdded):
             body = msgspec.structs.replace(body, id=instrument)
+        if isinstance(body, HandedOver):
+            body = msgspec.structs.replace(body, person=0)  # a number of another shop's people
         rows.append(Row(body=body, at=e.at, logged_at=e.logged_at, instrument=instrument,
                         follows=None if e.corrects is None else before + e.corrects - 1))  # fmt: skip
     _rehearse(rows, file, entries, shop, instrument)

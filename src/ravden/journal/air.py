@@ -3,7 +3,7 @@
 import bisect
 import functools
 import operator
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 
@@ -11,6 +11,7 @@ from ravden.core.climate.series import Gap, merged
 from ravden.core.record import Air
 from ravden.journal.hours import ShopHours
 
+Span = tuple[datetime, datetime]
 AirRow = tuple[datetime, float, float, str]  # when, C, humidity [-], told or log
 MOST_KEPT = 64  # instruments whose readings are kept in hours of their own
 AHEAD_DAYS = 400  # how far the usual air is laid out
@@ -54,9 +55,11 @@ class ShopAir:
         """The same with other usual air."""
         return replace(self, usual=months)
 
-    def series(self, zero: datetime, now: datetime, *, kept: bool = False) -> tuple[tuple[Air, ...], tuple[Gap, ...]]:
-        """The air in hours from zero, known up to now and expected after it, and the gaps in it. kept: it will be asked
-        for from the same zero again, as an instrument does."""
+    def series(
+        self, zero: datetime, now: datetime, *, away: Sequence[Span] = (), kept: bool = False
+    ) -> tuple[tuple[Air, ...], tuple[Gap, ...]]:
+        """The air in hours from zero, known up to now and expected after it, and the gaps in it. away: when it was not
+        felt; kept: it will be asked for from the same zero again, as an instrument does."""
 
         def hours(moment: datetime) -> float:
             return (moment - zero).total_seconds() / 3600.0
@@ -71,7 +74,9 @@ class ShopAir:
                     self._felt.pop(next(iter(self._felt)))
                 self._felt[zero] = told
         ahead = [Air(at_h=hours(at), temp_C=c, rh=rh, source="forecast") for at, c, rh in self.forecast]
-        return merged(told, self._months(zero, now, hours), ahead, hours(now))
+        gone = [(hours(a), hours(b)) for a, b in away]
+        rows, gaps = merged(_not_away(told, gone), self._months(zero, now, hours), ahead, hours(now))
+        return rows, tuple(g for g in gaps if not any(g.from_h < b and g.to_h > a for a, b in gone))
 
     def _months(self, zero: datetime, now: datetime, hours: object) -> list[Air]:
         if not self.usual:
@@ -85,6 +90,17 @@ class ShopAir:
             out.append(Air(at_h=hours(at), temp_C=temp, rh=rh, source="usual"))  # type: ignore[operator]
             at = (at + timedelta(days=32)).replace(day=1)
         return out
+
+
+def _not_away(told: tuple[Air, ...], away: Sequence[tuple[float, float]]) -> tuple[Air, ...]:
+    """Readings without those of hours away; the one in force at coming back begins then."""
+    for gone_h, back_h in away:
+        before = [a for a in told if a.at_h <= back_h]
+        kept = [a for a in told if not gone_h < a.at_h <= back_h]
+        if before:
+            kept.append(replace(max(before, key=lambda a: a.at_h), at_h=back_h))
+        told = tuple(sorted(kept, key=lambda a: a.at_h))
+    return told
 
 
 def _in_hours(rows: Iterable[AirRow], zero: datetime) -> tuple[Air, ...]:

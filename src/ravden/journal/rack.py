@@ -10,12 +10,13 @@ from ravden.catalogue.tables import Catalogue
 from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.method.steps import Method, Stage
 from ravden.core.record import RATE_LN_SD, Act, Instrument, Project
-from ravden.journal.air import ShopAir
+from ravden.journal.air import ShopAir, Span
 
 
 @dataclass(frozen=True, kw_only=True)
 class OnRack:
-    """An instrument, its hour zero, and what happened to it; its project is put together when asked for."""
+    """An instrument, its hour zero, and what happened to it; its project is put together when asked for. away: when it
+    was handed over, and not in the shop's air."""
 
     zero: datetime
     added: datetime
@@ -29,6 +30,7 @@ class OnRack:
     rate_ln: tuple[float, float] = (0.0, RATE_LN_SD)
     plan: tuple[Stage, ...] = ()
     lamp_mW_cm2: float = 0.0
+    away: tuple[Span, ...] = ()
 
     @functools.cached_property
     def method(self) -> Method:
@@ -60,7 +62,7 @@ class OnRack:
 
     def project_at(self, now: datetime) -> Project:
         """The same, with the air as it was and is expected at a moment."""
-        series, gaps = self.air.series(self.zero, now, kept=True)
+        series, gaps = self.air.series(self.zero, now, away=self.away, kept=True)
         acts = tuple(sorted((*self.acts, *in_cabinets(series, self.cabinets)), key=lambda a: a.at_h))
         made = project(
             self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln,

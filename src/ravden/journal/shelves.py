@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
+from ravden.journal.air import Span
 from ravden.journal.book import Booked
 from ravden.journal.entry import iso
 from ravden.journal.kinds.air import SENSOR, AirLogged, AirSeries
@@ -38,12 +39,11 @@ TURNED = tuple(k.__struct_config__.tag for k in (HandedOver, BackOnRack))
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shelves:
-    """entries: as they were written; book: instruments whose entries are not among them; air_since: from when on all
-    readings are among them."""
+    """entries: as they were written, without readings of the air that no instrument among them stood in and that are
+    older than is shown; book: instruments whose entries are not among them."""
 
     entries: list[Entry]
     book: dict[str, Booked] = field(default_factory=dict)
-    air_since: datetime
 
 
 def shelves(journal: Journal, now: datetime) -> Shelves:
@@ -70,18 +70,58 @@ def shelves(journal: Journal, now: datetime) -> Shelves:
             take(journal.select("id = ?", (number,)))
     _take_sessions(journal, take)
     take(journal.select("corrects IS NOT NULL AND instrument = ''", ()))
-    zeros = [e.at for e in found.values() if isinstance(e.body, InstrumentAdded)]
-    since = min([*zeros, now - AIR_BACK])
-    take(air_from(journal, since))
-    return Shelves(entries=[found[i] for i in sorted(found)], book=book, air_since=since)
+    take(air_in(journal, [*in_shop(list(found.values()), now), (now - AIR_BACK, now)]))
+    return Shelves(entries=[found[i] for i in sorted(found)], book=book)
 
 
-def air_from(journal: Journal, since: datetime) -> list[Entry]:
-    """The readings from a moment on, and the one in force then."""
+def of_booked(journal: Journal, booked: Booked, now: datetime) -> list[Entry]:
+    """All that happened to an instrument of the Book, and the air it stood in."""
+    mine = journal.of(booked.id)
+    added = "kind = ? AND instrument = '' AND json_extract(body, '$.id') = ?"
+    mine += journal.select(added, (ADDED, booked.id))
+    return [*mine, *air_in(journal, in_shop(mine, now))]
+
+
+def in_shop(entries: list[Entry], now: datetime) -> list[Span]:
+    """When instruments stood in the shop's air: from coming, or coming back, to being handed over. What was taken back
+    since only makes it longer."""
+    since: dict[str, datetime] = {}
+    out: list[Span] = []
+    for e in sorted(entries, key=lambda e: (e.at, e.id)):
+        if isinstance(e.body, InstrumentAdded | BackOnRack):
+            since.setdefault(e.body.group(e.instrument), e.at)
+        elif isinstance(e.body, HandedOver) and e.instrument in since and not _undone(e, entries):
+            out.append((since.pop(e.instrument), e.at))
+    return [*out, *((at, max(now, at)) for at in since.values())]
+
+
+def _undone(entry: Entry, entries: list[Entry]) -> bool:
+    """Whether something was ever said to take its place: it may not count then."""
+    return any(e.corrects == entry.id for e in entries)
+
+
+def air_in(journal: Journal, spans: list[Span]) -> list[Entry]:
+    """The readings of stretches of time, which may overlap, and those in force as each begins."""
+    out: list[Entry] = []
+    end: datetime | None = None
+    merged: list[Span] = []
+    for since, until in sorted(spans):
+        if end is not None and since <= end:
+            end = max(end, until)
+            merged[-1] = (merged[-1][0], end)
+        else:
+            merged.append((since, until))
+            end = until
+    for since, until in merged:
+        out += _air_between(journal, since, until)
+    return out
+
+
+def _air_between(journal: Journal, since: datetime, until: datetime) -> list[Entry]:
     out: list[Entry] = []
     for kind in AIR:
         of_it = "kind = ? AND instrument = ''"
-        out += journal.select(f"{of_it} AND at >= ?", (kind, iso(since)))
+        out += journal.select(f"{of_it} AND at >= ? AND at <= ?", (kind, iso(since), iso(until)))
         out += journal.select(f"{of_it} AND at < ? ORDER BY at DESC LIMIT 1", (kind, iso(since)))
     # A logger's file that began before may reach into it; what a sensor writes is a row an entry.
     reach = "kind = ? AND instrument = '' AND at >= ? AND at < ? AND coalesce(json_extract(body, '$.name'), '') <> ?"

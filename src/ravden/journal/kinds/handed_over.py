@@ -13,12 +13,8 @@ from ravden.journal.shop import Shop
 MOST_NOTE = 2000
 
 
-class HandedOver(Kind, frozen=True, tag="handed-over"):
-    """Finished and handed over: off the rack, into the Book. person: by number to whom, 0 where nobody said; names are
-    kept apart from the journal, so that a person can be forgotten."""
-
-    person: int = 0
-    note: str = ""
+class OfBook(Kind, frozen=True):
+    """Takes an instrument off the rack, or back onto it."""
 
     def group(self, instrument: str) -> str:
         return instrument
@@ -26,6 +22,14 @@ class HandedOver(Kind, frozen=True, tag="handed-over"):
     @property
     def turns_rack(self) -> bool:
         return True
+
+
+class HandedOver(OfBook, frozen=True, tag="handed-over"):
+    """Finished and handed over: off the rack, into the Book. person: by number to whom, 0 where nobody said; names are
+    kept apart from the journal, so that a person can be forgotten."""
+
+    person: int = 0
+    note: str = ""
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         rack = shop.on_rack(instrument)
@@ -48,15 +52,8 @@ class HandedOver(Kind, frozen=True, tag="handed-over"):
         return replace(shop, racked=racked, book={**shop.book, instrument: made})
 
 
-class BackOnRack(Kind, frozen=True, tag="back-on-rack"):
+class BackOnRack(OfBook, frozen=True, tag="back-on-rack"):
     """Brought back from the Book, with all that is known of it."""
-
-    def group(self, instrument: str) -> str:
-        return instrument
-
-    @property
-    def turns_rack(self) -> bool:
-        return True
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         need(instrument in shop.book, "instrument", f"there is no instrument {instrument} in the Book")
@@ -68,4 +65,6 @@ class BackOnRack(Kind, frozen=True, tag="back-on-rack"):
         if booked is None or booked.rack is None:
             return shop
         book = {i: b for i, b in shop.book.items() if i != instrument}
-        return replace(shop, book=book).with_rack(shop.around(booked.rack))
+        away = ((booked.handed, at),) if at > booked.handed else ()
+        back = replace(booked.rack, away=(*booked.rack.away, *away))
+        return replace(shop, book=book).with_rack(shop.around(back))
