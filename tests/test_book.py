@@ -163,6 +163,31 @@ class Book(InFolder):
         air = self.session.shop.racked["heron"].project_at(NOW).air
         self.assertIn(11, [a.temp_C for a in air])
 
+    def test_one_brought_back_is_the_same_read_in_parts_or_whole(self):
+        for name in THREE:
+            self.hand_over(name)
+        self.fill()
+        later = NOW + timedelta(days=3000)
+        rows = [
+            Row(body=AirLogged(temp_C=5 + i % 9), at=later - timedelta(days=i), logged_at=later)
+            for i in range(0, 2900, 3)
+        ]
+        self.session.close()
+        journal = Journal.open(self.path)
+        journal.append_all(sorted(rows, key=lambda r: r.at))
+        journal.close()
+        self.clock.time = later
+        self.session = self.open()
+        self.session.bring_back("heron")
+        self.session.log(AirLogged(temp_C=19))
+        part = self.again().shop.racked["heron"]
+        whole = fold(self.session.everything(), shipped()).racked["heron"]
+        self.assertEqual(part.project_at(later), whole.project_at(later))
+        self.assertLess(len(self.session.entries), len(self.session.everything()) - 500)
+        away = [a for a in part.project_at(later).air if part.hours(NOW) + 600 < a.at_h < part.hours(later)]
+        self.assertEqual(away, [])
+        self.assertEqual(part.project_at(later).air_gaps, ())
+
     def test_what_cannot_be(self):
         with self.assertRaisesRegex(InputError, "in the Book"):
             self.session.log(BackOnRack(), instrument="heron")

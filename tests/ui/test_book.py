@@ -54,6 +54,7 @@ class Book(WindowTest):
         for name in ("tern", "wren", "heron"):
             self.hand_over(name)
         self.assertIs(self.window.stack.currentWidget(), self.window.empty)
+        self.assertIn("in the Book", self.window.empty.text.text())
         page = self.turn()
         self.assertIs(self.window.stack.currentWidget(), self.window.shop)
         self.assertEqual(len(self.names(page)), 3)

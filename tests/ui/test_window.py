@@ -260,6 +260,11 @@ class AddInstrument(WindowTest):
             self.window.turn_to(place)
             self.assertIs(self.window.stack.currentWidget(), self.window.empty)
         self.assertEqual(self.window.empty.heading.text(), "Nothing is on the rack yet.")
+        for page in ("air", "hours", "book"):
+            self.window.turn_to("shop")
+            self.window.shop.pages.turn_to(page)
+            self.assertIs(self.window.stack.currentWidget(), self.window.shop)
+        self.window.turn_to("rack")
         self.key(Qt.Key.Key_C)
         self.assertIn("add an instrument first", self.window.notice.text.text().lower())
         self.key(Qt.Key.Key_N)

@@ -61,8 +61,8 @@ class ShopHours:
         return dict(zip(DAYS, self.week, strict=True)) if self.week else None
 
     def is_shut(self, day: date) -> bool:
-        """Whether nobody is in all day; with no hours told, at a week's end."""
-        return day in self.closed_days or (not self.week[day.weekday()] if self.week else day.weekday() >= 5)
+        """Whether nobody is in all day, as work is planned by."""
+        return day in self.closed_days or bool(self.week and not self.week[day.weekday()])
 
     def local(self, moment: datetime) -> datetime:
         """A moment on the shop's wall; its offset is that of the moment, so that two of them can be subtracted."""

@@ -31,7 +31,7 @@ from ravden.ui.shell.rail import Rail
 from ravden.ui.shell.registry import PLACES
 from ravden.ui.shell.shell import Shell
 from ravden.ui.theme import style
-from ravden.ui.widgets.empty import NO_FILE, NO_INSTRUMENT, EmptyPlace
+from ravden.ui.widgets.empty import ALL_GONE, NO_FILE, NO_INSTRUMENT, EmptyPlace
 from ravden.ui.widgets.notice import Notice
 
 TICK_MS = 60_000
@@ -150,7 +150,8 @@ class MainWindow(Shell):
     def _show_place(self, view: QWidget) -> None:
         """Show a place, or what to do first where there is nothing for it to show."""
         if not self.session.shop.racked and not self._has_a_use(view):
-            self.empty.tell(NO_FILE if self.session.journal is None else NO_INSTRUMENT)
+            gone = ALL_GONE if self.session.shop.book else NO_INSTRUMENT
+            self.empty.tell(NO_FILE if self.session.journal is None else gone)
             view = self.empty
         self.stack.setCurrentWidget(view)
 

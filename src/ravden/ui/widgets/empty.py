@@ -15,6 +15,12 @@ NO_INSTRUMENT = (
     "Add an instrument  (N)",
 )
 
+ALL_GONE = (
+    "Nothing is on the rack.",
+    "All that was on it has been handed over: it stands in the Book (Shop, Book), and can be brought back from there.",
+    "Add an instrument  (N)",
+)
+
 
 class EmptyPlace(QWidget):
     """A heading, a sentence and a button."""
