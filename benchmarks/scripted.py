@@ -2,24 +2,21 @@
 after all of them. Memory may grow by less than 10 MB in between. Prints both, and a line every 200 actions."""
 
 import gc
-import os
 import random
 import resource
-import tempfile
+import sys
 import time
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
+from benchmarks.shops import demo_window
 from PyQt6.QtWidgets import QApplication
 
-from ravden.app.clock import HandClock
 from ravden.core.errors import InputError
-from ravden.demo import ferrow_lane
 from ravden.journal.kinds.air import AirLogged
 from ravden.journal.kinds.reading import ReadingLogged
-from ravden.ui.app import make_app, make_window
 from ravden.ui.shots import settle
 
 ACTIONS, FIRST, EVERY = 2000, 200, 200
@@ -32,17 +29,8 @@ def held_MB():
 
 
 def main():
-    app = make_app(["ravden"])
     rng = random.Random(7)
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "lane.ravden"
-        ferrow_lane.build(path, NOW)
-        clock = HandClock(NOW)
-        window = make_window(app, clock=clock, settings_file=Path(folder) / "s.json", path=path)
-        window.resize(1280, 800)
-        window.show()
-        window.begin()
-        settle(window)
+    with demo_window(NOW) as (window, clock):
         while window.places.build_next():
             pass
         session = window.session
@@ -87,7 +75,6 @@ def main():
         print(
             f"{ACTIONS} actions in {time.perf_counter() - start:.0f} s: {held_MB() - first:+.1f} MB since {FIRST} (10)"
         )
-        window.close()
 
 
 if __name__ == "__main__":

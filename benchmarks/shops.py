@@ -1,8 +1,14 @@
-"""Makes shop files of many years: instruments finished one after another, handed over, and the air of all that time."""
+"""Makes shop files of many years: instruments finished one after another, handed over, and the air of all that time;
+and opens a window on the demo shop."""
 
+import contextlib
 import math
+import os
+import tempfile
+from collections.abc import Iterator
 from datetime import datetime, timedelta
 from pathlib import Path
+from typing import Any
 
 from ravden.app.clock import HandClock
 from ravden.app.lessons import Kept
@@ -93,3 +99,31 @@ def opened(path: Path, now: datetime) -> ShopSession:
     session = ShopSession(shipped(), HandClock(now))
     session.open(path)
     return session
+
+
+@contextlib.contextmanager
+def demo_window(now: datetime, every_h: float = 0.0) -> Iterator[tuple[Any, HandClock]]:
+    """A window on the demo shop, offscreen and settled, with a year of readings so far apart if that is asked for."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from ravden.demo import ferrow_lane
+    from ravden.ui.app import make_app, make_window
+    from ravden.ui.shots import settle
+
+    app = make_app(["ravden"])
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "lane.ravden"
+        ferrow_lane.build(path, now)
+        if every_h:
+            journal = Journal.open(path)
+            journal.append_all(air(now - timedelta(days=365), now, every_h))
+            journal.close()
+        clock = HandClock(now)
+        window = make_window(app, clock=clock, settings_file=path.with_suffix(".json"), path=path)
+        window.resize(1280, 800)
+        window.show()
+        window.begin()
+        settle(window)
+        try:
+            yield window, clock
+        finally:
+            window.close()

@@ -174,7 +174,7 @@ class InTheWindow(WindowTest):
         page.inputs["sat"].setText("9-12, 11-18")
         page.keep.click()
         self.assertIn("follow one another", page.faults["sat"].text())
-        self.assertEqual(self.session.shop.hours, ShopHours())
+        self.assertEqual(self.session.shop.hours, ShopHours(zone="Atlantic/Azores"))
         for day in DAYS:
             page.inputs[day].setText("18-21:30" if day in DAYS[:5] else "")
         page.inputs["zone"].setText("Europe/Rome")
@@ -217,6 +217,16 @@ class InTheWindow(WindowTest):
     def test_a_new_shop_keeps_the_zone_it_was_made_in(self):
         self.window.files.make_shop(self.folder / "new.ravden")
         self.assertEqual(self.session.shop.hours.zone, "Atlantic/Azores")
+
+    def test_an_older_file_keeps_the_zone_it_is_first_opened_in_and_undo_knows_nothing_of_it(self):
+        self.assertEqual(self.session.shop.hours.zone, "Atlantic/Azores")
+        zones = sum(isinstance(e.body, HoursSet) for e in self.session.entries)
+        self.assertEqual(zones, 1)
+        self.assertNotIn("hours", self.window.notice.text.text())
+        self.session.log_usual_coat("test")
+        self.assertIn("Taken back: Coat", self.session.undo())
+        self.window = self.open()
+        self.assertEqual(sum(isinstance(e.body, HoursSet) for e in self.session.entries), zones)
 
     def test_the_air_of_a_year_is_shown_by_the_day(self):
         self.window.turn_to("shop")

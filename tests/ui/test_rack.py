@@ -76,6 +76,12 @@ class Many(WindowTest):
         self.assertIsNone(self.rack.lanes.lane_at(first + 3))
         self.assertEqual(self.rack.lanes.span_of(lane.id)[0], first + 28)
 
+    def test_a_lane_says_in_words_what_there_is_no_room_for(self):
+        lane = next(row for _, row in self.rack.lanes.rows() if not isinstance(row, str) and row.id == "tern")
+        said = self.rack.lanes.told_of(lane)
+        for words in ("Tern", "Solid body", lane.next_act, lane.next_when):
+            self.assertIn(words, said)
+
     def test_how_it_was_left_is_remembered(self):
         self.rack.density.setCurrentIndex(self.rack.density.findData("close"))
         self.rack.group.setChecked(True)

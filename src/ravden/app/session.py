@@ -20,9 +20,11 @@ from ravden.core.method.steps import progress
 from ravden.journal.book import Booked
 from ravden.journal.entry import Entry
 from ravden.journal.fold import Fold, check
+from ravden.journal.hours import ShopHours
 from ravden.journal.kinds.air import OfAir
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
+from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.plan import PlanSet
@@ -189,8 +191,17 @@ class ShopSession:
         if isinstance(body, InstrumentAdded | BackOnRack):
             self.selected = body.group(instrument)
         turned = isinstance(body, InstrumentAdded) or self.selected != before
-        self.tell(Changes(origin=origin, instruments=touched, selection=turned, message=self.describe(entry)))
+        # What a machine wrote is not what Take back takes back: it is not told as if it were.
+        said = "" if body.by_machine else self.describe(entry)
+        self.tell(Changes(origin=origin, instruments=touched, selection=turned, message=said))
         return entry
+
+    def keep_zone(self, zone: str) -> None:
+        """Keep the zone of a shop that has told no hours yet, so that it stays the shop's on another machine."""
+        going_on = self.shop.session is not None and self.shop.session.is_open(self.now)
+        writable = self.journal is not None and not self.journal.read_only
+        if zone and writable and self.shop.hours == ShopHours() and not going_on:
+            self.log(HoursSet(zone=zone), origin="zone")
 
     def hand_over(self, at: datetime, person: str = "", note: str = "", origin: str = "") -> Entry:
         """The instrument turned to, finished and gone: off the rack, into the Book. Raises InputError."""

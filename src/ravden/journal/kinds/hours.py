@@ -24,6 +24,15 @@ class HoursSet(OfShop, frozen=True, tag="hours"):
 
     part: ClassVar[str] = "hours"
 
+    @property
+    def by_machine(self) -> bool:
+        """The zone alone is what the program found on the machine the file was first worked with on."""
+        return not self.week and not self.closed
+
+    @property
+    def bears_on_plans(self) -> bool:
+        return not self.by_machine
+
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         known = not self.zone or zone_of(self.zone) is not None
         need(known, "zone", f"there is no time zone {self.zone}; write one such as Europe/Rome")

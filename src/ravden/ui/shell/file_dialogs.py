@@ -9,9 +9,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QFileDialog
 
 from ravden.app import settings
-from ravden.app.zone import of_this_machine
 from ravden.core.errors import InputError
-from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.store import SUFFIX
 
@@ -40,7 +38,6 @@ class FileDialogs:
         session = self._window.session
         session.open(path, create=True)
         session.log(ShopNamed(name=path.stem.replace("-", " ").replace("_", " ").title()), origin="file")
-        session.log(HoursSet(zone=of_this_machine()), origin="zone")
 
     def open_shop(self) -> None:
         """Choose a shop file and open it."""

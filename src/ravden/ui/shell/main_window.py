@@ -93,6 +93,7 @@ class MainWindow(Shell):
         build(self, self.anywhere, self.files, self.looks, self.menus)
         self.menus.offer(True)
         self.turn_to(self._first_place())
+        self._keep_zone()
         self.places.start()
         self.tick.start(TICK_MS)
         from ravden.ui.shell.looking_over import LookingOver
@@ -185,12 +186,19 @@ class MainWindow(Shell):
         if self.built and changes.file:
             self._tell_once()
             self.looking.begin()
+            self._keep_zone()
         if self.built and (changes.file or changes.selection or changes.instruments):
             empty = self.stack.currentWidget() is self.empty
             if changes.file or empty != (not self.session.shop.racked):
                 self.turn_to(self._place)
         self._show_air()
         self.foot.lay_out()
+
+    def _keep_zone(self) -> None:
+        """The machine's zone, for a shop file that has none: asked for once the window is there."""
+        from ravden.app.zone import of_this_machine
+
+        self.session.keep_zone(of_this_machine())
 
     def _tell_once(self) -> None:
         for key in once.due(self.session.entries, self.remembered.told):

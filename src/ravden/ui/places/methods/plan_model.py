@@ -2,46 +2,29 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
+from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtGui import QColor, QFont
 
 from ravden.ui.places.methods.plan_presenter import PlanRow
 from ravden.ui.theme.style import current, font
+from ravden.ui.widgets.rows_model import RowsModel
 
 COLUMNS = ("", "Step", "How much", "When")
 STATES = {"done": "✓", "skipped": "–", "now": "▸", "ahead": ""}
 
 
-class PlanModel(QAbstractTableModel):
+class PlanModel(RowsModel):
     """Rows of PlanRow."""
 
     def __init__(self) -> None:
-        super().__init__()
-        self.rows: tuple[PlanRow, ...] = ()
-
-    def show_rows(self, rows: tuple[PlanRow, ...]) -> None:
-        """Show these."""
-        self.beginResetModel()
-        self.rows = rows
-        self.endResetModel()
+        super().__init__(COLUMNS)
 
     def line_of(self, index: int) -> int:
         """The line of a step by its place in the plan; -1: there is none."""
         return next((i for i, r in enumerate(self.rows) if r.index == index and not r.within), -1)
 
-    def rowCount(self, parent: QModelIndex | None = None) -> int:
-        return len(self.rows)
-
-    def columnCount(self, parent: QModelIndex | None = None) -> int:
-        return len(COLUMNS)
-
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
-            return COLUMNS[section]
-        return None
-
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        row = self.rows[index.row()]
+        row: PlanRow = self.rows[index.row()]
         if role == Qt.ItemDataRole.DisplayRole:
             return (STATES[row.state], f"{row.kind}: {row.label}", row.amount, row.when)[index.column()]
         if role == Qt.ItemDataRole.ForegroundRole and row.state in ("done", "skipped"):

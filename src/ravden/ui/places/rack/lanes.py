@@ -7,9 +7,19 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QHelpEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
+from PyQt6.QtWidgets import QToolTip, QWidget
 
 from ravden.text.words import DAYS, MONTHS
 from ravden.ui.places.rack.presenter import LaneShown, RackShown
@@ -52,7 +62,6 @@ class Lanes(QWidget):
         self.density = "roomy"
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Instruments on the rack")
-        self.setToolTip("Click to choose an instrument, double-click or Enter to see its film")
 
     def show_rack(self, shown: RackShown, selected: str) -> None:
         """Show this; selected: the instrument turned to."""
@@ -111,6 +120,21 @@ class Lanes(QWidget):
         found = (y for y, row in self.rows() if not isinstance(row, str) and row.id == instrument)
         top = next(found, None)
         return (0, 0) if top is None else (top, top + self.lane_h)
+
+    def event(self, event: QEvent | None) -> bool:
+        """What there is no room for in a lane is told where the mouse rests on it."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+            lane = self.lane_at(event.pos().y())
+            QToolTip.showText(event.globalPos(), self.told_of(lane) if lane is not None else "", self)
+            return True
+        return super().event(event)
+
+    @staticmethod
+    def told_of(lane: LaneShown) -> str:
+        """A lane in words, and what to do with it."""
+        act = f"{lane.next_act} {lane.next_when}".strip()
+        how = "Click to choose it, double-click or Enter to see its film"
+        return "\n".join((lane.name, lane.about, act, how))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and (lane := self.lane_at(event.position().y())):
@@ -217,9 +241,10 @@ class Lanes(QWidget):
         left, width = 16.0, NAME_W - 34.0
         tone = {"open": p.open_ink, "warn": p.warn}.get(lane.tone, p.ink)
         if self.density == "lines":
-            half = width * 0.42
-            self._text(painter, left, y + 4, half - 6, lane.name, 14, p.ink, bold=True)
-            self._text(painter, left + half, y + 6, width - half + 6, lane.next_act, 12, tone, bold=True)
+            needs = QFontMetricsF(font(14, bold=True)).horizontalAdvance(lane.name)
+            whole = min(max(needs, width * 0.42), width * 0.62)
+            self._text(painter, left, y + 4, whole, lane.name, 14, p.ink, bold=True)
+            self._text(painter, left + whole + 6, y + 6, width - whole, lane.next_act, 12, tone, bold=True)
             return
         self._text(painter, left, y + (6 if self.density == "roomy" else 3), width, lane.name, 17, p.ink, bold=True)
         if self.density == "close":

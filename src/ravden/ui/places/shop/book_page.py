@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
@@ -18,37 +18,20 @@ from PyQt6.QtWidgets import (
 
 from ravden.ui.places.shop.book_presenter import BookRow, BookShown
 from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.rows_model import RowsModel
 
 COLUMNS = ("Handed over", "Name", "Kind", "Finish", "To")
 WIDTHS = (98, 92, 132, 158, 90)
 
 
-class BookModel(QAbstractTableModel):
+class BookModel(RowsModel):
     """Lines of BookRow."""
 
     def __init__(self) -> None:
-        super().__init__()
-        self.rows: tuple[BookRow, ...] = ()
-
-    def show_rows(self, rows: tuple[BookRow, ...]) -> None:
-        """Show these."""
-        self.beginResetModel()
-        self.rows = rows
-        self.endResetModel()
-
-    def rowCount(self, parent: QModelIndex | None = None) -> int:
-        return len(self.rows)
-
-    def columnCount(self, parent: QModelIndex | None = None) -> int:
-        return len(COLUMNS)
-
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
-            return COLUMNS[section]
-        return None
+        super().__init__(COLUMNS)
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        row = self.rows[index.row()]
+        row: BookRow = self.rows[index.row()]
         cells = (row.handed, row.name, row.kind, row.finish, row.to)
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
             return cells[index.column()]

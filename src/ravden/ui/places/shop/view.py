@@ -121,6 +121,9 @@ class ShopView(QWidget):
         heading = QLabel("What finishes and tools do here")
         heading.setObjectName("heading")
         box.addWidget(heading)
+        self.no_tools = QLabel("Nothing yet: it is learnt from what you log.")
+        self.no_tools.setObjectName("muted")
+        box.addWidget(self.no_tools)
         self.tools: list[tuple[QLabel, QLabel]] = []
         for _ in range(MOST_TOOLS):
             name, does = QLabel(), QLabel()
@@ -145,6 +148,7 @@ class ShopView(QWidget):
         self.told.tell("plain", shown.heading, shown.detail)
         self.heading.setText("Air, a year back, by the day" if shown.year else "Air, two weeks back and one ahead")
         self.plot.show_air(shown, units)
+        self.no_tools.setVisible(not shown.tools)
         for i, (name, does) in enumerate(self.tools):
             label, text = shown.tools[i] if i < len(shown.tools) else ("", "")
             for cell, said in ((name, label), (does, text)):
