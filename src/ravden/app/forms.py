@@ -9,6 +9,7 @@ from datetime import datetime, timedelta
 from ravden.core.errors import InputError, need
 from ravden.core.record import Measures
 from ravden.journal.entry import iso
+from ravden.journal.fold import EARLIEST
 from ravden.journal.hours import ShopHours
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.cabinet import CabinetLogged
@@ -19,7 +20,6 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.text.units import Units
 
 PROMISED_HOUR = 17
-EARLIEST = 1950
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -182,6 +182,8 @@ class ShopSession:
         if lesson is not None:
             keep(self.journal, instrument, entry.id, lesson)
             self._lessons = None
+            for remembered in (self._memory, self._seen):
+                remembered.pop(instrument, None)
         before = self.selected
         everywhere = tuple(self.shop.racked) if body.bears_on_plans else ()
         touched = (instrument,) if instrument else everywhere
@@ -388,7 +390,8 @@ class ShopSession:
         rack, booked = self.read_booked(instrument), self.shop.book[instrument]
         others = {i: b for i, b in self.shop.book.items() if i != instrument}
         then = replace(self.shop, book=others).with_rack(rack)
-        return self._request(then, booked.handed, self._memory, instrument, "", False)
+        # What is looked up is let go of again: only the rack's own ledgers are remembered.
+        return self._request(then, booked.handed, dict(self._memory), instrument, "", False, dict(self._seen))
 
     def request_then(self, entry_id: int, at: datetime, instrument_id: str) -> OutlookRequest | None:
         """The same as it would have been at a moment, with the entries up to one; None: it was not on the rack yet."""
@@ -399,13 +402,20 @@ class ShopSession:
         return self._request(shop, at, {}, instrument_id, "", False)
 
     def _request(
-        self, shop: Shop, now: datetime, memories: dict[str, Memory], instrument_id: str, zone: str, advise: bool
+        self,
+        shop: Shop,
+        now: datetime,
+        memories: dict[str, Memory],
+        instrument_id: str,
+        zone: str,
+        advise: bool,
+        seen: Hands | None = None,
     ) -> OutlookRequest:
         if self._lessons is None:
             self._lessons = {} if self.journal is None else lessons_of(self.journal)
         return request(
             shop, instrument_id, self.drawer, now, self.local, memories, zone, advise,
-            lessons=self._lessons, seen=self._seen,
+            lessons=self._lessons, seen=self._seen if seen is None else seen,
         )  # fmt: skip
 
 
