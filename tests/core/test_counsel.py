@@ -102,7 +102,7 @@ class Carried(unittest.TestCase):
         )
         belief = learnt([(thin, 1000.0, {})])
         self.assertLess(belief.mean, -0.1)
-        fresh, warned = (known(project(coats()), 80, {}, p)[-1].ledger for p in (None, started_from(belief)))
+        fresh, warned = (known(project(coats()), 80, {}, p).ledger for p in (None, started_from(belief)))
         self.assertLess(warned.mean_um("top"), fresh.mean_um("top") - 8)
         self.assertLess(warned.film("top").sd_um, 0.7 * fresh.film("top").sd_um)
 
@@ -138,7 +138,7 @@ class OddZones(unittest.TestCase):
     def test_bare_open_grain_swallows_the_first_coats(self):
         sealed = project(coats(TEN_COATS[:4]))
         thirsty = replace(sealed, absorbed={z.name: CATALOGUE.absorbed("open-grain") for z in sealed.zones})
-        gap = known(sealed, 80)[-1].ledger.mean_um("top") - known(thirsty, 80)[-1].ledger.mean_um("top")
+        gap = known(sealed, 80).ledger.mean_um("top") - known(thirsty, 80).ledger.mean_um("top")
         self.assertAlmostEqual(gap, 12 + 10 + 5, delta=1.5)  # the first coat cannot lose more than it brought
 
     def test_an_uncertain_count_moves_the_method_on_by_its_mean(self):
@@ -149,14 +149,14 @@ class OddZones(unittest.TestCase):
 
     def test_readings_of_every_kind_reach_the_ledger(self):
         base = coats(TEN_COATS[:4])
-        plain = known(project(base), 80)[-1].ledger.film("top").sd_um
+        plain = known(project(base), 80).ledger.film("top").sd_um
         for reading in (
             Reading(at_h=25, what="comb", zone="top", um=50, high_um=75, landed=0.18),
             Reading(at_h=26, what="volume", um=12), Reading(at_h=70, what="card", um=50),
             Reading(at_h=70, what="micrometer", um=50), Reading(at_h=70, zone="top", um=50, n=3),
         ):  # fmt: skip
             acts = sorted((*base, reading), key=lambda a: a.at_h)
-            self.assertLess(known(project(acts), 80)[-1].ledger.film("top").sd_um, plain)
+            self.assertLess(known(project(acts), 80).ledger.film("top").sd_um, plain)
 
     def test_shellac_is_advised_in_its_own_measure(self):
         found = counsel(seen(project(coats((0, 24, 48), 3), SHELLAC, floor=10), method=SHELLAC))

@@ -90,7 +90,7 @@ class Ahead(unittest.TestCase):
     def ahead(self, acts, now, method=LACQUER):
         p = project(acts, method)
         return p, plan_forward(
-            p, method, known(p, now)[-1].ledger, now, NINE, Sands(level_um=7.0, rubout_um=3.0, key_um=7.0)
+            p, method, known(p, now).ledger, now, NINE, Sands(level_um=7.0, rubout_um=3.0, key_um=7.0)
         )
 
     def test_the_rest_of_the_coats_keep_the_session_limit(self):
@@ -140,7 +140,7 @@ class Ahead(unittest.TestCase):
 class History(unittest.TestCase):
     def test_the_cure_is_given_the_film_of_the_ledger(self):
         p = project((*coats(), Reading(at_h=200, zone="top", um=100, n=3)))
-        ledger = known(p, 201)[-1].ledger
+        ledger = known(p, 201).ledger
         zone = p.zone("top")
         laid, cuts = film_events(p, zone, scale_of(p, zone, ledger, 201), 201)
         self.assertAlmostEqual(
@@ -150,21 +150,21 @@ class History(unittest.TestCase):
     def test_solvent_in_a_reading_is_no_film(self):
         young = project((*coats(), Reading(at_h=73, zone="top", um=120, n=3)))
         old = project((*coats(), Reading(at_h=2000, zone="top", um=120, n=3)))
-        films = [known(p, 2100)[-1].ledger.film("top").mean_um for p in (young, old)]
+        films = [known(p, 2100).ledger.film("top").mean_um for p in (young, old)]
         self.assertLess(films[0], films[1] - 8)
 
     def test_sanding_counts_by_zone_and_edges_when_worked(self):
         shy = project((*coats(), Sanding(at_h=400, um=10)))
         rough = project((*coats(), Sanding(at_h=400, um=10, edges_worked=True)))
-        before = known(project(coats()), 500)[-1].ledger
-        after, worked = (known(p, 500)[-1].ledger for p in (shy, rough))
+        before = known(project(coats()), 500).ledger
+        after, worked = (known(p, 500).ledger for p in (shy, rough))
         self.assertAlmostEqual(before.film("top").mean_um - after.film("top").mean_um, 10, delta=0.5)
         self.assertAlmostEqual(before.film("edges").mean_um - after.film("edges").mean_um, 1.5, delta=0.2)
         self.assertAlmostEqual(before.film("edges").mean_um - worked.film("edges").mean_um, 15, delta=1.0)
 
     def test_the_thickest_zone_is_the_last_to_be_ready(self):
         p = project((*coats(), Reading(at_h=200, zone="top", um=60, n=3)))
-        self.assertEqual(thickest(p, known(p, 300)[-1].ledger).name, "back")
+        self.assertEqual(thickest(p, known(p, 300).ledger).name, "back")
 
 
 class Outlooks(unittest.TestCase):
@@ -213,7 +213,7 @@ class Outlooks(unittest.TestCase):
     def test_what_sanding_will_take_of_a_ladder(self):
         p = project(coats())
         film = RubFilm(
-            project=p, ledger=known(p, 900)[-1].ledger, margin_K=lambda um: 30.0, whole_K=30.0, texture_um=18, at_h=900
+            project=p, ledger=known(p, 900).ledger, margin_K=lambda um: 30.0, whole_K=30.0, texture_um=18, at_h=900
         )
         rub = rub_out(film, DRAWER, Ask(target="mirror"))
         taken = sands(18, rub.ladder, None, True, True)

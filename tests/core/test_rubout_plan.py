@@ -17,7 +17,7 @@ from tests.core.test_plan import CATALOGUE, DRAWER, coats, project
 def film(acts, at_h=900.0, margin_K=38.0, **kw):
     p = replace(project(acts), **kw)
     return RubFilm(
-        project=p, ledger=known(p, at_h)[-1].ledger, margin_K=lambda um: margin_K, whole_K=margin_K, texture_um=8.0,
+        project=p, ledger=known(p, at_h).ledger, margin_K=lambda um: margin_K, whole_K=margin_K, texture_um=8.0,
         at_h=at_h,
     )  # fmt: skip
 

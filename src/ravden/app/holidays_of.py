@@ -9,16 +9,18 @@ from ravden.journal.hours import Closed
 
 def countries() -> tuple[str, ...]:
     """ISO codes of the countries whose holidays are known."""
-    import holidays
+    from holidays.registry import EntityLoader
 
-    return tuple(sorted(holidays.list_supported_countries(include_aliases=False)))
+    return tuple(sorted(EntityLoader.get_country_codes(include_aliases=False)))
 
 
 def parts(country: str) -> tuple[str, ...]:
-    """Codes of the parts of a country that keep holidays of their own."""
+    """Codes of the parts of a country that keep holidays of their own; none for a country not known."""
     import holidays
 
-    return tuple(holidays.list_supported_countries(include_aliases=False).get(country, ()))
+    # One country is asked: the package's list of all parts would load the calendars of 250.
+    found = getattr(holidays, country, None) if country in countries() else None
+    return () if found is None else tuple(found.subdivisions)
 
 
 def of(country: str, part: str, first: date, years: int) -> tuple[Closed, ...]:

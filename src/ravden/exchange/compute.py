@@ -15,7 +15,8 @@ from ravden.core.cure.windows import WINDOW_NAMES, windows
 from ravden.core.errors import InputError, need, need_in
 from ravden.core.film.advice import choices
 from ravden.core.film.filter import Priors
-from ravden.core.film.ledger import CARD, Flag, Ledger
+from ravden.core.film.ledger import CARD, Ledger
+from ravden.core.film.then import Flag
 from ravden.core.record import MAX_HOURS, Air, Coat, CureModel, Exposure, Sanding, Zone
 from ravden.exchange.case import Case
 from ravden.exchange.compute_rubout import RubOutIn, rubout

@@ -71,14 +71,14 @@ def gloss_gu(rq_um: float, index: float, angle_deg: int, correlation_um: float =
     return max(FLOOR_GU, ceiling_gu(index, angle_deg) * total)
 
 
-@functools.lru_cache(maxsize=4096)
+@functools.lru_cache(maxsize=1024)
 def sheen(rq_um: float, index: float) -> Sheen:
     """Gloss at 20 and 60 degrees and its name; trade usage varies, no standard fixes the words."""
     gu20, gu60 = gloss_gu(rq_um, index, 20), gloss_gu(rq_um, index, 60)
     return Sheen(gu20=gu20, gu60=gu60, name=name_of(gu20, gu60, index))
 
 
-@functools.lru_cache(maxsize=4096)
+@functools.lru_cache(maxsize=1024)
 def sheen_over(rq_um: float, under_rq_um: float | None, covered: float, index: float) -> Sheen:
     """Sheen where only a share of the area was scratched, the rest being as before (wool, non-woven; ENG).
 
@@ -107,7 +107,7 @@ class Band:
     names: tuple[str, str]
 
 
-@functools.lru_cache(maxsize=4096)
+@functools.lru_cache(maxsize=1024)
 def band(rq_um: float, under_rq_um: float | None, covered: float, index: float) -> Band:
     """The sheen for a roughness known to 40 % either way (ENG)."""
     dull = sheen_over(1.4 * rq_um, under_rq_um, covered, index)

@@ -108,7 +108,7 @@ def zone_odds(zone: ZoneFilmLeft, removed_um: float, cv: float, floor_um: float)
     return odds_through(zone.film_um, zone.sd_um, spot, removed_um, floor_um * zone.floor, PATCHES[zone.kind])
 
 
-@functools.lru_cache(maxsize=4096)
+@functools.lru_cache(maxsize=256)
 def most_removal_um(zone: ZoneFilmLeft, cv: float, floor_um: float, limit: float | None = None) -> float:
     """The most that may come off a zone within its odds limit [um], by halving; 0: leave it alone.
 

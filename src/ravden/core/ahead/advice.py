@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from ravden.core.film.advice import Choice
 from ravden.core.film.coats import CoatsLeft
-from ravden.core.film.ledger import Flag
+from ravden.core.film.then import Flag
 from ravden.core.record import Act
 
 

@@ -49,8 +49,8 @@ def _entries(found: Outlook) -> tuple[Entry, ...]:
     for before, after in zip(found.history, found.history[1:], strict=False):
         if after.act is None or isinstance(after.act, Air):
             continue
-        (m0, s0), (m1, s1) = before.ledger.moments(found.zone), after.ledger.moments(found.zone)
-        fresh = after.ledger.flags[len(before.ledger.flags) :]
+        (m0, s0), (m1, s1) = before.film.moments(found.zone), after.film.moments(found.zone)
+        fresh = after.film.flags[len(before.film.flags) :]
         out.append(
             Entry(
                 act=after.act,

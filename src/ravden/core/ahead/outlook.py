@@ -18,6 +18,7 @@ from ravden.core.rubout.aim import SANDED, SHEEN, Aim, aim_at, aim_of, coats_aft
 from ravden.core.rubout.rub_out import Ask, Drawer, RubFilm, RubOut, Sands, rub_out, sands, zone_left
 from ravden.core.state.history import (
     LEAST_LEFT_UM,
+    Folded,
     Known,
     Memory,
     known,
@@ -49,13 +50,13 @@ class ZoneNow:
 class FilmKnown:
     """What the acts say of the film: the ledger after each of them, every zone now, and where the method stands."""
 
-    history: tuple[Known, ...]
+    folded: Folded
     zones: tuple[ZoneNow, ...]
     progress: Progress
 
     @property
     def ledger(self) -> Ledger:
-        return self.history[-1].ledger
+        return self.folded.ledger
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -123,7 +124,7 @@ class Outlook:
 
     @property
     def history(self) -> tuple[Known, ...]:
-        return self.known.history
+        return self.known.folded.history
 
     @property
     def ledger(self) -> Ledger:
@@ -173,11 +174,11 @@ def outlook(
     """Fold journal and method into what is shown. zone_name empty: the thickest zone; memory and priors as for
     known(); whole: with the ends of the windows' ranges and the film through time, which take most of the work; ask:
     how it will be sanded, wet by hand where nobody says."""
-    history = known(project, now_h, memory, priors)
-    ledger = history[-1].ledger
+    folded = known(project, now_h, memory, priors)
+    ledger = folded.ledger
     slowest = thickest(project, ledger)
     zone = project.zone(zone_name) if zone_name else slowest
-    past = past_line(project, history, now_h, zone.name)
+    past = past_line(project, folded, now_h, zone.name)
     # Mostly the zone looked at is the slowest one, whose cure need not be solved twice.
     soft = _softness_now(project, ledger, now_h, past if past is not None and slowest is zone else None)
     done = progress(method, project.acts, now_h, project.body)
@@ -192,7 +193,7 @@ def outlook(
     line = line_ahead(project, ledger, ahead, now_h, zone.name, past) if whole else None
     return Outlook(
         project=project, method=method, now_h=now_h, hours=hours,
-        known=FilmKnown(history=history, zones=_zones_now(project, ledger), progress=done),
+        known=FilmKnown(folded=folded, zones=_zones_now(project, ledger), progress=done),
         soft=soft, sands=taken, forward=ahead, rub_out=first.on(project, _built(project, ledger, ahead, film.aim)),
         view=ZoneView(zone=zone.name, past=past, timeline=timeline(past, line) if whole else None),
     )  # fmt: skip
@@ -200,7 +201,7 @@ def outlook(
 
 def view_of(found: Outlook, zone_name: str) -> ZoneView:
     """Another zone's view of the same instrument at the same moment."""
-    past = past_line(found.project, found.history, found.now_h, zone_name)
+    past = past_line(found.project, found.known.folded, found.now_h, zone_name)
     line = line_ahead(found.project, found.ledger, found.forward, found.now_h, zone_name, past)
     return ZoneView(zone=zone_name, past=past, timeline=timeline(past, line))
 

@@ -12,8 +12,9 @@ from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.evaporative import ROUGH_TOLERANCE
 from ravden.core.cure.film import History, goes_on, harden
 from ravden.core.film.ledger import Ledger
+from ravden.core.film.then import FilmThen
 from ravden.core.record import Coat, Exposure, Project, Sanding
-from ravden.core.state.history import LEAST_LEFT_UM, Known, absorbed_of, film_events, planned, scale_of
+from ravden.core.state.history import LEAST_LEFT_UM, Folded, absorbed_of, film_events, planned, scale_of
 from ravden.core.state.laid_film import laid_film
 
 Floats = NDArray[np.float64]
@@ -59,18 +60,19 @@ class Line:
     end: Ledger
 
 
-def past_line(project: Project, history: Sequence[Known], now_h: float, zone_name: str) -> Line | None:
+def past_line(project: Project, folded: Folded, now_h: float, zone_name: str) -> Line | None:
     """What happened to a zone; None where nothing has been laid on it."""
     zone = project.zone(zone_name)
-    film = laid_film(project, zone, history[-1].ledger, now_h)
+    film = laid_film(project, zone, folded.ledger, now_h)
     laid, cuts, scale = film.laid, film.cuts, film.scale
     if not laid:
         return None
     marks = [c.at_h for c in laid] + [s.at_h for s in cuts]
-    marks += [k.at_h for k in history if k.act is not None and k.at_h >= laid[0].at_h]
+    marks += [k.at_h for k in folded.history if k.act is not None and k.at_h >= laid[0].at_h]
     marks += [e.at_h for e in project.light_on(zone_name) if laid[0].at_h <= e.at_h <= now_h]
-    states = [(k.at_h, k.ledger) for k in history]
-    return _solved(project, zone_name, laid, cuts, states, _sample_hours(marks, now_h), now_h, scale, None)
+    states = [(k.at_h, k.film) for k in folded.history]
+    hours = _sample_hours(marks, now_h)
+    return _solved(project, zone_name, laid, cuts, states, folded.ledger, hours, now_h, scale, None)
 
 
 def line_ahead(
@@ -83,7 +85,7 @@ def line_ahead(
     film = 0.0 if past is None else float(past.found.end_state[1])
     laid: list[Coat] = []
     cuts: list[Sanding] = []
-    states = [(now_h - 1e-6, ledger)]
+    states = [(now_h - 1e-6, ledger.then)]
     acts: list[Coat | Sanding] = [*ahead.coats, *ahead.sandings]
     before, absorbs = list(project.acts), list(absorbed_of(project, zone, now_h))
     for act in sorted(acts, key=lambda a: a.at_h):
@@ -97,7 +99,7 @@ def line_ahead(
             film -= um
         ledger = planned(project, ledger, act, before)
         before.append(act)
-        states.append((act.at_h, ledger))
+        states.append((act.at_h, ledger.then))
     if past is None and not laid:
         return None
     likely = [w.likely_h for w in ahead.windows if w.likely_h is not None and w.likely_h > now_h]
@@ -105,7 +107,7 @@ def line_ahead(
     start = now_h if past is not None else laid[0].at_h
     end = max([now_h + LEAST_AHEAD_H, *marks]) + 24.0
     hours = [h for h in _sample_hours([start, *marks], end) if past is None or h > now_h]
-    return _solved(project, zone_name, laid, cuts, states, hours, end, scale, past, rough, ahead.light)
+    return _solved(project, zone_name, laid, cuts, states, ledger, hours, end, scale, past, rough, ahead.light)
 
 
 def timeline(past: Line | None, ahead: Line | None) -> FilmTimeline | None:
@@ -130,8 +132,8 @@ def timeline(past: Line | None, ahead: Line | None) -> FilmTimeline | None:
 
 def _solved(
     project: Project, zone_name: str, laid: Sequence[Coat], cuts: Sequence[Sanding],
-    states: Sequence[tuple[float, Ledger]], hours: Sequence[float], end_h: float, scale: float, past: Line | None,
-    rough: bool = False, light: Sequence[Exposure] = (),
+    states: Sequence[tuple[float, FilmThen]], end: Ledger, hours: Sequence[float], end_h: float, scale: float,
+    past: Line | None, rough: bool = False, light: Sequence[Exposure] = (),
 ) -> Line:  # fmt: skip
     start = -np.inf if past is None else float(past.found.end_state[0])
     models = project.models(zone_name)
@@ -156,7 +158,7 @@ def _solved(
     dry, wet = found.column("dry_um"), found.column("film_um")
     swell = np.where(dry > 0, wet / np.maximum(dry, 1e-9), 1.0)
     low, high = np.zeros(len(at)), np.zeros(len(at))
-    Ledger.fill_quantiles([state for start, state in states if start > -1e8], zone_name, (0.05, 0.95))
+    FilmThen.fill_quantiles([state for start, state in states if start > -1e8], zone_name, (0.05, 0.95))
     for i, (start, state) in enumerate(states):
         # A sample at an event's own hour is taken before it, so the state holds from just after its hour on.
         stop = states[i + 1][0] if i + 1 < len(states) else np.inf
@@ -166,7 +168,7 @@ def _solved(
             low[inside], high[inside] = q05 * swell[inside], q95 * swell[inside]
     softness = found.softness_C(DEPTHS) - project.instrument.bench_C
     return Line(
-        found=found, hours=at, low_um=low, high_um=high, margin_K=softness, scale=scale, end=states[-1][1]
+        found=found, hours=at, low_um=low, high_um=high, margin_K=softness, scale=scale, end=end
     )  # fmt: skip
 
 

@@ -36,7 +36,7 @@ def witness(found: Outlook) -> Verdict:
         raise InputError("", "weigh the witness card, or note what nail, cloth or nose say (R), to fit the rate")
     own = [c for c in project.coats if not c.finish and c.at_h <= found.now_h]
     coats = [replace(c, dry_um=c.dry_um * c.likely_count, zones=None, count=1, count_odds=()) for c in own]
-    deposit = found.history[0].ledger.applicator()
+    deposit = found.known.folded.start.applicator()
     learnt = fit(
         material.cure, coats, project.air, cards, dry_g_ml=material.dry_density_g_ml, noticed=noticed,
         margin_K=lambda rate: _margins(found, rate, [n.at_h for n in noticed]), prior=(0.0, RATE_LN_SD),

@@ -18,6 +18,7 @@ from ravden.core.film import filter as gsf
 from ravden.core.film import observe, spread
 from ravden.core.film.filter import Priors, State
 from ravden.core.film.observe import Read
+from ravden.core.film.then import FilmThen, Flag
 from ravden.core.record import MAX_COUNT, MAX_FILM_UM, Zone
 
 Floats = NDArray[np.float64]
@@ -37,19 +38,6 @@ class ZoneFilm:
     p05_um: float
     p50_um: float
     p95_um: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Flag:
-    """A reading that contradicts the rest: what it was and said, and what was expected of it [um, cured].
-
-    why: it was left out altogether, since it cannot be about what is logged now.
-    """
-
-    what: str
-    read_um: float
-    expected_um: float
-    why: Fact | None = None
 
 
 class Ledger:
@@ -75,7 +63,6 @@ class Ledger:
         self._looked: frozenset[int] = frozenset()  # zones whose last sanding has already said "film left"
         self.flags: tuple[Flag, ...] = ()
         self.thin_spots: tuple[str, ...] = ()  # zones seen through in a spot: they need a spot repair
-        self._asked: dict[tuple[str | float, ...], list[float]] = {}
 
     def _next(self, state: State, flag: Flag | None = None) -> "Ledger":
         out = Ledger.__new__(Ledger)
@@ -83,7 +70,6 @@ class Ledger:
                      "thin_spots"):  # fmt: skip
             setattr(out, name, getattr(self, name))
         out._state = state
-        out._asked = {}
         out.flags = (*self.flags, flag) if flag else self.flags
         return out
 
@@ -279,14 +265,14 @@ class Ledger:
         f = self._state.film(self.index(name))
         return max(float(self._state.weights @ self._state.x[:, f]), 0.0)
 
-    def moments(self, name: str) -> tuple[float, float]:
-        """Mean and sd of a zone's film [um], without the quantiles."""
-        mean, sd = self._state.moments(self._state.film(self.index(name)))
-        return max(mean, 0.0), sd
+    @functools.cached_property
+    def then(self) -> FilmThen:
+        """What is kept of it once more has happened: the film of every zone, and what was flagged."""
+        return FilmThen(tuple(self._index), spread.marginals(self._state), self.flags)
 
     @functools.cached_property
     def _films(self) -> tuple[ZoneFilm, ...]:
-        found = spread.quantiles(self._state, np.arange(len(self.zones)), (0.05, 0.5, 0.95))
+        found = spread.quantiles(spread.marginals(self._state), (0.05, 0.5, 0.95))
         out = []
         for i, zone in enumerate(self.zones):
             mean, sd = self._state.moments(self._state.film(i))
@@ -298,30 +284,22 @@ class Ledger:
 
     def quantiles(self, name: str, odds: Sequence[float]) -> list[float]:
         """Film at the given odds [um], clipped at 0."""
-        key: tuple[str | float, ...] = (name, *odds)
-        if key not in self._asked:
-            found = spread.quantiles(self._state, np.array([self.index(name)]), odds)[0]
-            self._asked[key] = [float(v) for v in found]
-        return list(self._asked[key])
-
-    @staticmethod
-    def fill_quantiles(ledgers: Sequence["Ledger"], name: str, odds: Sequence[float]) -> None:
-        """Work out quantiles() of one zone for several ledgers at once; each then has its own at hand."""
-        key: tuple[str | float, ...] = (name, *odds)
-        fresh = [one for one in ledgers if key not in one._asked]
-        if fresh:
-            found = spread.along([one._state for one in fresh], fresh[0].index(name), odds)
-            for one, row in zip(fresh, found, strict=True):
-                one._asked[key] = [float(v) for v in row]
+        return self.then.quantiles(name, odds)
 
     def odds_below(self, name: str, um: float) -> float:
         """Probability that the zone's film is less than um."""
-        return float(spread.odds_below(self._state, um)[self.index(name)])
+        return float(spread.odds_below(spread.marginals(self._state), um)[self.index(name)])
 
     def odds_below_floor(self, floor_um: float) -> dict[str, float]:
         """For every zone, the probability of less than its own share of the least film wanted."""
         floors = np.array([z.floor for z in self.zones]) * floor_um
-        return dict(zip((z.name for z in self.zones), spread.odds_below(self._state, floors).tolist(), strict=True))
+        return dict(
+            zip(
+                (z.name for z in self.zones),
+                spread.odds_below(spread.marginals(self._state), floors).tolist(),
+                strict=True,
+            )
+        )
 
     def applicator(self, name: str = "") -> tuple[float, float]:
         """Mean and sd of the natural logarithm of an applicator's factor; empty for the main one."""

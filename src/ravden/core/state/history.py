@@ -11,6 +11,7 @@ from ravden.core.cure.film import History, harden
 from ravden.core.errors import InputError
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
+from ravden.core.film.then import FilmThen
 from ravden.core.record import NOTICES, Act, Air, Coat, Exposure, Pass, Project, Reading, Sanding, Zone
 
 MOSTLY_DRUNK = 0.2  # [A] share of the coats laid that is left on wood which drank the rest
@@ -19,22 +20,44 @@ LEAST_LEFT_UM = 0.05  # keeps a sanded-through zone a film, if next to none
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Known:
-    """The ledger as it stood from an hour on, after one entry of the journal."""
+    """The film as it was known from an hour on, after one entry of the journal."""
 
     at_h: float
-    ledger: Ledger
+    film: FilmThen
     act: Act | None
 
 
-Memory = dict[tuple[Hashable, ...], Ledger]
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Folded:
+    """What the journal says: the ledger on bare wood, as it stands, and the film after every entry in between; the
+    first of history is bare wood."""
+
+    start: Ledger
+    ledger: Ledger
+    history: tuple[Known, ...]
 
 
-def known(
-    project: Project, until_h: float, memory: Memory | None = None, priors: Priors | None = None
-) -> tuple[Known, ...]:
-    """The ledger after each entry up to until_h; the first is bare wood. Readings are first turned into cured film.
+@dataclass(slots=True, kw_only=True, eq=False)
+class Kept:
+    """What is remembered of one entry. ledger: None where it was let go of, since it is fifty times the film it says;
+    it is found again by going on from one before it. number: its own, by which the entry that follows is told apart."""
 
-    memory: ledgers of earlier calls, kept by the caller, so that a new entry costs one step and not the whole history;
+    number: int
+    film: FilmThen
+    ledger: Ledger | None
+
+
+Memory = dict[tuple[Hashable, ...], Kept]
+
+AT_HAND = 3  # ledgers of the last entries stay whole, for the next one and for what is taken back
+EVERY = 12  # and one in so many, so that a change further back need not start from bare wood
+_numbers = itertools.count()
+
+
+def known(project: Project, until_h: float, memory: Memory | None = None, priors: Priors | None = None) -> Folded:
+    """The film after each entry up to until_h. Readings are first turned into cured film.
+
+    memory: of earlier calls, kept by the caller, so that a new entry costs one step and not the whole history;
     priors: what is believed before the first coat, such as an applicator learnt on other instruments.
     """
     seen: Memory = {} if memory is None else memory
@@ -42,24 +65,53 @@ def known(
     others = tuple(dict.fromkeys(a.finish for a in acts if isinstance(a, Coat) and a.finish))
     base: tuple[Hashable, ...] = (project.zones, priors, others, tuple(project.absorbed.items()), project.rate_ln[0])
     if base not in seen:
-        seen[base] = Ledger(project.zones, priors, others)
-    ledger = seen[base]
-    out = [Known(at_h=-1e9, ledger=ledger, act=None)]
+        seen[base] = _keep(Ledger(project.zones, priors, others))
+    start = seen[base].ledger
+    assert start is not None  # never let go of
     air = [a for a in acts if isinstance(a, Air)]
     acts = tuple(a for a in acts if not isinstance(a, Air | Pass))
     # Only a reading asks what the air was, to take the solvent off; a long log is told apart by a running hash.
     read = next((i for i, a in enumerate(acts) if isinstance(a, Reading)), len(acts))
     hours = [a.at_h for a in air]
-    until = list(itertools.accumulate(air, lambda h, a: hash((h, a)), initial=0)) if read < len(acts) else []
+    until = list(itertools.accumulate(air, _hashed, initial=0)) if read < len(acts) else []
+    kept = [seen[base]]
     for i, act in enumerate(acts):
-        key = (*base, acts[: i + 1], until[bisect.bisect_right(hours, act.at_h)] if i >= read else 0)
+        key = (kept[-1].number, act, until[bisect.bisect_right(hours, act.at_h)] if i >= read else 0)
         if key in seen:
-            ledger = seen[key] = seen.pop(key)  # the last that were asked for stand last
+            seen[key] = seen.pop(key)  # the last that were asked for stand last
         else:
-            ledger = seen[key] = _after(project, ledger, act, acts[:i])
-        if not isinstance(act, Exposure):
-            out.append(Known(at_h=act.at_h, ledger=ledger, act=act))
-    return tuple(out)
+            seen[key] = _keep(_after(project, _ledger(project, kept, acts), act, acts[:i]))
+        kept.append(seen[key])
+    ledger = _ledger(project, kept, acts)
+    for i, one in enumerate(kept[:-AT_HAND]):
+        one.ledger = one.ledger if i % EVERY == 0 else None
+    out = [Known(at_h=-1e9, film=kept[0].film, act=None)]
+    out += [
+        Known(at_h=a.at_h, film=k.film, act=a)
+        for a, k in zip(acts, kept[1:], strict=True)
+        if not isinstance(a, Exposure)
+    ]
+    return Folded(start=start, ledger=ledger, history=tuple(out))
+
+
+def _keep(ledger: Ledger) -> Kept:
+    return Kept(number=next(_numbers), film=ledger.then, ledger=ledger)
+
+
+def _hashed(before: int, air: Air) -> int:
+    # To Python -1.0 and -2.0 hash alike, and so would two frosty readings.
+    return hash((before, air, str(air.temp_C), str(air.at_h)))
+
+
+def _ledger(project: Project, kept: Sequence[Kept], acts: Sequence[Act]) -> Ledger:
+    """The ledger after the last of those kept, by way of the last one that is whole; as many acts as came after bare
+    wood."""
+    whole = len(kept) - 1
+    while (ledger := kept[whole].ledger) is None:
+        whole -= 1
+    for i in range(whole, len(kept) - 1):
+        ledger = kept[i + 1].ledger = _after(project, ledger, acts[i], acts[:i])
+    return ledger
 
 
 def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) -> Ledger:

@@ -42,7 +42,7 @@ def said_by(
     project: Project, until_h: float, memory: Memory, belief: Learnt, base: Priors | None = None
 ) -> Evidence | None:
     """What an instrument that began with a belief says of its applicator; None: it has not been coated."""
-    ledger = known(project, until_h, memory, started_from(belief, base))[-1].ledger
+    ledger = known(project, until_h, memory, started_from(belief, base)).ledger
     return evidence(belief, *ledger.applicator()) if project.coats else None
 
 
