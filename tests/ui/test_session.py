@@ -54,6 +54,20 @@ class Logging(SessionTest):
         self.assertIn("Coat 8 on Heron, 9 µm dry, today 15:00", self.told[1].message)
         self.assertTrue(self.told[2].message.startswith("Taken back: "))
 
+    def test_air_told_late_asks_only_for_those_that_stood_in_it(self):
+        racked = self.session.shop.racked
+        oldest, *_, youngest = sorted(racked, key=lambda i: racked[i].zero)
+        between = racked[youngest].zero - timedelta(hours=30)
+        self.assertGreater(between, racked[oldest].zero)
+        self.session.log(AirLogged(temp_C=18.0), at=racked[youngest].zero - timedelta(hours=6))
+        felt = [self.session.shop.racked[i].project_at(NOW).air for i in (oldest, youngest)]
+        self.session.log(AirLogged(temp_C=31.0), at=between)
+        late = [self.session.shop.racked[i].project_at(NOW).air for i in (oldest, youngest)]
+        self.assertIn(oldest, self.told[1].instruments)
+        self.assertNotIn(youngest, self.told[1].instruments)
+        self.assertNotEqual(late[0], felt[0])
+        self.assertEqual(late[1], felt[1])
+
     def test_choosing_the_same_again_or_nobody_says_nothing(self):
         self.session.select(self.session.selected, "rack")
         self.session.select("nobody", "rack")

@@ -185,8 +185,7 @@ class ShopSession:
             for remembered in (self._memory, self._seen):
                 remembered.pop(instrument, None)
         before = self.selected
-        everywhere = tuple(self.shop.racked) if body.bears_on_plans else ()
-        touched = (instrument,) if instrument else everywhere
+        touched = (instrument,) if instrument else self._touched_by(body, moment)
         if isinstance(body, InstrumentAdded):
             touched = (body.id,)
         self._refold(entry)
@@ -197,6 +196,14 @@ class ShopSession:
         said = "" if body.by_machine else self.describe(entry)
         self.tell(Changes(origin=origin, instruments=touched, selection=turned, message=said))
         return entry
+
+    def _touched_by(self, body: Kind, at: datetime) -> tuple[str, ...]:
+        """The instruments that something told of the shop bears on, before it is told."""
+        if not body.bears_on_plans:
+            return ()
+        rows = body.rows(at) if isinstance(body, OfAir) else []
+        racked = self.shop.racked.items()
+        return tuple(i for i, rack in racked if not rows or self.shop.air.counts_for(rows, rack.zero))
 
     def keep_zone(self, zone: str) -> None:
         """Keep the zone of a shop that has told no hours yet, so that it stays the shop's on another machine."""

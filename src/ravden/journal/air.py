@@ -47,6 +47,11 @@ class ShopAir:
         )
         return out
 
+    def counts_for(self, rows: Sequence[AirRow], zero: datetime) -> bool:
+        """Whether readings still to be told bear on what came at zero: not where a later one was in force by then."""
+        in_force = bisect.bisect_right(self.told, zero, key=operator.itemgetter(0)) - 1
+        return in_force < 0 or max(rows)[0] >= self.told[in_force][0]
+
     def with_forecast(self, rows: Iterable[tuple[datetime, float, float]]) -> "ShopAir":
         """The same with another forecast: the newest counts."""
         return replace(self, forecast=tuple(rows))
