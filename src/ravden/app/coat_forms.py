@@ -155,16 +155,22 @@ def cut(text: str) -> float:
 
 def counts(text: str) -> tuple[int, tuple[tuple[int, float], ...]]:
     """How many coats: 3; or "9 or 10" and "9-10", each as likely."""
-    found = [int(n) for n in re.findall(r"\d+", text)]
-    if not found or re.sub(r"\d+|or|to|-|\u2013|,|\s", "", text.lower()):
-        raise InputError("count", "write a number of coats, or 9 or 10")
-    if len(found) == 1:
-        return found[0], ()
-    need(found == sorted(set(found)) and len(found) <= 8, "count", "write the counts in order, such as 9 or 10")
-    if len(found) == 2 and re.search(r"to|-|\u2013", text.lower()):
-        need(found[1] - found[0] < 8, "count", "that is too wide a range to weigh")
-        found = list(range(found[0], found[1] + 1))
-    return 1, tuple((n, 1.0 / len(found)) for n in found)
+    clean = text.strip().lower()
+    if re.fullmatch(r"\d+", clean):
+        return int(clean), ()
+    if found := re.fullmatch(r"(\d+)\s*(?:to|-|\u2013)\s*(\d+)", clean):
+        low, high = int(found[1]), int(found[2])
+        need(low < high, "count", "write the counts in order, such as 9 or 10")
+        need(high - low < 8, "count", "that is too wide a range to weigh")
+        several = list(range(low, high + 1))
+    elif re.fullmatch(r"\d+(\s*(or|,)\s+\d+)+", clean):
+        several = [int(n) for n in re.findall(r"\d+", clean)]
+        need(
+            several == sorted(set(several)) and len(several) <= 8, "count", "write the counts in order, such as 9 or 10"
+        )
+    else:
+        raise InputError("count", "write a whole number of coats, or 9 or 10")
+    return 1, tuple((n, 1.0 / len(several)) for n in several)
 
 
 def _landed(material: Material, thinner_ratio: float) -> float:
@@ -178,13 +184,14 @@ def _share(typed: Mapping[str, str], field: str) -> float:
 
 
 def covered_cm2(project: Project, on: str) -> float:
-    """Area that a coat goes on [cm2]."""
+    """Area that a coat goes on [cm2]. on: empty for all its zones, zones with commas between them, or finish:id."""
     if on.startswith("finish:"):
         names = {z for z, m in project.finishes.items() if m.id == on.removeprefix("finish:")}
         if names:
             return sum(z.area_cm2 for z in project.zones if z.name in names)
         on = ""
-    return sum(z.area_cm2 for z in project.zones if (z.name == on if on else z.name not in project.bare))
+    named = on.split(",") if on else []
+    return sum(z.area_cm2 for z in project.zones if (z.name in named if on else z.name not in project.bare))
 
 
 def dry_film(catalogue: Catalogue, project: Project, typed: Mapping[str, str], units: Units) -> tuple[float, str]:
@@ -243,7 +250,7 @@ def read(catalogue: Catalogue, project: Project, typed: Mapping[str, str], units
     count, odds = counts(typed["count"])
     on = typed["on"]
     body = CoatLogged(
-        dry_um=dry, zones=(on,) if on and not on.startswith("finish:") else None,
+        dry_um=dry, zones=tuple(on.split(",")) if on and not on.startswith("finish:") else None,
         finish=on.removeprefix("finish:") if on.startswith("finish:") else "", count=count, count_odds=odds, how=how,
     )  # fmt: skip
     Coat(at_h=0.0, dry_um=dry, count=count, count_odds=odds)  # refuses what cannot be

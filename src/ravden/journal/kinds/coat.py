@@ -5,8 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any, ClassVar
 
-import msgspec
-
 from ravden.core.errors import need
 from ravden.core.record import Act, Coat
 from ravden.journal.kinds.kind import Acted
@@ -31,7 +29,7 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
         own = tuple(z for z, finish in rack.finishes.items() if finish == self.finish)
         if self.finish and on is None and own:
             on = own  # the zones it was chosen for; where there are none, it is a layer on the whole instrument
-        fields: dict[str, Any] = msgspec.structs.asdict(self) | {"zones": on}
+        fields: dict[str, Any] = self.fields() | {"zones": on}
         return Coat(at_h=rack.hours(at), id=entry, bare=(*rack.masked, *rack.finishes), **fields)
 
     def check_act(self, rack: OnRack, act: Coat) -> None:

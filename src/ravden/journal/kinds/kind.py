@@ -13,9 +13,16 @@ from ravden.journal.rack import OnRack
 from ravden.journal.shop import Shop
 
 
-class Kind(msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", omit_defaults=True):
+class Kind(
+    msgspec.Struct, frozen=True, forbid_unknown_fields=True, tag_field="kind", omit_defaults=True, kw_only=True
+):  # fmt: skip
     """A kind of entry. Entries of one group are folded together, apart from all others: an instrument's, or those that
-    tell one part of the shop."""
+    tell one part of the shop.
+
+    typed: its form as it was filled in, by field, with the units that was done in; empty where it came by a key.
+    """
+
+    typed: dict[str, str] = {}
 
     @property
     def by_machine(self) -> bool:
@@ -88,9 +95,12 @@ class Acted(OfInstrument, frozen=True):
 
     def act(self, rack: OnRack, at: datetime, entry: int) -> Act:
         """The core's act. Raises InputError for quantities that cannot be."""
-        fields: dict[str, Any] = msgspec.structs.asdict(self)
-        act: Act = self.made(at_h=rack.hours(at), id=entry, **fields)
+        act: Act = self.made(at_h=rack.hours(at), id=entry, **self.fields())
         return act
+
+    def fields(self) -> dict[str, Any]:
+        """Its own fields by name, without what was typed."""
+        return {name: getattr(self, name) for name in self.__struct_fields__ if name != "typed"}
 
     def check_on(self, rack: OnRack, at: datetime) -> None:
         self.check_act(rack, self.act(rack, at, 0))
