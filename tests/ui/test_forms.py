@@ -1,12 +1,15 @@
 """What is typed about coats, readings and zones, turned into entries; what cannot be is refused at its field."""
 
 import unittest
+from dataclasses import replace
 
 from ravden.app import coat_forms, reading_forms, zone_forms
 from ravden.catalogue.assemble import measures_of, project
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
-from ravden.core.record import Instrument
+from ravden.core.materials import mixing
+from ravden.core.record import Coat, Instrument, Reading
+from ravden.core.state.history import known
 from ravden.text.units import Units
 
 CATALOGUE = shipped()
@@ -45,6 +48,14 @@ class Coats(unittest.TestCase):
         self.assertAlmostEqual(self.lay("cloth", ml="20", left="5").dry_um, 15 / area * solids, places=6)
         self.assertAlmostEqual(self.lay("cloth", ml="20").dry_um, 14 / area * solids, places=6)
         self.assertAlmostEqual(self.lay("wet", wet_um="60", thinner="0").dry_um, 60 * 0.2145, delta=0.02)
+
+    def test_a_volume_lands_as_the_tool_lands_it(self):
+        oil = bench("violin-varnish")
+        area = sum(z.area_cm2 for z in oil.zones) * 1e-4
+        brushed = self.lay("volume", oil, ml="30", thinner="0").dry_um
+        self.assertAlmostEqual(brushed, 30 * oil.material.volume_solids / area, places=6)
+        by_gun = {f.name: f.value for f in coat_forms.fields(CATALOGUE, LACQUER, METRIC, "volume")}
+        self.assertEqual(by_gun["transfer"], "65")
 
     def test_a_pad_by_volume_and_cut(self):
         area = sum(z.area_cm2 for z in SHELLAC.zones) * 1e-4
@@ -95,8 +106,8 @@ class Coats(unittest.TestCase):
 
 class Readings(unittest.TestCase):
     def read(self, what, units=METRIC, place=None, **typed):
-        fields = reading_forms.fields(LACQUER, units, "top", what)
-        return reading_forms.read(LACQUER, filled(fields, **typed), units, place)
+        fields = reading_forms.fields(CATALOGUE, LACQUER, units, "top", what)
+        return reading_forms.read(CATALOGUE, LACQUER, filled(fields, **typed), units, place)
 
     def test_each_kind(self):
         gauge = self.read("gauge", um="92", n="3", place=(120.0, 4.0))
@@ -111,6 +122,22 @@ class Readings(unittest.TestCase):
         self.assertTrue(self.read("through", zone="edges").spot)
         self.assertFalse(self.read("not-through", zone="edges", spot="whole").spot)
         self.assertAlmostEqual(self.read("micrometer", US, um="4").um, 101.6)
+
+    def test_a_volume_speaks_of_the_zones_and_the_finish_of_the_last_coat(self):
+        oil = bench("violin-varnish")
+        top = next(z for z in oil.zones if z.name == "top")
+        coats = (Coat(at_h=0, dry_um=30), Coat(at_h=24, dry_um=12, zones=("top",)))
+        project = replace(oil, acts=coats)
+        solids = mixing.thinned_solids(oil.material.volume_solids, oil.material.thinner_ratio)
+        ml = 12.0 * top.area_cm2 * 1e-4 / solids
+        typed = filled(reading_forms.fields(CATALOGUE, project, METRIC, "top", "volume"), ml=f"{ml}")
+        self.assertEqual(typed["transfer"], "100")
+        read = reading_forms.read(CATALOGUE, project, typed, METRIC)
+        self.assertAlmostEqual(read.um, 12.0, delta=0.01)
+        before = reading_forms.read(CATALOGUE, project, typed, METRIC, at_h=12.0)
+        self.assertLess(before.um, 12.0 / 3)  # it spoke of the coat on the whole body then
+        told = known(replace(project, acts=(*coats, Reading(at_h=25, what="volume", um=read.um))), 30).ledger
+        self.assertAlmostEqual(told.mean_um("top"), known(project, 30).ledger.mean_um("top"), delta=1.5)
 
     def test_what_cannot_be_names_its_field(self):
         for what, typed, field in (

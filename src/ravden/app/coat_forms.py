@@ -4,7 +4,7 @@ import re
 from collections.abc import Mapping
 
 from ravden.app.forms import WHEN_TIP, Field, at_fields, film, number
-from ravden.catalogue.tables import Catalogue
+from ravden.catalogue.tables import Applicator, Catalogue
 from ravden.core.errors import InputError, need
 from ravden.core.film import deposit
 from ravden.core.materials import mixing
@@ -78,21 +78,16 @@ def fields(
             Field(name="fan", label="Fan width", unit="cm", value="25"),
             Field(name="overlap", label="Overlap", unit="%", value="50"),
             Field(name="passes", label="Passes", value="1"),
-            Field(name="transfer", label="Lands", unit="%", value=f"{100 * gun.transfer:.0f}", tip=_range_tip(gun)),
+            lands(gun),
             thinner,
         ]
     elif by == "volume":
-        gun = catalogue.applicators["gun-low-pressure"]
-        out += [
-            volume,
-            Field(name="transfer", label="Lands", unit="%", value=f"{100 * gun.transfer:.0f}", tip=_range_tip(gun)),
-            thinner,
-        ]
+        out += [volume, lands(catalogue.tool(catalogue.applied[material.id])), thinner]
     elif by == "can":
         can = catalogue.applicators["aerosol"]
         out += [
             Field(name="grams", label="The can lost", unit="g", tip="Weigh it before and after, propellant and all."),
-            Field(name="transfer", label="Lands", unit="%", value=f"{100 * can.transfer:.0f}", tip=_range_tip(can)),
+            lands(can),
         ]
     elif by == "brush":
         brush = catalogue.applicators["brush"]
@@ -138,9 +133,19 @@ def _others(project: Project) -> tuple[Material, ...]:
     return tuple({m.id: m for m in project.finishes.values()}.values())
 
 
-def _range_tip(applicator: object) -> str:
-    low, high = getattr(applicator, "transfer_low", 0.0), getattr(applicator, "transfer_high", 1.0)
-    return f"The share of the solids that reaches the work: {100 * low:.0f} to {100 * high:.0f} % is usual."
+def lands(tool: Applicator) -> Field:
+    """How much of what leaves the cup, brush, cloth or pad reaches the work."""
+    low, high = 100 * tool.transfer_low, 100 * tool.transfer_high
+    usual = f"{low:.0f} to {high:.0f} % is usual" if low < high else f"{low:.0f} % is usual, as all of it is laid on"
+    return Field(
+        name="transfer", label="Lands", unit="%", value=f"{100 * tool.transfer:.0f}",
+        tip=f"The share of the solids that reaches the work: {usual}.",
+    )  # fmt: skip
+
+
+def on_work(catalogue: Catalogue, material: Material) -> float:
+    """Share of what is used that is laid over the work and not beside it [-]: only a gun also sprays the air."""
+    return deposit.GUN_ON_WORK if catalogue.applied[material.id] == "spray" else 1.0
 
 
 def cut(text: str) -> float:
@@ -218,9 +223,8 @@ def dry_film(catalogue: Catalogue, project: Project, typed: Mapping[str, str], u
     if by == "volume":
         used = number(typed["ml"], "ml")
         share = mixing.thinned_solids(solids, thinner)
-        return deposit.volume_dry_um(
-            used, area, share, _share(typed, "transfer"), deposit.GUN_ON_WORK
-        ), f"{used:g} ml used{thinned}"
+        dry = deposit.volume_dry_um(used, area, share, _share(typed, "transfer"), on_work(catalogue, material))
+        return dry, f"{used:g} ml used{thinned}"
     if by == "can":
         grams = number(typed["grams"], "grams")
         need(grams > 0, "grams", "weigh the can before and after: it gets lighter by what was sprayed")

@@ -1,13 +1,16 @@
 """The form for a reading: by what it was taken, turned into film. No Qt."""
 
+import math
 from collections.abc import Mapping
+from dataclasses import replace
 
-from ravden.app.coat_forms import covered_cm2
+from ravden.app.coat_forms import lands, on_work
 from ravden.app.forms import WHEN_TIP, Field, at_fields, film, number
+from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import need
 from ravden.core.film import deposit
 from ravden.core.materials import mixing
-from ravden.core.record import NOTICES, Project, Reading
+from ravden.core.record import NOTICES, Material, Project, Reading
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.text import words
 from ravden.text.units import Units
@@ -15,7 +18,9 @@ from ravden.text.units import Units
 CARD_CM2 = 100.0  # a witness card of 10 by 10 cm, unless told otherwise
 
 
-def fields(project: Project, units: Units, zone: str, what: str = "gauge") -> tuple[Field, ...]:
+def fields(
+    catalogue: Catalogue, project: Project, units: Units, zone: str, what: str = "gauge"
+) -> tuple[Field, ...]:  # fmt: skip
     """The fields of a way of reading."""
     choices = tuple(words.READ_WITH.items())
     out = [Field(name="what", label="With", value=what, choices=choices, turns=True)]
@@ -48,14 +53,12 @@ def fields(project: Project, units: Units, zone: str, what: str = "gauge") -> tu
         tip = "Its thickness now less its thickness bare."
         out.append(Field(name="um", label="The card grew by", unit=units.film_unit, tip=tip))
     elif what == "volume":
+        last, _ = _last_coat(catalogue, project, math.inf)
         out += [
             Field(name="ml", label="The last coat took", unit="ml"),
-            Field(name="thinner", label="Thinner", unit="%", value=f"{100 * project.material.thinner_ratio:.0f}"),
-            Field(
-                name="transfer",
-                label="Lands",
-                unit="%",
-                value="65",
+            Field(name="thinner", label="Thinner", unit="%", value=f"{100 * last.thinner_ratio:.0f}"),
+            replace(
+                lands(catalogue.tool(catalogue.applied[last.id])),
                 tip="Do not use it if the coat was logged by volume.",
             ),
         ]
@@ -70,10 +73,21 @@ def fields(project: Project, units: Units, zone: str, what: str = "gauge") -> tu
     return tuple(out)
 
 
+def _last_coat(catalogue: Catalogue, project: Project, at_h: float) -> tuple[Material, float]:
+    """What the last coat by an hour was of, and the area it was laid on [cm2]."""
+    last = max((c for c in project.coats if c.at_h <= at_h), key=lambda c: c.at_h, default=None)
+    if last is None:
+        return project.material, sum(z.area_cm2 for z in project.zones if z.name not in project.bare)
+    material = catalogue.material(last.finish) if last.finish else project.material
+    return material, sum(z.area_cm2 for z in project.zones if last.covers(z.name))
+
+
 def read(
-    project: Project, typed: Mapping[str, str], units: Units, place: tuple[float, float] | None = None
-) -> ReadingLogged:
-    """The journal entry a filled form stands for; place: where on the outline it was taken [mm]."""
+    catalogue: Catalogue, project: Project, typed: Mapping[str, str], units: Units,
+    place: tuple[float, float] | None = None, at_h: float = math.inf,
+) -> ReadingLogged:  # fmt: skip
+    """The journal entry a filled form stands for; place: where on the outline it was taken [mm]; at_h: when, since some
+    readings speak of the last coat before it."""
     what = typed["what"]
     material = project.material
     if what == "gauge":
@@ -100,10 +114,11 @@ def read(
         body = ReadingLogged(what=what, um=film(typed, "um", units))
     elif what == "volume":
         used = number(typed["ml"], "ml")
-        share = mixing.thinned_solids(material.volume_solids, number(typed["thinner"], "thinner") / 100)
-        lands = number(typed["transfer"], "transfer") / 100
+        coat, area = _last_coat(catalogue, project, at_h)
+        share = mixing.thinned_solids(coat.volume_solids, number(typed["thinner"], "thinner") / 100)
+        arrives = number(typed["transfer"], "transfer") / 100
         with at_fields({"used_ml": "ml"}):
-            um = deposit.volume_dry_um(used, covered_cm2(project, ""), share, lands, deposit.GUN_ON_WORK)
+            um = deposit.volume_dry_um(used, area, share, arrives, on_work(catalogue, coat))
         body = ReadingLogged(what=what, um=um, how=f"{used:g} ml")
     elif what in NOTICES:
         body = ReadingLogged(what=what)

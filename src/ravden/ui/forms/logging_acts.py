@@ -2,6 +2,7 @@
 
 import contextlib
 from collections.abc import Mapping
+from datetime import datetime
 
 from ravden.app import coat_forms, correcting, forms, reading_forms, zone_forms
 from ravden.app.forms import Field
@@ -96,8 +97,8 @@ class Acts:
             before = None
             # A form that no longer says what it said, such as one of a finish left since, comes to nothing.
             with contextlib.suppress(InputError):
-                before = self._read(kind, first, entry.instrument, units)
-            after = correcting.keeping(self._read(kind, now, entry.instrument, units), now, units)
+                before = self._read(kind, first, entry.instrument, units, entry.at)
+            after = correcting.keeping(self._read(kind, now, entry.instrument, units, moment), now, units)
             corrected = correcting.corrected(body, before, after)
             session.correct(entry.id, corrected, at=moment, origin="card")
 
@@ -135,7 +136,9 @@ class Acts:
             return forms.handed_fields()
         if kind == "zones":
             return zone_forms.fields(catalogue, rack.project)
-        return reading_forms.fields(rack.project, units, zone or rack.project.zones[0].name, choice or "gauge")
+        return reading_forms.fields(
+            catalogue, rack.project, units, zone or rack.project.zones[0].name, choice or "gauge"
+        )
 
     def _sanding(self, found: Outlook | None, units: Units) -> tuple[Field, ...]:
         purpose, grade, um = "scuff", "P400", SCUFF_UM
@@ -165,16 +168,17 @@ class Acts:
             temp, rh = air.temp_C, air.rh
         return forms.air_fields(units, temp, rh)
 
-    def _read(self, kind: str, typed: Mapping[str, str], instrument: str, units: Units) -> Kind:
+    def _read(self, kind: str, typed: Mapping[str, str], instrument: str, units: Units, at: datetime) -> Kind:
         """The entry a filled form stands for."""
         session = self._session
         if kind not in ("coat", "reading", "zones"):
             return forms.read(kind, typed, units)
-        project = session.shop.on_rack(instrument).project
+        rack = session.shop.on_rack(instrument)
+        project = rack.project
         if kind == "coat":
             return coat_forms.read(session.catalogue, project, typed, units)
         if kind == "reading":
-            return reading_forms.read(project, typed, units, self._place)
+            return reading_forms.read(session.catalogue, project, typed, units, self._place, rack.hours(at))
         return zone_forms.read(project, typed)
 
     def _log(self, kind: str, typed: dict[str, str], instrument: str) -> None:
@@ -183,7 +187,7 @@ class Acts:
         if kind == "handed":
             session.hand_over(at, typed["to"], typed["note"].strip(), "card")
             return
-        body = self._read(kind, typed, instrument, session.units)
+        body = self._read(kind, typed, instrument, session.units, at)
         if kind != "zones":
             body = correcting.keeping(body, typed, session.units)
         session.log(body, instrument=instrument, at=at, origin="card")
