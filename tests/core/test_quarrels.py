@@ -49,6 +49,17 @@ class Quarrels(unittest.TestCase):
         self.assertTrue(say(answered("lacquer-fine-start")["wet"].answer).startswith("Wet"))
         self.assertIn("craters", say(answered("waterborne-sprayed")["soap"].answer))
 
+    def test_thin_or_thick_says_the_coats_it_reckoned_with(self):
+        for method_id in METHODS:
+            said = answered(method_id).get("weight")
+            if said is None:
+                continue
+            found = outlook(bare(METHODS[method_id]), METHODS[method_id], DRAWER, 0.0, NINE)
+            coats = sum(not c.finish for c in found.forward.coats)
+            with self.subTest(method=method_id):
+                self.assertEqual(said.answer.values["coats"], coats)
+                self.assertAlmostEqual(said.answer.values["fewer"], coats / 1.5, delta=1.0)
+
     def test_the_case_decides_the_rest(self):
         young = answered("waterborne-sprayed", Coat(at_h=1.0, dry_um=20), now_h=3.0)["between"].answer
         old = answered("waterborne-sprayed", Coat(at_h=1.0, dry_um=20), now_h=60.0)["between"].answer

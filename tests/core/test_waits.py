@@ -88,6 +88,15 @@ class Reasons(unittest.TestCase):
             gained = base.at(levers[name].window) - then.at(levers[name].window)
             self.assertAlmostEqual(levers[name].gained_h, gained, delta=0.12 * gained + 1)
 
+    def test_warmer_is_warmer_by_every_hour_to_come(self):
+        nights = [Air(at_h=120.0 + 12 * i, temp_C=14 + 9 * (i % 2)) for i in range(1, 120)]
+        found = found_at(air=(Air(at_h=0, temp_C=18), *nights))
+        lever = next(x for x in waits(found).levers if x.what == "warmer")
+        later = [replace(a, temp_C=a.temp_C + 5) for a in nights]
+        warm = solved(found, air=(Air(at_h=0, temp_C=18), Air(at_h=found.now_h, temp_C=23), *later))
+        gained = solved(found).at(lever.window) - warm.at(lever.window)
+        self.assertAlmostEqual(lever.gained_h, gained, delta=0.12 * gained + 1)
+
     def test_nothing_is_offered_once_everything_is_open(self):
         self.assertEqual(waits(found_at(now_h=24 * 120.0)).levers, ())
 

@@ -104,8 +104,8 @@ class NothingChanged(CorrectingTest):
     def test_another_time_changes_the_time_alone(self, body, ago, units):
         self.session.set_units(units)
         entry = self.session.log(body, instrument="heron" if not isinstance(body, AirLogged) else "", at=NOW - ago)
-        fixed = self.corrected(entry, at=f"{self.session.local(NOW - timedelta(hours=1)):%Y-%m-%d %H:%M}")
-        self.assertEqual(fixed.at, NOW - timedelta(hours=1))
+        fixed = self.corrected(entry, at=f"{self.session.local(NOW - timedelta(hours=7)):%Y-%m-%d %H:%M}")
+        self.assertEqual(fixed.at, NOW - timedelta(hours=7))
         kept = {f: getattr(fixed.body, f) for f in body.__struct_fields__ if f != "typed"}
         self.assertEqual(kept, {f: getattr(body, f) for f in body.__struct_fields__ if f != "typed"})
         self.session.undo()
@@ -162,3 +162,17 @@ class OneChange(CorrectingTest):
     def test_what_was_never_typed_and_cannot_be_told_back_is_taken_back_instead(self):
         entry = self.session.entries[0]
         self.assertRaises(InputError, self.acts.correct, entry)
+
+    def test_the_first_of_several_keeps_its_day(self):
+        half_ago = self.session.local(NOW - timedelta(minutes=30))
+        entry = self.by_form("coat", "dry", {"dry_um": "11", "count": "3", "first": f"{half_ago:%H:%M}"})
+        self.assertAlmostEqual(entry.body.over_h, 0.5, places=6)
+        self.acts.correct(entry)
+        self.assertEqual(self.card.typed()["first"], f"{half_ago:%Y-%m-%d %H:%M}")
+        self.assertIs(self.keep(), entry)
+        self.assertEqual(self.corrected(entry, count="4").body.over_h, entry.body.over_h)
+        for typed, said in ((f"{self.session.local(NOW):%H:%M}", "before the last"), ("soon", "write 14:30")):
+            self.acts.ask("coat", None, "top", None, "dry")
+            self.fill(count="2", first=typed)
+            self.card.submit()
+            self.assertIn(said, self.card.faults["first"].text())

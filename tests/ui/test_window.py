@@ -227,7 +227,8 @@ class Logging(WindowTest):
         self.fill(self.window.card, dry_um="7,5", at="14:10")
         self.key(Qt.Key.Key_Return)
         entry = self.session.entries[-1]
-        self.assertEqual(entry.body, CoatLogged(dry_um=7.5))
+        self.assertEqual(replace(entry.body, typed={}), CoatLogged(dry_um=7.5))
+        self.assertEqual(entry.body.typed["dry_um"], "7,5")
         self.assertEqual(entry.at, NOW.replace(hour=14, minute=10))
 
     def test_a_full_disk_is_told_and_nothing_changes(self):

@@ -116,6 +116,7 @@ def fields(
             Field(name="cut", label="Cut", unit="lb/gal of alcohol", value="1.5", tip=CUT_TIP),
         ]
     out.append(Field(name="count", label="Coats alike", value=count, tip="A number, or 9 or 10 when you are not sure."))
+    out.append(Field(name="first", label="First of them", tip=FIRST_TIP))
     places = [("", "all its zones"), *((z.name, z.label) for z in project.zones if z.name not in project.bare)]
     places += [(f"finish:{m.id}", f"{m.label} on its zones") for m in _others(project)]
     on_zones = {m.id for m in _others(project)} | {material.id}
@@ -126,6 +127,7 @@ def fields(
     return tuple(out)
 
 
+FIRST_TIP = f"When the first of several was laid: {WHEN_TIP}. Empty: spaced as the method says."
 CUT_TIP = "Pounds to a US gallon of alcohol; or write 180 g/L for grams to a litre of alcohol, 155 g/Ls of solution."
 
 

@@ -8,7 +8,7 @@ from html import escape
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.method.refinish import class_of
-from ravden.core.record import Coat, Sanding
+from ravden.core.record import Coat, Project, Sanding
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,15 +39,17 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
 
     lines = [("Finish", found.project.material.label), ("Method", found.method.label), ("Sheen meant", item.sheen)]
     if coats:
-        count = round(sum(c.likely_count for c in coats if not c.finish))
-        lines.append(("Coats", f"{count}, {day(coats[0].at_h)} to {day(coats[-1].at_h)}"))
+        laid = [h for c in coats for h in c.hours or [c.at_h]]
+        lines.append(("Coats", f"{_coats(found.project, coats)}, {day(min(laid))} to {day(max(laid))}"))
     others = dict.fromkeys(c.finish for c in coats if c.finish)
     if others:
         names = (session.catalogue.material(f).label.lower() for f in others)
         lines.append(("Also on it", ", ".join(names)))
     if cuts:
         grades = ", ".join(dict.fromkeys(s.grade for s in cuts if s.grade)) or "grades not noted"
-        lines.append(("Sanded and rubbed", f"{units.film(sum(s.um for s in cuts))} off the flats; {grades}"))
+        flats = [z for z in found.project.zones if z.kind == "flat" and z.sanding == 1.0] or found.project.zones
+        off = [sum(s.share(z) for s in cuts) for z in flats]
+        lines.append(("Sanded and rubbed", f"{units.film_range(min(off), max(off))} off the flats; {grades}"))
     done = found.progress.index >= len(found.method.stage)
     last = found.windows[-1] if found.windows else None
     if booked is not None:
@@ -79,6 +81,14 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
         note="Film is estimated from what was laid, taken off and measured; the range holds nine times in ten. The "
         "products' own data sheets come first.",
     )  # fmt: skip
+
+
+def _coats(project: Project, coats: list[Coat]) -> str:
+    """How many coats lie on its own zones: half a coat here and half there is one coat on each."""
+    own = [z.name for z in project.zones if z.name not in project.finishes] or [z.name for z in project.zones]
+    on = [round(sum(c.likely_count for c in coats if not c.finish and c.covers(name))) for name in own]
+    laid = [n for n in on if n > 0] or [0]
+    return str(max(laid)) if min(laid) == max(laid) else f"{min(laid)} to {max(laid)} by zone"
 
 
 def html(shown: FinishRecord) -> str:

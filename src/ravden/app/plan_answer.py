@@ -97,8 +97,8 @@ class _Answer:
             step = planned.get(i)
             if step is not None:
                 row |= self._dates(step)
-            elif stage.label in done:
-                row |= {"begins": self._at(done[stage.label].at_h), "ends": self._at(done[stage.label].at_h)}
+            elif stage.key in done:
+                row |= {"begins": self._at(done[stage.key].at_h), "ends": self._at(done[stage.key].at_h)}
             else:
                 row |= {"begins": None, "ends": None}
             row |= self._about(i, stage)

@@ -297,11 +297,12 @@ class ShopSession:
         target = next(e for e in self.entries if e.id == entry.corrects)
         return self._correct(entry, f"Brought back: {self.describe(target)}", origin)
 
-    def _correct(self, entry: Entry, message: str, origin: str) -> str:
+    def _correct(self, entry: Entry, message: str, origin: str, *, whole: bool = False) -> str:
         if self.journal is None:
             raise InputError("", "no shop file is open")
         now = self.now
-        undone = self.journal.append(Undone(), at=now, logged_at=now, instrument=entry.instrument, corrects=entry.id)
+        body = Undone(whole=whole and entry.corrects is not None)
+        undone = self.journal.append(body, at=now, logged_at=now, instrument=entry.instrument, corrects=entry.id)
         before = set(self.shop.racked)
         self._refold(undone)
         touched = {entry.instrument} if entry.instrument else set(self.shop.racked)
@@ -341,7 +342,7 @@ class ShopSession:
         if stage.kind not in (*WORK_KINDS, "scuff") or (stage.kind == "scuff" and not skipped):
             how = {"coats": "log the coat (C)", "wait": "it waits for the film"}.get(stage.kind, "log the sanding (S)")
             raise InputError("", f"next is {stage.label}: {how}")
-        entry = self.log(StepLogged(step=stage.label, skipped=skipped), instrument=self.selected, origin=origin)
+        entry = self.log(StepLogged(step=stage.key, skipped=skipped), instrument=self.selected, origin=origin)
         if skipped and stage.wrong:
             self.tell(Changes(origin=origin, message=f"Skipped: {stage.label}. {stage.wrong}"))
         return entry
@@ -375,7 +376,7 @@ class ShopSession:
         entry = self._fold.counting(entry_id)
         if entry is None:
             raise InputError("", "that entry was taken back or corrected already")
-        return self._correct(entry, f"Taken back: {self.describe(entry)}", origin)
+        return self._correct(entry, f"Taken back: {self.describe(entry)}", origin, whole=True)
 
     def entry(self, entry_id: int) -> Entry:
         """An entry by its number."""

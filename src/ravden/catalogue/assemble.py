@@ -134,7 +134,7 @@ def _ground(catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...],
     stages = () if method is None else method.stage
     first = next((i for i, s in enumerate(stages) if s.kind == "coats"), 0)
     skipped = {a.step for a in acts if isinstance(a, StepDone) and a.skipped}
-    fills = any(s.kind == "pores" and s.label not in skipped for s in stages[:first])
+    fills = any(s.kind == "pores" and s.key not in skipped for s in stages[:first])
     return "filled" if fills and instrument.ground in BARE else instrument.ground
 
 

@@ -115,7 +115,7 @@ class Fold:
         self.shop = entry.body.onto(self.shop, key, entry.at, entry.id)
 
     def _refold(self, key: str) -> None:
-        counting = effective(self._groups[key])
+        counting = sorted(effective(self._groups[key]), key=lambda e: (e.at, e.id))
         self._latest.pop(key, None)
         if counting:
             self._latest[key] = max(e.at for e in counting)
@@ -141,7 +141,7 @@ class Fold:
         self.shop = replace(self.shop, racked=racked, book=book)
         if added is not None:
             self._put(instrument, added)
-            for entry in sorted(counting, key=lambda e: (e.at, e.id)):
+            for entry in counting:
                 if not isinstance(entry.body, InstrumentAdded):
                     self._put(instrument, entry)
         if tuple(self.shop.racked) != before:

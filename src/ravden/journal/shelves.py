@@ -144,7 +144,9 @@ def _take_sessions(journal: Journal, take: Callable[[list[Entry]], list[Entry]])
 def _book(journal: Journal) -> dict[str, Booked]:
     """The instruments whose last turn was off the rack; what is asked of each is read, and no body as a whole."""
     corrections = journal.rows(
-        "SELECT id, corrects, kind = ? FROM entry WHERE corrects IS NOT NULL ORDER BY id", (UNDONE,)
+        "SELECT id, corrects, kind = ? AND coalesce(json_extract(body, '$.whole'), 0) = 0 FROM entry "
+        "WHERE corrects IS NOT NULL ORDER BY id",
+        (UNDONE,),
     )
     gone = gone_of([(number, target, bool(undone)) for number, target, undone in corrections])
     last: dict[str, tuple[str, str, int, str]] = {}

@@ -11,6 +11,7 @@ from typing import IO, Any
 
 from ravden.core.errors import InputError
 from ravden.journal.entry import Entry, decode, encode, iso
+from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.undone import Undone
 
@@ -285,23 +286,36 @@ class Journal:
 
 
 def effective(entries: list[Entry]) -> list[Entry]:
-    """The entries that count: not undone or corrected, or brought back. Undone entries themselves are left out."""
-    gone = gone_of([(e.id, e.corrects, isinstance(e.body, Undone)) for e in entries if e.corrects is not None])
-    return [e for e in entries if e.id not in gone and not isinstance(e.body, Undone)]
+    """The entries that count: not undone or corrected, or brought back, and of an instrument that did come onto the
+    rack, as far as that is among them. Undone entries themselves are left out."""
+    gone = gone_of([(e.id, e.corrects, lets_go(e.body)) for e in entries if e.corrects is not None])
+    came = {e.instrument: e.id in gone for e in sorted(entries, key=lambda e: e.id not in gone) if _came(e)}
+    return [
+        e for e in entries if e.id not in gone and not isinstance(e.body, Undone) and not came.get(e.instrument, False)
+    ]
+
+
+def _came(entry: Entry) -> bool:
+    return isinstance(entry.body, InstrumentAdded)
+
+
+def lets_go(body: Kind) -> bool:
+    """Whether what an entry takes back gives up its own hold on what it had corrected."""
+    return isinstance(body, Undone) and not body.whole
 
 
 def gone_of(corrections: Sequence[tuple[int, int, bool]]) -> set[int]:
     """The entries that no longer count. corrections: in the order written, each by its number, that of the entry it
-    takes the place of, and whether it only takes it back."""
+    takes the place of, and whether that one lets go of what it had corrected itself."""
     gone: set[int] = set()
-    replaced: set[int] = set()
-    for number, target, undone in reversed(corrections):
+    held: set[int] = set()
+    for number, target, lets in reversed(corrections):
         # Walking back, every undo or correction that still counts is known before what it takes the place of. What was
-        # itself corrected keeps its hold on the entry before it; what was undone lets go.
-        if number not in gone or number in replaced:
+        # itself corrected keeps its hold on the entry before it; what was undone lets go, unless it went as a whole.
+        if number not in gone or number in held:
             gone.add(target)
-            if not undone:
-                replaced.add(target)
+            if not lets:
+                held.add(target)
     return gone
 
 

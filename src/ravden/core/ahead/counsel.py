@@ -1,5 +1,6 @@
 """Advice on one instrument's film: what to measure next, how many coats are left to lay, and what will show later."""
 
+import itertools
 import math
 from dataclasses import replace
 
@@ -46,7 +47,8 @@ def look_at(found: Outlook, zone_name: str) -> Outlook:
 
 def _entries(found: Outlook) -> tuple[Entry, ...]:
     out = []
-    for before, after in zip(found.history, found.history[1:], strict=False):
+    told = [k for i, k in enumerate(found.history) if i == 0 or k.act is not None]
+    for before, after in itertools.pairwise(told):
         if after.act is None or isinstance(after.act, Air):
             continue
         (m0, s0), (m1, s1) = before.film.moments(found.zone), after.film.moments(found.zone)

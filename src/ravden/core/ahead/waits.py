@@ -306,7 +306,9 @@ def _levers(found: Outlook, film: _Film, base: Windows) -> tuple[Lever, ...]:
         return ()
     air = air_at(found.project, found.now_h)
     past = tuple(a for a in found.project.air if a.at_h < found.now_h)
-    warm = (*past, Air(at_h=found.now_h, temp_C=min(air.temp_C + WARMER_K, 45.0), rh=air.rh))
+    # Every hour to come so much warmer, as heating would have it: nights stay colder than days.
+    coming = (replace(air, at_h=found.now_h), *(a for a in found.project.air if a.at_h > found.now_h))
+    warm = (*past, *(replace(a, temp_C=max(a.temp_C, min(a.temp_C + WARMER_K, 45.0))) for a in coming))
     tries: dict[str, Callable[[], History]] = {
         "warmer": lambda: film.solve(air=warm), "fan": lambda: film.solve(airflow=FAN),
         "thinner": lambda: film.solve(thick=THINNER), "spread": lambda: film.solve(laid=_spread(film.laid)),

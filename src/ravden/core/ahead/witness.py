@@ -35,7 +35,9 @@ def witness(found: Outlook) -> Verdict:
     if not cards and not noticed:
         raise InputError("", "weigh the witness card, or note what nail, cloth or nose say (R), to fit the rate")
     own = [c for c in project.coats if not c.finish and c.at_h <= found.now_h]
-    coats = [replace(c, dry_um=c.dry_um * c.likely_count, zones=None, count=1, count_odds=()) for c in own]
+    coats = [
+        replace(c, at_h=h, zones=None, count=1, count_odds=(), earlier_h=()) for c in own for h in c.hours
+    ]  # fmt: skip
     deposit = found.known.folded.start.applicator()
     learnt = fit(
         material.cure, coats, project.air, cards, dry_g_ml=material.dry_density_g_ml, noticed=noticed,

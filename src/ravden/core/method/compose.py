@@ -51,7 +51,7 @@ def with_zones(
     for finish, zones in groups.items():
         where = " and ".join(names.get(z, z).lower() for z in zones)
         put += [
-            replace(s, finish=finish, zones=tuple(zones), label=f"{s.label}: {where}")
+            replace(s, finish=finish, zones=tuple(zones), label=f"{s.label}: {where}", id="")
             for s in ways[finish].stage
             if s.kind == "coats" and not s.finish
         ]

@@ -17,5 +17,5 @@ def standing(method: Method, done: Progress, acts: Sequence[Act]) -> tuple[str, 
         if i in ahead:
             out.append(NEXT if i == done.index else PLANNED)
         else:
-            out.append(SKIPPED if stage.label in passed else DONE)
+            out.append(SKIPPED if stage.key in passed else DONE)
     return tuple(out)

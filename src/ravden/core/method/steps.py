@@ -1,5 +1,6 @@
 """A method as data, and how far along it a project is."""
 
+import math
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 
@@ -23,7 +24,8 @@ class Stage:
     hours: hands on the work, for coats of each coat; rest_h: before the next step, for a wait since the last coat: no
     sooner by habit, whatever the film says; next: for paper on wood, what comes next, and school: how fine;
     zones: only these, in another finish than the body: a track of its own, beside the body's; by: spray, brush, pad or
-    wipe, where it is not the usual way of its finish.
+    wipe, where it is not the usual way of its finish; id: what it was called before it was given another name, empty
+    where it never was.
     """
 
     kind: str
@@ -43,6 +45,12 @@ class Stage:
     window: str = ""
     um: float | None = None
     by: str = ""
+    id: str = ""
+
+    @property
+    def key(self) -> str:
+        """By what the record knows it: its name when it was written, whatever it is called by now."""
+        return self.id or self.label
 
     def __post_init__(self) -> None:
         need(self.by in WAYS, "by", f"must be spray, brush, pad or wipe (got {self.by})")
@@ -68,6 +76,18 @@ class Stage:
                 "finish",
                 "coats on some zones alone need a finish of their own",
             )
+
+
+def spacing(stage: Stage | None, count: int) -> tuple[float, ...]:
+    """How long before the last of so many coats each of the others was laid, by the rhythm of their step [h]: so many a
+    session, the sessions a day apart; a coat a day where no step says.
+
+    >>> spacing(Stage(kind="coats", label="Coats", count=9, per_session=3, between_h=1.5), 4)
+    (24.0, 3.0, 1.5)
+    """
+    per, between = (1, 24.0) if stage is None else (stage.per_session, stage.between_h)
+    session_h = 24.0 * max(math.ceil(per * between / 24.0), 1)
+    return tuple((i // per) * session_h + (i % per) * between for i in range(count - 1, 0, -1))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -169,7 +189,7 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
                 index = _back_to_wait(stages, index) if at is None else index
                 continue
             touched = set()
-            for _ in range(round(act.likely_count)):
+            for at_h in act.hours:
                 at = _coats_ahead(stages, index, act.finish, later)
                 if at is None:
                     index = _back_to_wait(stages, index)
@@ -178,9 +198,9 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
                     if in_stage >= stages[index].count:
                         index, in_stage = index + 1, 0
                 between = stages[index].between_h if index < len(stages) and stages[index].between_h else 6.0
-                in_session = in_session + 1 if last is not None and act.at_h - last < max(8.0, 1.5 * between) else 1
+                in_session = in_session + 1 if last is not None and at_h - last < max(8.0, 1.5 * between) else 1
                 done += 0 if act.finish else 1
-                last = act.at_h
+                last = at_h
         elif isinstance(act, Sanding) and not act.part:
             if act.purpose == "scuff" and (index >= len(stages) or stages[index].kind != "scuff"):
                 continue
@@ -188,7 +208,7 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
             if reached is not None:
                 index, in_stage = reached + 1, 0
         elif isinstance(act, StepDone):
-            reached = next((i for i in range(index, len(stages)) if stages[i].label == act.step), None)
+            reached = next((i for i in range(index, len(stages)) if stages[i].key == act.step), None)
             if reached is not None:
                 index, in_stage = reached + 1, 0
     return Progress(

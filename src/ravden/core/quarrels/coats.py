@@ -1,5 +1,7 @@
 """Quarrels over coats: how many, how heavy, what between them, how long to wait, and what may touch them."""
 
+from dataclasses import replace
+
 from ravden.core.abrasive.scuff import chemistry, scuff
 from ravden.core.ahead.counsel import witness
 from ravden.core.ahead.forward import Forward, WhatIf, plan_forward
@@ -9,6 +11,7 @@ from ravden.core.cure.asked import Sampling
 from ravden.core.cure.windows import windows
 from ravden.core.errors import InputError
 from ravden.core.fact import fact
+from ravden.core.method.steps import left
 from ravden.core.quarrels.quarrel import Case, Quarrel, quarrel
 from ravden.core.record import Coat
 from ravden.core.state.history import cure
@@ -70,9 +73,8 @@ def weight(case: Case) -> Quarrel | None:
         return None
     thin = found.project.material.coat_dry_um
     heavy = thin * HEAVIER
-    fewer = max(round(coats / HEAVIER), 1)
-    other = _planned(found, WhatIf(coats=fewer, coat_um=heavy))
-    a, b = found.forward, other
+    a, b = found.forward, _with_fewer(found, max(round(coats / HEAVIER), 1), coats, heavy)
+    fewer = sum(not c.finish for c in b.coats)
     if a.finished_h is None or b.finished_h is None:
         return None
     days = (b.finished_h - a.finished_h) / 24
@@ -87,10 +89,20 @@ def weight(case: Case) -> Quarrel | None:
     return quarrel("weight", answer)
 
 
-def _planned(found: Outlook, change: WhatIf) -> Forward:
+def _with_fewer(found: Outlook, fewer: int, coats: int, heavy_um: float) -> Forward:
+    """The plan with so many of its coats still to lay, each so heavy, spread over its steps as they are now."""
+    stages, at = list(found.method.stage), found.progress.index
+    own = [i for i, s in left(found.method, found.progress) if s.kind == "coats" and not s.finish]
+    todo = {i: stages[i].count - (found.progress.coats_in_stage if i == at else 0) for i in own}
+    rest, of = fewer, sum(todo.values())
+    for i in own:
+        share = max(round(rest * todo[i] / of), 1) if of else 0
+        rest, of = rest - share, of - todo[i]
+        stages[i] = replace(stages[i], count=stages[i].count - todo[i] + share)
+    method = replace(found.method, stage=tuple(stages))
     return plan_forward(
-        found.project, found.method, found.ledger, found.now_h, found.hours, found.sands, found.slowest, change,
-        ranges=False,
+        found.project, method, found.ledger, found.now_h, found.hours, found.sands, found.slowest,
+        WhatIf(coat_um=heavy_um), ranges=False,
     )  # fmt: skip
 
 

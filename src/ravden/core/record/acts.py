@@ -26,7 +26,8 @@ class Coat:
     """A coat laid down: nominal dry film [um] on a zone of factor 1; zones None means all of them but those bare.
 
     bare: zones masked, or under another finish, when it was laid; finish: empty for the instrument's own, else the id
-    of another material; count: how many alike; count_odds: (count, odds) pairs where nobody is sure.
+    of another material; count: how many alike; count_odds: (count, odds) pairs where nobody is sure; earlier_h: how
+    long before at_h each but the last of several was laid [h], the first of them first; empty: all of them at once.
     """
 
     at_h: float
@@ -37,6 +38,7 @@ class Coat:
     count: int = 1
     count_odds: tuple[tuple[int, float], ...] = ()
     how: str = ""
+    earlier_h: tuple[float, ...] = ()
     id: int = 0
 
     def covers(self, zone: str) -> bool:
@@ -48,6 +50,13 @@ class Coat:
         """How many coats it stands for, in the mean."""
         return sum(n * p for n, p in self.count_odds) if self.count_odds else float(self.count)
 
+    @property
+    def hours(self) -> list[float]:
+        """When each of the coats it stands for was laid [h], as many as are likely."""
+        n = max(round(self.likely_count), 0)
+        ago = (*self.earlier_h, 0.0)[-n:] if n else ()
+        return [self.at_h] * (n - len(ago)) + [self.at_h - h for h in ago]
+
     def share(self, zone: Zone) -> float:
         """Dry film this entry is meant to leave on a zone [um]."""
         return self.dry_um * zone.k_mean * self.likely_count if self.covers(zone.name) else 0.0
@@ -56,6 +65,8 @@ class Coat:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need_above(self.dry_um, 0, "dry_um", MAX_FILM_UM)
         need(1 <= self.count <= MAX_COUNT, "count", f"must be between 1 and {MAX_COUNT} (got {self.count})")
+        need(all(a >= b >= 0 for a, b in zip(self.earlier_h, self.earlier_h[1:], strict=False)), "earlier_h", "run on")
+        need_in(max(self.earlier_h, default=0.0), 0, MAX_HOURS, "earlier_h", "h")
         need(len(self.count_odds) <= 8, "count_odds", "at most eight counts can be weighed")
         if self.count_odds:
             need(all(0 <= n <= MAX_COUNT and 0 < p <= 1 for n, p in self.count_odds), "count_odds", "must be odds")

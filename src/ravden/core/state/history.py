@@ -20,7 +20,8 @@ LEAST_LEFT_UM = 0.05  # keeps a sanded-through zone a film, if next to none
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Known:
-    """The film as it was known from an hour on, after one entry of the journal."""
+    """The film as it was known from an hour on, after one entry of the journal; act: None for bare wood, and for what
+    lay there of several coats told at once before the last of them."""
 
     at_h: float
     film: FilmThen
@@ -40,11 +41,13 @@ class Folded:
 @dataclass(slots=True, kw_only=True, eq=False)
 class Kept:
     """What is remembered of one entry. ledger: None where it was let go of, since it is fifty times the film it says;
-    it is found again by going on from one before it. number: its own, by which the entry that follows is told apart."""
+    it is found again by going on from one before it. number: its own, by which the entry that follows is told apart;
+    parts: what lay there after each but the last of several coats."""
 
     number: int
     film: FilmThen
     ledger: Ledger | None
+    parts: tuple[FilmThen, ...] = ()
 
 
 Memory = dict[tuple[Hashable, ...], Kept]
@@ -80,22 +83,31 @@ def known(project: Project, until_h: float, memory: Memory | None = None, priors
         if key in seen:
             seen[key] = seen.pop(key)  # the last that were asked for stand last
         else:
-            seen[key] = _keep(_after(project, _ledger(project, kept, acts), act, acts[:i]))
+            before = _ledger(project, kept, acts)
+            seen[key] = _keep(_after(project, before, act, acts[:i]), _parts(project, before, act, acts[:i]))
         kept.append(seen[key])
     ledger = _ledger(project, kept, acts)
     for i, one in enumerate(kept[:-AT_HAND]):
         one.ledger = one.ledger if i % EVERY == 0 else None
     out = [Known(at_h=-1e9, film=kept[0].film, act=None)]
-    out += [
-        Known(at_h=a.at_h, film=k.film, act=a)
-        for a, k in zip(acts, kept[1:], strict=True)
-        if not isinstance(a, Exposure)
-    ]
+    for act, one in zip(acts, kept[1:], strict=True):
+        if isinstance(act, Coat):
+            out += [Known(at_h=h, film=f, act=None) for h, f in zip(act.hours, one.parts, strict=False)]
+        if not isinstance(act, Exposure):
+            out.append(Known(at_h=act.at_h, film=one.film, act=act))
     return Folded(start=start, ledger=ledger, history=tuple(out))
 
 
-def _keep(ledger: Ledger) -> Kept:
-    return Kept(number=next(_numbers), film=ledger.then, ledger=ledger)
+def _keep(ledger: Ledger, parts: tuple[FilmThen, ...] = ()) -> Kept:
+    return Kept(number=next(_numbers), film=ledger.then, ledger=ledger, parts=parts)
+
+
+def _parts(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) -> tuple[FilmThen, ...]:
+    """The film after each but the last of several coats told at once with when each was laid."""
+    if not isinstance(act, Coat) or not act.earlier_h:
+        return ()
+    some = [replace(act, count=n, count_odds=(), earlier_h=()) for n in range(1, len(act.hours))]
+    return tuple(_after(project, ledger, part, before).then for part in some)
 
 
 def _hashed(before: int, air: Air) -> int:
@@ -150,9 +162,9 @@ def _absorbed(project: Project, ledger: Ledger, act: Coat, before: Sequence[Act]
         if not absorbs or not act.covers(zone.name):
             continue
         had = round(sum(a.likely_count for a in before if isinstance(a, Coat) and a.covers(zone.name)))
-        um = sum(absorbs[had : had + max(round(act.likely_count), 0)])
+        um = sum(min(absorbed, act.dry_um * zone.k_mean) for absorbed in absorbs[had : had + len(act.hours)])
         if um > 0:
-            lost[zone.name] = min(um, act.share(zone))
+            lost[zone.name] = um
     return ledger.absorbed(lost) if lost else ledger
 
 
@@ -200,22 +212,27 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
     laid: list[Coat] = []
     cuts: list[Sanding] = []
     film, had = 0.0, 0
-    for act in sorted((a for a in project.acts if isinstance(a, Coat | Sanding)), key=lambda a: a.at_h):
-        if act.at_h > until_h:
-            break
-        um = act.share(zone)
-        if isinstance(act, Coat) and um > 0:
-            absorbs = project.absorbed.get(zone.name, ())
-            um = max(um - (absorbs[had] if had < len(absorbs) else 0.0), LEAST_LEFT_UM)
-            had += round(act.likely_count)
-            laid.append(replace(act, dry_um=um * scale, zones=None, bare=(), count=1, count_odds=()))
+    acts = [a for a in project.acts if isinstance(a, Coat | Sanding) and a.at_h <= until_h]
+    events = [(h, act) for act in acts for h in ([act.at_h] if isinstance(act, Sanding) else act.hours)]
+    absorbs = project.absorbed.get(zone.name, ())
+    for at_h, act in sorted(events, key=lambda e: e[0]):
+        if isinstance(act, Coat) and act.covers(zone.name):
+            um = _left_of(act, zone, absorbs, had)
+            had += 1
+            one = replace(act, at_h=at_h, dry_um=um * scale, zones=None, bare=(), count=1, count_odds=(), earlier_h=())
+            laid.append(one)
             film += um * scale
         elif isinstance(act, Sanding):
-            um = min(um, film - LEAST_LEFT_UM)
+            um = min(act.share(zone), film - LEAST_LEFT_UM)
             if um > 0:
                 cuts.append(replace(act, um=um, zones=None))
                 film -= um
     return laid, cuts
+
+
+def _left_of(act: Coat, zone: Zone, absorbs: Sequence[float], had: int) -> float:
+    """What bare wood leaves of one coat on a zone [um]. absorbs: of its first, second, ... coat; had: coats before."""
+    return max(act.dry_um * zone.k_mean - (absorbs[had] if had < len(absorbs) else 0.0), LEAST_LEFT_UM)
 
 
 def absorbed_of(project: Project, zone: Zone, until_h: float) -> tuple[float, ...]:

@@ -6,7 +6,8 @@ from typing import ClassVar
 
 from ravden.core.errors import need
 from ravden.core.fact import fact
-from ravden.core.record import Sanding
+from ravden.core.record import Project, Sanding, Zone
+from ravden.core.state.history import known
 from ravden.journal.kinds.kind import Acted
 from ravden.journal.rack import OnRack
 
@@ -26,9 +27,26 @@ class SandingLogged(Acted, frozen=True, tag="sanding"):
     made: ClassVar[type] = Sanding
 
     def check_act(self, rack: OnRack, act: Sanding) -> None:
+        project = rack.project
         for name in act.zones or ():
-            rack.project.zone(name)
-        laid = sum(c.dry_um for c in rack.project.coats if c.at_h <= act.at_h)
-        gone = sum(s.um for s in rack.project.sandings if s.at_h <= act.at_h)
-        need(laid > 0, "um", "there was no film to sand yet then")
-        need(act.um <= 2.0 * laid - gone, "um", fact("sanded-too-much", left_um=laid - gone))
+            project.zone(name)
+        coated = [z for z in project.zones if any(c.share(z) > 0 for c in project.coats if c.at_h <= act.at_h)]
+        need(bool(coated), "um", "there was no film to sand yet then")
+        # What was laid and taken off zone by zone; only where that would not do is all that was read asked as well.
+        doubtful = [z for z in coated if act.share(z) > 2.0 * _laid(project, z, act.at_h) - _gone(project, z, act.at_h)]
+        if not doubtful:
+            return
+        ledger = known(project, act.at_h).ledger
+        for zone in doubtful:
+            film = ledger.film(zone.name)
+            most = max(film.p95_um, 2.0 * _laid(project, zone, act.at_h) - _gone(project, zone, act.at_h))
+            said = fact("sanded-too-much", zone=zone.label.lower(), left_um=film.mean_um, um=act.share(zone))
+            need(act.share(zone) <= most, "um", said)
+
+
+def _laid(project: Project, zone: Zone, at_h: float) -> float:
+    return sum(c.share(zone) for c in project.coats if c.at_h <= at_h)
+
+
+def _gone(project: Project, zone: Zone, at_h: float) -> float:
+    return sum(s.share(zone) for s in project.sandings if s.at_h <= at_h)

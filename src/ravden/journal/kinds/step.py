@@ -19,4 +19,4 @@ class StepLogged(Acted, frozen=True, tag="step"):
     made: ClassVar[type] = StepDone
 
     def check_act(self, rack: OnRack, act: StepDone) -> None:
-        need(any(s.label == act.step for s in rack.method.stage), "step", f"{act.step} is no step of this method")
+        need(any(s.key == act.step for s in rack.method.stage), "step", f"{act.step} is no step of this method")

@@ -6,4 +6,9 @@ from ravden.journal.kinds.kind import Kind
 
 
 class Undone(Kind, frozen=True, tag="undone"):
-    """Entry ``corrects`` no longer counts. Undoing an Undone brings the first one back."""
+    """Entry ``corrects`` no longer counts. Undoing an Undone brings the first one back.
+
+    whole: nor does what that entry corrected; else a correction undone brings the old value back.
+    """
+
+    whole: bool = False

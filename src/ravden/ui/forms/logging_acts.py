@@ -4,12 +4,14 @@ import contextlib
 from collections.abc import Mapping
 from datetime import datetime
 
+from msgspec import structs
+
 from ravden.app import coat_forms, correcting, forms, reading_forms, zone_forms
-from ravden.app.forms import Field
+from ravden.app.forms import Field, at_fields
 from ravden.app.session import Changes, ShopSession
 from ravden.core.abrasive.scuff import SCUFF_UM
 from ravden.core.ahead.outlook import Outlook
-from ravden.core.errors import InputError
+from ravden.core.errors import InputError, need
 from ravden.core.state.history import air_at
 from ravden.journal.entry import Entry
 from ravden.journal.kinds.kind import Kind
@@ -98,7 +100,7 @@ class Acts:
             # A form that no longer says what it said, such as one of a finish left since, comes to nothing.
             with contextlib.suppress(InputError):
                 before = self._read(kind, first, entry.instrument, units, entry.at)
-            after = correcting.keeping(self._read(kind, now, entry.instrument, units, moment), now, units)
+            after = correcting.keeping(self._read(kind, now, entry.instrument, units, moment), self._dated(now), units)
             corrected = correcting.corrected(body, before, after)
             session.correct(entry.id, corrected, at=moment, origin="card")
 
@@ -176,10 +178,32 @@ class Acts:
         rack = session.shop.on_rack(instrument)
         project = rack.project
         if kind == "coat":
-            return coat_forms.read(session.catalogue, project, typed, units)
+            body = coat_forms.read(session.catalogue, project, typed, units)
+            return structs.replace(body, over_h=self._over_h(typed, at))
         if kind == "reading":
             return reading_forms.read(session.catalogue, project, typed, units, self._place, rack.hours(at))
         return zone_forms.read(project, typed)
+
+    def _first(self, typed: Mapping[str, str]) -> datetime | None:
+        """When the first of several coats was laid, where that is said."""
+        session, text = self._session, typed.get("first", "")
+        if not text.strip():
+            return None
+        with at_fields({"at": "first"}):
+            return forms.moment(text, session.local(session.now), session.shop.hours)
+
+    def _dated(self, typed: Mapping[str, str]) -> Mapping[str, str]:
+        """What was typed with the day in it: "yesterday" is another day tomorrow."""
+        first = self._first(typed)
+        return typed if first is None else {**typed, "first": f"{self._session.local(first):%Y-%m-%d %H:%M}"}
+
+    def _over_h(self, typed: Mapping[str, str], last: datetime) -> float:
+        first = self._first(typed)
+        if first is None:
+            return 0.0
+        need(coat_forms.counts(typed["count"]) != (1, ()), "first", "it is one coat: say when it was")
+        need(first < last, "first", "must be before the last of them")
+        return (last - first).total_seconds() / 3600
 
     def _log(self, kind: str, typed: dict[str, str], instrument: str) -> None:
         session = self._session
@@ -189,5 +213,5 @@ class Acts:
             return
         body = self._read(kind, typed, instrument, session.units, at)
         if kind != "zones":
-            body = correcting.keeping(body, typed, session.units)
+            body = correcting.keeping(body, self._dated(typed), session.units)
         session.log(body, instrument=instrument, at=at, origin="card")

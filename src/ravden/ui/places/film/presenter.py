@@ -166,10 +166,11 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
             )
         )  # fmt: skip
     past = [a for a in project.acts if a.at_h <= found.now_h]
-    coats = tuple(a.at_h for a in past if isinstance(a, Coat) and _lands(a, found.zone))
-    cuts = tuple((a.at_h, a.um) for a in past if isinstance(a, Sanding))
+    here = project.zone(found.zone)
+    coats = tuple(h for a in past if isinstance(a, Coat) and _lands(a, found.zone) for h in a.hours)
+    cuts = tuple((a.at_h, a.share(here)) for a in past if isinstance(a, Sanding) and a.share(here) > 0)
     planned = tuple(c.at_h for c in found.forward.coats if _lands(c, found.zone))
-    planned_cuts = tuple((s.at_h, s.um) for s in found.forward.sandings)
+    planned_cuts = tuple((s.at_h, s.share(here)) for s in found.forward.sandings if s.share(here) > 0)
     line = found.timeline
     zone = project.zone(found.zone)
     method = found.method

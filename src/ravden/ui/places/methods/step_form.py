@@ -43,7 +43,7 @@ class StepForm(QWidget):
         super().__init__(parent)
         self._stage: Stage | None = None
         self._units = Units()
-        self._film_shown = ""
+        self._shown: dict[str, str] = {}
         self.kind = QLabel()
         self.kind.setObjectName("heading")
         self.label = QLineEdit()
@@ -95,8 +95,8 @@ class StepForm(QWidget):
             box.setText("" if value is None or (value == 0 and name in ("rest_h", "hours")) else f"{value:g}")
             self.form.setRowVisible(box, stage.kind in SHOWN_FOR[name])
         self._call("rest_h", REST_WORDS.get(stage.kind, "Hours of rest after it"))
-        self._film_shown = "" if stage.um is None else f"{units.film_value(stage.um):.6g}"
-        self.numbers["um"].setText(self._film_shown)
+        self.numbers["um"].setText("" if stage.um is None else f"{units.film_value(stage.um):.6g}")
+        self._shown = {name: box.text() for name, box in self.numbers.items()}
         self._call("um", f"{FILM_WORDS.get(stage.kind, 'Film it takes')}, {units.film_unit}")
         self.label.setCursorPosition(0)
         self.form.setRowVisible(self.window_box, stage.kind == "wait")
@@ -117,9 +117,13 @@ class StepForm(QWidget):
         stage = self._stage
         assert stage is not None
         change: dict[str, object] = {"label": self.label.text().strip()}
+        if change["label"] != stage.label:
+            change["id"] = stage.key  # what was done of it stays done under another name
         for name, text in NUMBERS:
             if stage.kind not in SHOWN_FOR[name]:
                 continue
+            if self.numbers[name].text() == self._shown[name]:
+                continue  # what was not touched stays as it was, whatever its digits here
             raw = self.numbers[name].text().strip().replace(",", ".")
             try:
                 value = float(raw) if raw else None
@@ -131,7 +135,7 @@ class StepForm(QWidget):
                 value = int(value)
             if name != "um":
                 change[name] = value or 0
-            elif raw != self._film_shown:  # what was not touched stays as it was, whatever its digits here
+            else:
                 change[name] = None if value is None else self._units.film_to_um(value)
         if stage.kind == "wait":
             change["window"] = self.window_box.currentData()

@@ -114,7 +114,7 @@ def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> La
         sort=sort,
         due=due,
         zero=session.local(rack.zero),
-        coats=tuple(at(a.at_h) for a in acts if isinstance(a, Coat)),
+        coats=tuple(at(h) for a in acts if isinstance(a, Coat) for h in a.hours),
         planned_coats=planned,
         sandings=tuple(at(a.at_h) for a in acts if isinstance(a, Sanding)),
         readings=tuple(at(a.at_h) for a in acts if isinstance(a, Reading)),
