@@ -6,7 +6,7 @@ from unittest import mock
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QComboBox
 
 from ravden.core.errors import InputError
 from ravden.journal.kinds.coat import CoatLogged
@@ -220,6 +220,29 @@ class Logging(WindowTest):
         QTest.keyClick(self.window.card.leave, Qt.Key.Key_Return)
         self.assertTrue(self.window.card.isHidden())
         self.assertEqual(len(self.session.entries), before)
+
+    def test_a_letter_at_a_list_of_choices_is_no_act(self):
+        self.window.resize(1280, 800)
+        before = self.session.entries[-1]
+        tried = 0
+        for place in ("rack", "film", "booth", "rubout", "shop", "methods"):
+            self.choose("heron", place)
+            for box in self.window.stack.currentWidget().findChildren(QComboBox):
+                box.setFocus()
+                if self.window.focusWidget() is not box:
+                    continue
+                tried += 1
+                for key in "CSRLMWADHNB":
+                    QTest.keyClick(box, getattr(Qt.Key, f"Key_{key}"))
+                    QTest.keyClick(box, getattr(Qt.Key, f"Key_{key}"), SHIFT)
+                self.assertTrue(self.window.card.isHidden(), box.accessibleName())
+        settle(self.window)
+        self.assertIs(self.session.entries[-1], before)
+        self.assertGreater(tried, 9)
+        self.choose("heron", "film")
+        self.window.film.setFocus()
+        self.key(Qt.Key.Key_C)
+        self.assertIsNot(self.session.entries[-1], before)
 
     def test_a_coat_with_its_own_weight_and_time(self):
         self.choose("heron", "film")

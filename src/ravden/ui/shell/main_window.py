@@ -7,9 +7,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QTimer, pyqtSlot
-from PyQt6.QtGui import QCloseEvent, QResizeEvent
+from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSlot
+from PyQt6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
+    QComboBox,
     QHBoxLayout,
     QLabel,
     QMessageBox,
@@ -121,6 +122,15 @@ class MainWindow(Shell):
             self.guarded(lambda: self.files.read_air("log" if what == "log" else "forecast"))
         else:
             self.guarded(lambda: self.anywhere.ask(what))
+
+    def event(self, event: QEvent | None) -> bool:
+        # A letter typed at a list of choices looks for a choice there: it is no act of the whole window.
+        if event is not None and event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)
+            if plain and event.text().isprintable() and event.text() and isinstance(self.focusWidget(), QComboBox):
+                event.accept()
+                return True
+        return super().event(event)
 
     @pyqtSlot(str)
     def turn_to(self, place: str) -> None:
