@@ -4,8 +4,10 @@ import os
 import signal
 import subprocess
 import sys
+import tempfile
 import unittest
 from datetime import UTC, datetime
+from pathlib import Path
 
 from PyQt6.QtCore import QEventLoop, QTimer
 
@@ -33,8 +35,6 @@ class Protocol(unittest.TestCase):
             self.assertRaises(ValueError, protocol.parse, line)
 
     def test_a_place_that_cannot_be_listened_at(self):
-        from pathlib import Path
-
         self.assertEqual(serve(Path("/nowhere/at/all.sock"), "scale", "x", 1, lambda: iter(())), 2)
 
 
@@ -114,3 +114,15 @@ class Listening(WindowTest):
         body = self.session.entries[-1].body
         self.assertEqual(body.what, "card")
         self.assertAlmostEqual(body.um, 1.8 / 1.35 / 100 * 1e4, delta=0.6)
+
+
+class Sockets(unittest.TestCase):
+    def test_a_file_that_is_no_socket_is_left_alone(self):
+        with tempfile.TemporaryDirectory() as folder:
+            mine = Path(folder) / "mine.txt"
+            mine.write_text("a shopping list")
+            link = Path(folder) / "link"
+            link.symlink_to(mine)
+            for path in (mine, link, Path(folder)):
+                self.assertEqual(serve(path, "scale", "x", 1.0, lambda: iter(())), 2)
+            self.assertEqual(mine.read_text(), "a shopping list")

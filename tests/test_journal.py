@@ -16,6 +16,7 @@ from unittest import mock
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
+from ravden.journal.copies import backup_path
 from ravden.journal.entry import as_dict, decode, encode
 from ravden.journal.fold import check, fold
 from ravden.journal.kinds.air import SENSOR, AirLogged, AirSeries
@@ -25,7 +26,7 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
-from ravden.journal.store import Journal, backup_path, effective, last_to_redo, last_to_undo
+from ravden.journal.store import Journal, effective, last_to_redo, last_to_undo
 from ravden.text.say import fault, whole_fault
 from tests.in_folder import InFolder
 
@@ -86,7 +87,9 @@ class Keeping(JournalTest):
         journal = self.journal()
         self.write(journal, CoatLogged(dry_um=12))
         journal.close()
-        Journal.open(self.path).close()
+        again = Journal.open(self.path)
+        again.back_up()
+        again.close()
         backup = backup_path(self.path)
         copy = Journal.open(shutil.copy(backup, self.folder / "copy.ravden") and self.folder / "copy.ravden")
         self.addCleanup(copy.close)

@@ -115,13 +115,17 @@ def _export(args: argparse.Namespace) -> int:
     finally:
         journal.close()
     if args.form == "csv":
-        sys.stdout.write(journal_csv.journal_csv(entries, args.instrument))
+        from ravden.catalogue.tables import shipped
+        from ravden.journal.fold import Fold
+
+        aside = Fold(entries, shipped()).aside
+        sys.stdout.write(journal_csv.journal_csv(entries, args.instrument, aside))
     elif args.instrument:
         from ravden.app.plan_of import plan_of, steps_out
         from ravden.catalogue.tables import shipped
-        from ravden.journal.fold import fold
+        from ravden.journal.fold import Fold
 
-        shop, now = fold(entries, shipped()), datetime.now().astimezone()
+        shop, now = Fold(entries, shipped()).shop, datetime.now().astimezone()
         found = plan_of(shop, args.instrument, now)
         if args.form == "calendar":
             from ravden.exchange.calendar import calendar
@@ -139,7 +143,7 @@ def _export(args: argparse.Namespace) -> int:
 def _import(args: argparse.Namespace) -> int:
     from ravden.catalogue.tables import shipped
     from ravden.exchange import instrument
-    from ravden.journal.fold import fold
+    from ravden.journal.fold import Fold
     from ravden.journal.store import Journal
 
     name = args.instrument.name
@@ -151,7 +155,7 @@ def _import(args: argparse.Namespace) -> int:
     journal = Journal.open(args.file)
     try:
         entries = journal.entries()
-        there, written = instrument.bring_in(found, name, journal, entries, fold(entries, shipped()))
+        there, written = instrument.bring_in(found, name, journal, entries, Fold(entries, shipped()).shop)
     finally:
         journal.close()
     print(f"{there}: {len(written)} entries")

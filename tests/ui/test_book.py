@@ -6,7 +6,8 @@ from PyQt6.QtCore import QEventLoop, Qt, QTimer
 from PyQt6.QtTest import QTest
 
 from ravden.journal import store
-from ravden.journal.store import Journal, backup_path
+from ravden.journal.copies import backup_path
+from ravden.journal.store import Journal
 from tests.ui.support import WindowTest, settle
 
 

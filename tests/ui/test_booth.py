@@ -19,7 +19,6 @@ from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.session import SessionBegun, SessionEnded
-from ravden.journal.store import Journal
 from ravden.ui.places.booth import presenter
 from ravden.ui.places.booth.acts import act
 from ravden.ui.places.booth.said import clock_text
@@ -225,8 +224,10 @@ class Keys(BoothTest):
 
     def test_a_file_that_only_may_be_read_is_told(self):
         count = len(self.session.entries)
-        with mock.patch.object(Journal, "read_only", True):
-            self.press(Qt.Key.Key_Space)
+        with mock.patch("ravden.journal.store.fcntl.flock", side_effect=BlockingIOError(11, "held")):
+            self.session.close()
+            self.session.open(self.path)
+        self.press(Qt.Key.Key_Space)
         self.assertEqual(len(self.session.entries), count)
         self.assertIn("reading only", self.told())
 

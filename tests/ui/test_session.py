@@ -19,7 +19,7 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.store import Journal
-from ravden.text.say import fault, whole_fault
+from ravden.text.say import fault
 from ravden.text.units import Units
 from tests.in_folder import InFolder
 from tests.ui import THREE
@@ -134,7 +134,7 @@ class Files(SessionTest):
         self.assertEqual(len(self.acts()), len(list(self.acts())))
         self.assertEqual(self.session.journal.path, self.path)
 
-    def test_a_file_with_an_unreadable_entry_is_refused(self):
+    def test_a_file_with_an_unreadable_entry_is_opened_without_it(self):
         odd = self.folder / "odd.ravden"
         journal = Journal.create(odd)
         journal.append(ShopNamed(name="Odd"), at=NOW, logged_at=NOW)
@@ -143,10 +143,9 @@ class Files(SessionTest):
             db.execute(
                 "INSERT INTO entry (at, logged_at, instrument, body) VALUES ('2026-01-01', 'x', '', '{\"kind\": 1}')"
             )
-        with self.assertRaises(InputError) as caught:
-            self.session.open(odd)
-        self.assertIn("odd.ravden, entry 2", whole_fault(caught.exception))
-        self.assertEqual(self.session.shop.name, "Ferrow Lane")
+        self.session.open(odd)
+        self.assertEqual((list(self.session.aside), self.session.shop.name), ([2], "Odd"))
+        self.session.log(ShopNamed(name="Even"))
 
     def test_nothing_can_be_logged_without_a_file(self):
         self.session.close()

@@ -1,5 +1,7 @@
 """The whole job in the window: look, log with one key, undo from anywhere, add an instrument, refuse what is wrong."""
 
+import contextlib
+import sqlite3
 from datetime import timedelta
 from unittest import mock
 
@@ -8,6 +10,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox
 
+from ravden.app import settings
 from ravden.core.errors import InputError
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.reading import ReadingLogged
@@ -442,3 +445,52 @@ class Trouble(WindowTest):
         read = Journal.open(self.path)
         self.addCleanup(read.close)
         self.assertEqual(read.entries()[-1].body, ReadingLogged(zone="top", um=90))
+
+    def spoil(self):
+        """A shop file with entries enough to be cut in two, and its copy of yesterday."""
+        for i in range(200):
+            self.session.log(
+                ReadingLogged(zone="top", um=90 + i / 10), instrument="heron", at=NOW - timedelta(minutes=1)
+            )
+        self.session.close()
+        self.session.open(self.path)
+        count = len(self.session.entries)
+        self.session.close()
+        raw = self.path.read_bytes()
+        self.path.write_bytes(raw[: len(raw) // 2 // 4096 * 4096])
+        return count, self.path.read_bytes()
+
+    def test_damage_is_told_with_one_thing_to_do(self):
+        count, spoilt = self.spoil()
+        self.window.guarded(lambda: self.session.open(self.path))
+        self.assertIn("is damaged", self.window.notice.text.text())
+        self.assertTrue(self.window.notice.way.text().startswith("Open the copy of "), self.window.notice.way.text())
+        self.window.notice.way.click()
+        settle(self.window)
+        self.assertEqual(len(self.session.entries), count)
+        self.assertNotEqual(self.session.journal.path, self.path)
+        self.assertFalse(self.session.journal.read_only)
+        self.assertEqual(self.path.read_bytes(), spoilt)
+        self.assertFalse(self.window.notice.way.isVisible())
+
+    def test_it_is_told_at_the_start_too(self):
+        self.spoil()
+        self.window = self.open()
+        self.assertTrue(self.window.notice.way.isVisibleTo(self.window))
+        self.assertIsNone(self.session.journal)
+
+    def test_what_is_set_aside_is_told_until_read(self):
+        self.session.close()
+        with contextlib.closing(sqlite3.connect(self.path)) as db, db:
+            row = "('2026-05-04T14:00:00.000+00:00', 'x', 'heron', '{\"kind\": \"coat\", \"dry_um\": -4}')"
+            db.execute(f"INSERT INTO entry (at, logged_at, instrument, body) VALUES {row}")
+        self.window = self.open()
+        self.assertIn("is set aside", self.window.notice.text.text())
+        self.assertTrue(self.window.notice.read.isVisibleTo(self.window))
+        self.assertEqual(self.coats("heron"), 7)
+
+    def test_a_new_shop_is_the_one_opened_next_whatever_becomes_of_this_process(self):
+        made = self.folder / "made.ravden"
+        self.window.files.make_shop(made)
+        found = settings.load(self.folder / "settings.json")
+        self.assertEqual(found.last_file, str(made.resolve()))

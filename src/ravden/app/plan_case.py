@@ -20,7 +20,7 @@ from ravden.core.record import Measures
 from ravden.core.rubout.rub_out import Ask
 from ravden.exchange.case import Case
 from ravden.journal.entry import Entry
-from ravden.journal.fold import Fold, check
+from ravden.journal.fold import Fold, check, strictly
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
@@ -286,7 +286,7 @@ def _logged(rows: list[_Row], case: PlanIn, catalogue: Catalogue, zero: datetime
     """The rows and then the acts, each one checked as the window checks what is logged."""
     need(len(case.acts) <= MOST_ACTS, "acts", f"at most {MOST_ACTS} acts (got {len(case.acts)})")
     entries = [_entry(i, row, now) for i, row in enumerate(rows, start=1)]
-    folded: Fold = _within("instrument", lambda: Fold(entries, catalogue))
+    folded: Fold = _within("instrument", lambda: strictly(Fold(entries, catalogue)))
     before = 0.0
     for i, act in enumerate(case.acts):
         path = f"acts[{i}]"

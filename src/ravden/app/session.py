@@ -36,6 +36,7 @@ from ravden.journal.shelves import of_booked, shelves
 from ravden.journal.shop import Shop
 from ravden.journal.store import Journal, last_to_redo, last_to_undo
 from ravden.text import entry_words
+from ravden.text.say import whole_fault
 from ravden.text.units import Units
 
 if TYPE_CHECKING:
@@ -93,6 +94,11 @@ class ShopSession:
         return self._fold.shop
 
     @property
+    def aside(self) -> dict[int, str]:
+        """Entries that cannot be read, or tell of what cannot be, by number: they have no effect, and why."""
+        return {i: whole_fault(why, self.units) for i, why in sorted(self._fold.aside.items())}
+
+    @property
     def catalogue(self) -> Catalogue:
         """All tables, with the methods of the open shop."""
         return self.shop.catalogue if self.journal is not None else self._shipped
@@ -127,14 +133,18 @@ class ShopSession:
 
     def open(self, path: Path, *, create: bool = False) -> None:
         """Open or create a shop file; the one that was open stays open when this fails."""
-        journal = Journal.create(path) if create else Journal.open(path, at_once=True)
+        there = self.journal if self.journal is not None and self.journal.is_at(path) and not create else None
+        journal = there or (Journal.create(path) if create else Journal.open(path, at_once=True))
         try:
             read = shelves(journal, self.now)
             folded = Fold(read.entries, self._shipped, read.book)
         except InputError:
-            journal.close()
+            if journal is not there:
+                journal.close()
             raise
-        self.close()
+        if journal is not there:
+            self.close()
+            journal.back_up()
         self._memory, self._seen, self._lessons, self._looked_up = {}, {}, None, None
         self.people = journal.people()
         self.journal, self._fold = journal, folded
@@ -175,8 +185,7 @@ class ShopSession:
             raise InputError("", "no shop file is open; make one or open one first")
         now = self.now
         moment = at or now
-        # A clock that was set back must not keep what is done from being logged after what was done.
-        check(self.shop, body, instrument, moment, max([now, *(e.at for e in self.entries[-1:])]))
+        check(self.shop, body, instrument, moment, self._latest())
         lesson = self.request(instrument).lesson() if isinstance(body, HandedOver) else None
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
         if lesson is not None:
@@ -196,6 +205,11 @@ class ShopSession:
         said = "" if body.by_machine else self.describe(entry)
         self.tell(Changes(origin=origin, instruments=touched, selection=turned, message=said))
         return entry
+
+    def _latest(self) -> datetime:
+        """The present, by the clock or by what was logged last: a clock that was set back must not keep what is done
+        from being logged after what was done, nor that from being corrected."""
+        return max([self.now, *(e.at for e in self.entries[-1:])])
 
     def _touched_by(self, body: Kind, at: datetime) -> tuple[str, ...]:
         """The instruments that something told of the shop bears on, before it is told."""
@@ -320,7 +334,7 @@ class ShopSession:
         if type(old.body) is not type(body):
             raise InputError("", "an entry is corrected by one of its own kind; take it back and log the other")
         now, moment = self.now, at or old.at
-        check(self._fold.without(entry_id), body, old.instrument, moment, now)
+        check(self._fold.without(entry_id), body, old.instrument, moment, self._latest())
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=old.instrument, corrects=entry_id)
         self._refold(entry)
         touched = (old.instrument,) if old.instrument else tuple(self.shop.racked)

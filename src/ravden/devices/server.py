@@ -31,6 +31,9 @@ def parser(kind: str, about: str) -> argparse.ArgumentParser:
 
 def serve(path: Path, kind: str, name: str, every_s: float, lines: Callable[[], Iterator[str]]) -> int:
     """Listen at path and send a line to everybody every so often, until interrupted."""
+    if (path.exists() or path.is_symlink()) and not path.is_socket():
+        print(f"ravden-sim-{kind}: {path} is there already and is no socket", file=sys.stderr)
+        return 2
     if path.exists() and not _dead(path):
         print(f"ravden-sim-{kind}: something listens at {path} already", file=sys.stderr)
         return 2

@@ -10,7 +10,7 @@ import msgspec
 
 from ravden.core.errors import InputError
 from ravden.journal.entry import Entry, decode, encode
-from ravden.journal.fold import EARLIEST, fold
+from ravden.journal.fold import EARLIEST, Fold, strictly
 from ravden.journal.kinds import every_kind
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.handed_over import HandedOver
@@ -206,7 +206,7 @@ def _rehearse(rows: Sequence[Row], file: str, entries: list[Entry], shop: Shop, 
         for i, r in enumerate(rows)
     ]  # fmt: skip
     try:
-        after = fold([*entries, *made], shop.catalogue)
+        after = strictly(Fold([*entries, *made], shop.catalogue), since=start).shop
         if instrument in after.racked:  # an instrument taken off the rack is one more entry, and no fault
             rack = after.racked[instrument]
             project = rack.project

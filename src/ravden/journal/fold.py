@@ -10,10 +10,10 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 
 from ravden.catalogue.tables import Catalogue
-from ravden.core.errors import need
+from ravden.core.errors import InputError, need
 from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
-from ravden.journal.booth import BoothSession, Mixed
+from ravden.journal.booth import LASTS, BoothSession, Mixed
 from ravden.journal.entry import Entry
 from ravden.journal.hours import ShopHours
 from ravden.journal.kinds.air import OfAir
@@ -22,10 +22,11 @@ from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.light import LightOnLogged
 from ravden.journal.kinds.session import MixMade, OfSession, SessionBegun, SessionEnded, SessionPaused
 from ravden.journal.kinds.undone import Undone
+from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.shop import Shop
 from ravden.journal.store import effective
 
-EARLIEST = 1950
+EARLIEST, LATEST = 1950, 2200
 FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
 
 
@@ -40,6 +41,7 @@ class Fold:
         self._group_of: dict[int, str] = {}
         self._root: dict[int, int] = {}  # of a correction: the entry it all began with
         self._latest: dict[str, datetime] = {}
+        self.aside: dict[int, InputError] = {}  # entries that tell of what cannot be, and why; they have no effect
         self.shop = Shop(catalogue=shipped, book=dict(book or {}))
         for entry in entries:
             self._file(entry)
@@ -53,7 +55,7 @@ class Fold:
         """One entry more."""
         key = self._file(entry)
         body = entry.body
-        newest = entry.corrects is None and entry.at >= self._latest.get(key, entry.at)
+        newest = entry.corrects is None and entry.at >= self._latest.get(key, entry.at) and self._fit(entry)
         if newest and not body.turns_rack and not isinstance(body, Undone):
             self._put(key, entry)
             self._latest[key] = entry.at
@@ -112,10 +114,28 @@ class Fold:
         return key
 
     def _put(self, key: str, entry: Entry) -> None:
-        self.shop = entry.body.onto(self.shop, key, entry.at, entry.id)
+        try:
+            self.shop = entry.body.onto(self.shop, key, entry.at, entry.id)
+        except (InputError, ArithmeticError, LookupError) as error:
+            self.aside[entry.id] = error if isinstance(error, InputError) else InputError("", str(error))
+
+    def _fit(self, entry: Entry) -> bool:
+        """Whether an entry's time, and that of the air it tells of, is of this world."""
+        body = entry.body
+        try:
+            if isinstance(body, Unknown) and body.why:
+                raise InputError("", body.why)
+            need(EARLIEST <= entry.at.year < LATEST, "at", f"is of the year {entry.at.year}")
+            if isinstance(body, OfAir):
+                for at, *_ in body.rows(entry.at)[:: max(len(body.rows(entry.at)) - 1, 1)]:
+                    need(EARLIEST <= at.year < LATEST, "hours", f"tells of the year {at.year}")
+        except (InputError, ArithmeticError) as error:
+            self.aside[entry.id] = error if isinstance(error, InputError) else InputError("", str(error))
+            return False
+        return True
 
     def _refold(self, key: str) -> None:
-        counting = sorted(effective(self._groups[key]), key=lambda e: (e.at, e.id))
+        counting = sorted((e for e in effective(self._groups[key]) if self._fit(e)), key=lambda e: (e.at, e.id))
         self._latest.pop(key, None)
         if counting:
             self._latest[key] = max(e.at for e in counting)
@@ -183,8 +203,17 @@ class Fold:
 
 
 def fold(entries: Iterable[Entry], catalogue: Catalogue) -> Shop:
-    """The shop that entries tell."""
-    return Fold(entries, catalogue).shop
+    """The shop that entries tell. Raises InputError for one that tells of what cannot be: whose file it is knows better
+    (Fold), but what is brought in or reckoned with is taken whole or not at all."""
+    return strictly(Fold(entries, catalogue)).shop
+
+
+def strictly(folded: Fold, since: int = 0) -> Fold:
+    """The same, unless entries from a number on had to be set aside. Raises InputError for the first of them."""
+    for number in sorted(folded.aside):
+        if number >= since:
+            raise folded.aside[number]
+    return folded
 
 
 def check(shop: Shop, body: Kind, instrument_id: str, at: datetime, now: datetime) -> None:
@@ -241,6 +270,8 @@ def _gone_on(found: BoothSession, e: Entry) -> BoothSession:
     """A session with one entry more."""
     if found.ended is not None:
         return found
+    if e.at - found.last >= LASTS:
+        return replace(found, ended=found.last)  # forgotten: what comes days later is no part of it
     body = e.body
     if isinstance(body, SessionPaused):
         if not body.on and found.paused is not None:
@@ -252,6 +283,6 @@ def _gone_on(found: BoothSession, e: Entry) -> BoothSession:
         found = replace(found, mixes=(*found.mixes, Mixed(material=body.material, ml=body.ml, at=e.at)))
     if e.instrument in found.instruments or isinstance(body, OfSession):
         found = replace(found, last=max(found.last, e.at))
-    if e.instrument in found.instruments:
+    if e.instrument in found.instruments and (found.acted is None or e.at >= found.acted):
         found = replace(found, acted=e.at, away=timedelta())
     return found

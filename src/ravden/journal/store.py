@@ -1,8 +1,12 @@
 """The shop file on disk. What append() has returned is kept, whatever happens to the process or the machine's power."""
 
+import contextlib
+import errno
 import fcntl
+import glob
 import os
 import sqlite3
+import threading
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -10,13 +14,24 @@ from pathlib import Path
 from typing import IO, Any
 
 from ravden.core.errors import InputError
+from ravden.journal import copies
+from ravden.journal.copies import UNREADABLE, DamagedError
 from ravden.journal.entry import Entry, decode, encode, iso
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.undone import Undone
+from ravden.journal.kinds.unknown import Unknown
 
 APPLICATION_ID = 0x52564E31  # "RVN1", in the header of every shop file
 SUFFIX = ".ravden"
+NO_TIME = datetime(1950, 1, 1, tzinfo=UTC)  # of an entry that cannot be read
+UNREAD = "unread"
+MAGIC = b"SQLite format 3\0"
+HEADER_BYTES = 100
+CUT_OFF = (
+    "was cut off or written over by something else while it was open: nothing is logged in it any more. Open it again, "
+    "or the last copy of it"
+)
 MIGRATIONS: tuple[tuple[str, ...], ...] = (
     (
         """CREATE TABLE entry (
@@ -75,11 +90,16 @@ class Journal:
         self._db = db
         self._lock = lock
         self._file = _identity(path)
+        self._least_bytes = path.stat().st_size
         self.why_read_only = why_read_only
 
     @property
     def read_only(self) -> bool:
         return self._lock is None
+
+    def is_at(self, path: Path) -> bool:
+        """Whether a name leads to this very file."""
+        return self._file is not None and _identity(path) == self._file
 
     @property
     def doubt(self) -> str:
@@ -99,14 +119,23 @@ class Journal:
             raise InputError(str(path.parent), "is not a folder")
         if not os.access(path.parent, os.W_OK):
             raise InputError(str(path.parent), "cannot be written to; choose another folder")
+        # Made aside and linked in whole: a name never leads to half a file, and never to another's instead of its own.
+        _tidy(path)
+        aside = path.with_name(f".{path.name}.{os.getpid()}-{threading.get_ident()}.making")
         try:
-            db = _connect(path)
+            aside.unlink(missing_ok=True)
+            db = sqlite3.connect(aside, isolation_level=None)
             db.execute(f"PRAGMA application_id = {APPLICATION_ID}")
+            db.execute("PRAGMA synchronous = FULL")
             _migrate(db, 0)
-        except sqlite3.Error as error:
-            path.unlink(missing_ok=True)
+            db.close()
+            _link_in(aside, path)
+        except FileExistsError:
+            raise InputError(str(path), "is there already; choose another name, or open it") from None
+        except (sqlite3.Error, OSError) as error:
             raise InputError(str(path), f"cannot be made: {error}") from None
-        db.close()
+        finally:
+            aside.unlink(missing_ok=True)
         return cls.open(path)
 
     @classmethod
@@ -135,19 +164,22 @@ class Journal:
                     raise InputError(str(path), "needs upgrading, and cannot be written to")
                 _copy_before(db, path, found)
                 _migrate(db, found)
-            if lock is not None and not later:
-                _back_up(db, path)
         except InputError:
             _close(db, lock)
             raise
-        except sqlite3.DatabaseError as error:
+        except UNREADABLE as error:
             _close(db, lock)
-            raise InputError(
-                str(path), f"is damaged ({error}); nothing was changed; the last backup is {backup_path(path).name}"
-            ) from None
+            if lock is None and isinstance(error, sqlite3.OperationalError):
+                raise InputError(str(path), f"cannot be read now: {why} ({error})") from None
+            raise DamagedError(path, error) from None
         out = cls(path, db, lock, why)
         out.looked_over = not later
         return out
+
+    def back_up(self) -> None:
+        """Copy the file, now that all of it could be read: what cannot be read never takes the place of a good copy."""
+        if not self.read_only and self.looked_over:
+            copies.back_up(self._db, self.path)
 
     @staticmethod
     def look_over(path: Path, *, copy: bool) -> None:
@@ -158,11 +190,11 @@ class Journal:
             try:
                 _need_whole(db, path)
                 if copy:
-                    _back_up(db, path)
+                    copies.back_up(db, path)
             finally:
                 db.close()
-        except sqlite3.DatabaseError as error:
-            raise InputError(str(path), f"is damaged ({error}); the last backup is {backup_path(path).name}") from None
+        except UNREADABLE as error:
+            raise DamagedError(path, error) from None
 
     def append(
         self, body: Kind, *, at: datetime, logged_at: datetime, instrument: str = "", corrects: int | None = None
@@ -176,19 +208,16 @@ class Journal:
         return self._write(rows, None)
 
     def _write(self, rows: Sequence[Row], corrects: int | None) -> list[Entry]:
-        if self.read_only:
-            raise InputError(self.path.name, f"is open for reading only: {self.why_read_only}")
-        if _identity(self.path) != self._file:
-            # What would be written now would end in a file that no name leads to.
-            raise InputError(self.path.name, GONE)
+        self._need_there()
+        told = [self._written_down(row) for row in rows]
         out: list[Entry] = []
         try:
             self._db.execute("BEGIN IMMEDIATE")
-            for row in rows:
+            for row, (at, logged_at, body) in zip(rows, told, strict=True):
                 target = corrects if row.follows is None else out[row.follows].id
                 cursor = self._db.execute(
                     "INSERT INTO entry (at, logged_at, instrument, body, corrects) VALUES (?, ?, ?, ?, ?)",
-                    (iso(row.at), iso(row.logged_at), row.instrument, encode(row.body), target),
+                    (at, logged_at, row.instrument, body, target),
                 )
                 out.append(
                     Entry(
@@ -197,16 +226,40 @@ class Journal:
                     )
                 )  # fmt: skip
             self._db.execute("COMMIT")
-        except (sqlite3.Error, InputError) as error:
-            try:
+        except BaseException as error:
+            # Whatever it was: a transaction left open would keep everything that follows from being logged.
+            with contextlib.suppress(sqlite3.Error):
                 if self._db.in_transaction:
                     self._db.execute("ROLLBACK")
-            except sqlite3.Error:
-                pass
-            if isinstance(error, InputError):
+            if not isinstance(error, sqlite3.Error):
                 raise
             raise InputError(self.path.name, f"could not be written, nothing was logged: {error}") from None
+        self._need_there()
         return out
+
+    def _need_there(self) -> None:
+        """Raise InputError unless what is written to the open file can be found there again."""
+        if self._lock is None:
+            raise InputError(self.path.name, f"is open for reading only: {self.why_read_only}")
+        if _identity(self.path) != self._file:
+            # What would be written now would end in a file that no name leads to.
+            raise InputError(self.path.name, GONE)
+        size = os.fstat(self._lock.fileno()).st_size
+        head = os.pread(self._lock.fileno(), HEADER_BYTES, 0)
+        if size < self._least_bytes or not head.startswith(MAGIC) or head[68:72] != APPLICATION_ID.to_bytes(4, "big"):
+            raise InputError(self.path.name, CUT_OFF)
+        self._least_bytes = size
+
+    def _written_down(self, row: Row) -> tuple[str, str, str]:
+        try:
+            body = encode(row.body)
+            for text in (body, row.instrument):
+                text.encode()
+            return iso(row.at), iso(row.logged_at), body
+        except UnicodeError:
+            raise InputError("", "has letters in it that cannot be kept: is a name not written in UTF-8?") from None
+        except OverflowError:
+            raise InputError("at", "that time is out of this world") from None
 
     def entries(self) -> list[Entry]:
         """Everything ever written, in the order it was written."""
@@ -236,10 +289,8 @@ class Journal:
         """All rows of a query. Raises InputError where the file is damaged."""
         try:
             return self._db.execute(query, tuple(values)).fetchall()
-        except sqlite3.DatabaseError as error:
-            raise InputError(
-                str(self.path), f"is damaged ({error}); the last backup is {backup_path(self.path).name}"
-            ) from None
+        except UNREADABLE as error:
+            raise DamagedError(self.path, error) from None
 
     def person(self, name: str) -> int:
         """The number of a person, kept from now on where it was not; 0 for nobody."""
@@ -247,7 +298,10 @@ class Journal:
             return 0
         if self.read_only:
             raise InputError(self.path.name, f"is open for reading only: {self.why_read_only}")
-        self._db.execute("INSERT OR IGNORE INTO person (name) VALUES (?)", (name,))
+        try:
+            self._db.execute("INSERT OR IGNORE INTO person (name) VALUES (?)", (name,))
+        except (sqlite3.Error, UnicodeError) as error:
+            raise InputError("to", f"could not be written down: {error}") from None
         return int(self._db.execute("SELECT id FROM person WHERE name = ?", (name,)).fetchone()[0])
 
     def people(self) -> dict[int, str]:
@@ -269,14 +323,15 @@ class Journal:
         rows = self.rows(f"SELECT id, at, logged_at, instrument, body, corrects FROM entry WHERE {where}", values)
         for number, at, logged_at, instrument, body, corrects in rows:
             try:
-                entry = Entry(
-                    id=number, at=datetime.fromisoformat(at), logged_at=datetime.fromisoformat(logged_at),
-                    instrument=instrument, body=decode(body), corrects=corrects,
-                )  # fmt: skip
-            except (InputError, ValueError) as error:
-                said = error.said if isinstance(error, InputError) else str(error)
-                raise InputError(f"{self.path.name}, entry {number}", said) from None
-            out.append(entry)
+                when, written = _time(at), _time(logged_at)
+                read = decode(body)
+            except (ValueError, OverflowError, RecursionError) as error:  # an InputError is a ValueError
+                # Set aside, told and counted (journal/fold.py), and never a reason not to open the rest.
+                when = written = NO_TIME
+                read = Unknown(kind_name=UNREAD, text=body, why=str(error) or type(error).__name__)
+            out.append(
+                Entry(id=number, at=when, logged_at=written, instrument=instrument, body=read, corrects=corrects)
+            )
         return out
 
     def close(self) -> None:
@@ -352,13 +407,9 @@ def _identity(path: Path) -> tuple[int, int] | None:
     return found.st_dev, found.st_ino
 
 
-def backup_path(path: Path) -> Path:
-    """Where the copy made at every opening lies."""
-    return path.with_name(f"{path.name}.backup")
-
-
 def _connect(path: Path) -> sqlite3.Connection:
     db = sqlite3.connect(path, isolation_level=None, timeout=2.0)
+    db.text_factory = _text
     db.execute("PRAGMA journal_mode = WAL")
     db.execute("PRAGMA synchronous = FULL")
     db.execute("PRAGMA foreign_keys = ON")
@@ -374,39 +425,77 @@ def _connect_read_only(path: Path) -> sqlite3.Connection:
         # A folder that cannot be written has no place for the write-ahead log's index.
         db.close()
         db = sqlite3.connect(f"{uri}?mode=ro&immutable=1", uri=True, isolation_level=None)
+    db.text_factory = _text
     return db
+
+
+def _time(text: str) -> datetime:
+    try:
+        return datetime.fromisoformat(text).astimezone(UTC)
+    except (ValueError, OverflowError):
+        raise InputError("at", "cannot be read as a time") from None
+
+
+def _text(raw: bytes) -> str:
+    """Text as it stands in the file; bytes that are none show as such, and do not keep the rest from being read."""
+    return raw.decode(errors="replace")
 
 
 def _check_header(path: Path) -> None:
     """Refuse a foreign or cut-off file before SQLite touches it."""
     try:
         with path.open("rb") as f:
-            head = f.read(100)
+            head = f.read(HEADER_BYTES)
     except OSError as error:
         raise InputError(str(path), f"cannot be read: {error.strerror}") from None
-    if len(head) < 100 or not head.startswith(b"SQLite format 3\0"):
+    if len(head) < HEADER_BYTES or not head.startswith(MAGIC):
         raise InputError(str(path), "is not a Ravden shop file; nothing was changed")
     if int.from_bytes(head[68:72], "big") != APPLICATION_ID:
         raise InputError(str(path), "is a database of some other program; nothing was changed")
 
 
 def _take_lock(path: Path) -> tuple[IO[bytes] | None, str]:
-    """An exclusive lock that the system lets go of when the process dies; or why there is none."""
+    """An exclusive lock on the file itself, by whatever name, that the system lets go of when the process dies; or why
+    there is none."""
     if not os.access(path, os.W_OK) or not os.access(path.parent, os.W_OK):
         return None, "the file or its folder cannot be written to"
-    handle = path.with_name(f".{path.name}.lock").open("ab")
+    handle: IO[bytes] | None = None
     try:
+        handle = path.open("rb")
         fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
-        handle.close()
-        return None, "another Ravden has it open"
+    except OSError as error:
+        if handle is not None:
+            handle.close()
+        held = error.errno in (errno.EWOULDBLOCK, errno.EACCES)
+        return None, "another Ravden has it open" if held else f"it cannot be locked: {error.strerror}"
     return handle, ""
+
+
+def _tidy(path: Path) -> None:
+    """Remove what a process killed while making this very file has left beside it."""
+    for left in path.parent.glob(f".{glob.escape(path.name)}.*.making"):
+        maker = left.name.removesuffix(".making").rpartition(".")[2].partition("-")[0]
+        if maker.isdecimal() and not Path(f"/proc/{maker}").exists():
+            left.unlink(missing_ok=True)
+
+
+def _link_in(aside: Path, path: Path) -> None:
+    """Give a file its name, unless that is taken. Raises FileExistsError."""
+    try:
+        os.link(aside, path)
+    except FileExistsError:
+        raise
+    except OSError:
+        # A disk without links, such as a memory stick: the name is taken first, and then filled in one stroke.
+        with path.open("xb"):
+            pass
+        aside.replace(path)
 
 
 def _need_whole(db: sqlite3.Connection, path: Path) -> None:
     fault = db.execute("PRAGMA integrity_check").fetchone()[0]
     if fault != "ok":
-        raise InputError(str(path), f"is damaged ({fault}); the last backup is {backup_path(path).name}")
+        raise DamagedError(path, fault)
 
 
 def _copy_before(db: sqlite3.Connection, path: Path, found: int) -> None:
@@ -429,19 +518,6 @@ def _migrate(db: sqlite3.Connection, found: int) -> None:
             db.execute("ROLLBACK")
             raise
         db.execute("COMMIT")
-
-
-def _back_up(db: sqlite3.Connection, path: Path) -> None:
-    """A rolling copy, made by way of a temporary file so that a full disk never spoils the last good one."""
-    partial = backup_path(path).with_suffix(".partial")
-    try:
-        copy = sqlite3.connect(partial)
-        with copy:
-            db.backup(copy)
-        copy.close()
-        partial.replace(backup_path(path))
-    except (sqlite3.Error, OSError):
-        partial.unlink(missing_ok=True)
 
 
 def _close(db: sqlite3.Connection | None, lock: IO[bytes] | None) -> None:

@@ -18,6 +18,7 @@ from ravden.app.session import ShopSession
 from ravden.catalogue.shipped_files import DATA
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
+from ravden.journal.copies import DamagedError
 from ravden.text.say import whole_fault
 from ravden.text.units import Units
 from ravden.ui.shell.looks import theme_of
@@ -57,6 +58,8 @@ def make_window(
                 session.open(target)
             else:
                 window.files.make_shop(target)
+        except DamagedError as error:
+            window.tell_damage(error)
         except InputError as error:
             window.notice.tell(f"{whole_fault(error, session.units)}.", undo=False)
     window.show_rack_alone()

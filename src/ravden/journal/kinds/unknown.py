@@ -10,10 +10,12 @@ from ravden.journal.shop import Shop
 
 
 class Unknown(Kind, frozen=True):
-    """kind: what it calls itself; text: the whole of it, as it stands in the file."""
+    """kind: what it calls itself; text: the whole of it, as it stands in the file; why: what is wrong with one that
+    should have been known, empty for a kind of a later version."""
 
     kind_name: str
     text: str
+    why: str = ""
 
     def group(self, instrument: str) -> str:
         return "/unknown"

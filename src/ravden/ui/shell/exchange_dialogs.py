@@ -99,7 +99,9 @@ class ExchangeDialogs:
         """Write the journal."""
         from ravden.exchange.journal_csv import journal_csv
 
-        self._put(path, journal_csv(self._window.session.everything()).encode("utf-8"))
+        self._put(
+            path, journal_csv(self._window.session.everything(), aside=self._window.session.aside).encode("utf-8")
+        )
 
     def record_out(self) -> None:
         """The finish record as PDF."""

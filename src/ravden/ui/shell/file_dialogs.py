@@ -37,7 +37,8 @@ class FileDialogs:
         """Make a shop file at path, named after it."""
         session = self._window.session
         session.open(path, create=True)
-        session.log(ShopNamed(name=path.stem.replace("-", " ").replace("_", " ").title()), origin="file")
+        stem = path.stem.encode(errors="replace").decode()  # a name of the disk's need not be UTF-8
+        session.log(ShopNamed(name=stem.replace("-", " ").replace("_", " ").title()), origin="file")
 
     def open_shop(self) -> None:
         """Choose a shop file and open it."""

@@ -188,11 +188,14 @@ class MainWindow(Shell):
     def _changed(self, changes: Changes) -> None:
         if changes.file and self.session.journal is not None:
             self.remembered.remember(self.session.journal.path)
+            settings.save(self.remembered, self._settings_file)  # whatever becomes of this process
             name = self.session.shop.name
             self.setWindowTitle(f"{name} — Ravden" + (" (reading only)" if self.session.journal.read_only else ""))
             self.menus.show_recent(self.remembered.recent, lambda n: self.session.open(Path(n)))
         if changes.message and not (changes.origin == "booth" and self._place == "booth"):
             self.notice.tell(changes.message, undo=not changes.file)
+        if changes.file and self.session.aside:
+            self._tell_aside()
         if self.built and changes.file:
             self._tell_once()
             self.looking.begin()
@@ -209,6 +212,17 @@ class MainWindow(Shell):
         from ravden.app.zone import of_this_machine
 
         self.session.keep_zone(of_this_machine())
+
+    def _tell_aside(self) -> None:
+        """Entries that have no effect, since nobody can tell what they mean."""
+        aside = self.session.aside
+        first = next(iter(aside))
+        which = f"Entry {first} is" if len(aside) == 1 else f"{len(aside)} entries are"
+        one = "" if len(aside) == 1 else f", entry {first}"
+        self.notice.tell_until_read(
+            f"{which} set aside: what cannot be read, or cannot be, has no effect. It stays in the file, and the "
+            f"journal as a table (Shop menu) shows it{one}: {aside[first]}."
+        )
 
     def _tell_once(self) -> None:
         for key in once.due(self.session.entries, self.remembered.told):

@@ -10,6 +10,9 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QMainWindow
 
 from ravden.core.errors import InputError
+from ravden.journal import copies
+from ravden.journal.copies import DamagedError
+from ravden.text import words
 from ravden.text.say import whole_fault
 from ravden.ui.theme import style
 
@@ -59,8 +62,24 @@ class Shell(QMainWindow):
         """Bad input becomes one line."""
         try:
             slot()
+        except DamagedError as error:
+            self.tell_damage(error)
         except InputError as error:
             self.say(whole_fault(error, self.session.units))
+
+    def tell_damage(self, error: DamagedError) -> None:
+        """A shop file that cannot be read, with the way to its newest copy."""
+        said, copy = f"{error.file.name} is damaged. Nothing in it was changed", error.copy
+        way = None
+        if copy is not None:
+            day = words.day(self.session.local(copies.made(copy)), self.session.local(self.session.now))
+            said += f"; the copy of {day} is whole, and is opened as a file of its own"
+            way = (
+                f"Open the copy of {day}",
+                lambda: self.guarded(lambda: self.session.open(copies.bring_back(copy, error.file))),
+            )
+        self.notice.tell_until_read(f"{said}.", way)
+        self.foot_changed.emit()
 
     def dress(self) -> None:
         """Everything around the places, and the place looked at, in the theme in force."""

@@ -1,6 +1,9 @@
 """A line that says what was just logged, with the way back beside it; it goes by itself, save what must be read."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
 
 SHOWN_MS = 8000
@@ -27,7 +30,11 @@ class Notice(QFrame):
         self.read = QPushButton("I have read this")
         self.read.clicked.connect(self._was_read)
         box.addWidget(self.read)
+        self.way = QPushButton()
+        self.way.clicked.connect(self._take_way)
+        box.addWidget(self.way)
         self._unread: list[str] = []
+        self._ways: dict[str, tuple[str, Callable[[], object]]] = {}
         self.timer = QTimer(self)
         self.timer.setSingleShot(True)
         self.timer.timeout.connect(self._go_on)
@@ -38,9 +45,14 @@ class Notice(QFrame):
         self._say(text, undo=undo, stays=False)
         self.timer.start(SHOWN_MS)
 
-    def tell_until_read(self, text: str) -> None:
-        """Say this until the user has put it away."""
-        if text not in self._unread:
+    def tell_until_read(self, text: str, way: tuple[str, Callable[[], object]] | None = None) -> None:
+        """Say this until the user has put it away; way: a button beside it, and what it does."""
+        if way is not None:
+            # There is something to do about it, just now: it comes before what was told and what is still to be read.
+            self._ways[text] = way
+            self._unread = [text, *(t for t in self._unread if t != text)]
+            self.timer.stop()
+        elif text not in self._unread:
             self._unread.append(text)
         if not self.timer.isActive():
             self._go_on()
@@ -49,12 +61,23 @@ class Notice(QFrame):
         self.text.setText(text)
         self.undo.setVisible(undo)
         self.read.setVisible(stays)
+        self.way.setVisible(stays and text in self._ways)
+        self.way.setText(self._ways[text][0] if text in self._ways else "")
         self.show()
         self.raise_()
 
     def _was_read(self) -> None:
-        self._unread.pop(0)
+        self._ways.pop(self._unread.pop(0), None)
         self._go_on()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        QTimer.singleShot(0, self.changed.emit)  # what it says is measured once it is dressed
+
+    def _take_way(self) -> None:
+        take = self._ways[self.text.text()][1]
+        self._was_read()
+        take()
 
     def _go_on(self) -> None:
         if self._unread:

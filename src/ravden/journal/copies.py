@@ -1,0 +1,90 @@
+"""Copies of a shop file beside it: three generations, and none of them ever gives way to one that says less."""
+
+import contextlib
+import sqlite3
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+
+from ravden.core.errors import InputError
+
+GENERATIONS = 3
+UNREADABLE = (sqlite3.Error, UnicodeError, OverflowError, IndexError)  # what a damaged file can come to
+
+
+class DamagedError(InputError):
+    """A shop file that cannot be read. copy: the newest copy of it that can; None: there is none."""
+
+    def __init__(self, path: Path, why: object) -> None:
+        self.file, self.copy = path, newest(path)
+        way = "there is no copy of it" if self.copy is None else f"there is a copy of {made(self.copy):%Y-%m-%d}"
+        super().__init__(str(path), f"is damaged ({why}); nothing was changed; {way}")
+
+
+def backup_path(path: Path, generation: int = 0) -> Path:
+    """Where a copy lies: 0 is the newest, 1 and 2 are of days before."""
+    return path.with_name(f"{path.name}.backup{f'.{generation}' if generation else ''}")
+
+
+def made(copy: Path) -> datetime:
+    """When a copy was made."""
+    return datetime.fromtimestamp(copy.stat().st_mtime, UTC)
+
+
+def newest(path: Path) -> Path | None:
+    """The newest copy of a file that can be read through."""
+    return next((c for i in range(GENERATIONS) if _entries(c := backup_path(path, i)) > 0), None)
+
+
+def bring_back(copy: Path, path: Path) -> Path:
+    """A copy as a shop file of its own beside the damaged one, which stays as it is. Raises InputError."""
+    stem = f"{path.stem}-copy-{made(copy):%Y-%m-%d}"
+    for n in range(1, 100):
+        name = path.with_name(f"{stem}{'' if n == 1 else f'-{n}'}{path.suffix}")
+        try:
+            with name.open("xb") as out:
+                out.write(copy.read_bytes())
+        except FileExistsError:
+            continue
+        except OSError as error:
+            raise InputError(str(name), f"cannot be written: {error.strerror}") from None
+        return name
+    raise InputError(str(path), "has too many copies beside it already")
+
+
+def back_up(db: sqlite3.Connection, path: Path) -> None:
+    """Copy an open file by way of a temporary one, so that a full disk never spoils the last good copy; the copy of an
+    earlier day moves on one place."""
+    last, partial = backup_path(path), backup_path(path).with_suffix(".partial")
+    try:
+        if db.execute("SELECT count(*) FROM entry").fetchone()[0] < _entries(last):
+            return
+        partial.unlink(missing_ok=True)
+        copy = sqlite3.connect(partial)
+        with contextlib.closing(copy):
+            db.backup(copy)
+        if last.exists() and made(last).date() != datetime.now(UTC).date():
+            for i in range(GENERATIONS - 1, 0, -1):
+                if backup_path(path, i - 1).exists():
+                    backup_path(path, i - 1).replace(backup_path(path, i))
+        partial.replace(last)
+    except (sqlite3.Error, OSError):
+        partial.unlink(missing_ok=True)
+
+
+def _entries(copy: Path) -> int:
+    """How many entries a copy has; -1: it is not there, or cannot be read."""
+    try:
+        with _read(copy) as db:
+            if db.execute("PRAGMA quick_check").fetchone()[0] != "ok":
+                return -1
+            return int(db.execute("SELECT count(*) FROM entry").fetchone()[0])
+    except (*UNREADABLE, OSError):
+        return -1
+
+
+@contextlib.contextmanager
+def _read(path: Path) -> Iterator[sqlite3.Connection]:
+    db = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro&immutable=1", uri=True, isolation_level=None)
+    with contextlib.closing(db):
+        yield db
