@@ -42,6 +42,52 @@ class Layouts(unittest.TestCase):
             with self.subTest(text=text[:30]):
                 self.check(text, at)
 
+    def test_a_comma_between_cells_and_in_their_numbers(self):
+        at = datetime(2026, 3, 14, 8, 30, tzinfo=UTC)
+        for text in (
+            "time,temp,rh\n2026-03-14 08:30,18,5,55,0\n2026-03-14 09:30,18,6,54,2\n",
+            "2026-03-14 08:30,18,5,55,0\n2026-03-14 09:30,18,6,54,2\n",
+            "Date,Time,Temp,Humidity\n14.03.2026,08:30,18,5,55,0\n14.03.2026,09:30,18,6,54,1\n",
+        ):
+            with self.subTest(text=text[:30]):
+                self.check(text, at)
+        self.check(
+            "time,temp,rh,battery,volts\n2026-03-14 08:30,18,55,90,3\n2026-03-14 09:30,19,54,90,3\n", at, temp=18
+        )
+
+    def test_the_dew_point_is_not_the_air(self):
+        at = datetime(2026, 3, 14, 8, 30, tzinfo=UTC)
+        for names in (
+            "dew point temp C,temp C,rh",
+            "Taupunkt °C,Temperatur °C,Feuchte",
+            "wet bulb temp,temp,abs humidity g,rh",
+        ):
+            rest = ",9,55" if "abs" in names else ",55"
+            rows = "".join(f"2026-03-14 0{h}:30,9.1,18.5{rest}\n" for h in (8, 9))
+            with self.subTest(names=names):
+                self.check(f"time,{names}\n{rows}", at)
+
+    def test_clocks_of_twelve_hours_and_short_years(self):
+        at = datetime(2026, 3, 14, 20, 30, 5, tzinfo=UTC)
+        for first, second in (
+            ("14/03/26 20:30:05", "14/03/26 21:30:05"), ("14/03/2026 08:30:05 PM", "14/03/2026 09:30:05 PM"),
+            ("03/14/26 08:30:05 PM", "03/14/26 09:30:05 PM"), ("2026-03-14 08:30:05 PM", "2026-03-14 09:30:05 PM"),
+            ("14.03.26 20:30:05", "14.03.26 21:30:05"),
+        ):  # fmt: skip
+            with self.subTest(first=first):
+                self.check(f"time,temp,rh\n{first},18.5,55\n{second},18.6,54\n", at)
+
+    def test_a_clock_never_set_costs_its_rows_alone(self):
+        rows = ["1904-01-01 00:00:00", "0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59-14:00", "2026-03-14 08:30"]
+        found = air_csv.read("time,temp,rh\n" + "".join(f"{at},18.5,55\n" for at in rows), UTC)
+        self.assertEqual(([n for n, _ in found.bad], len(found.rows)), ([2, 3, 4], 1))
+        self.assertIn("1904", found.bad[0][1])
+
+    def test_a_quotation_mark_that_is_never_closed(self):
+        with self.assertRaises(InputError) as caught:
+            air_csv.read('time,temp,rh\n"2026' + "x" * 140_000, UTC)
+        self.assertIn("quotation mark", str(caught.exception))
+
     def test_offsets_and_zones(self):
         self.check("time,temp,rh\n2026-03-14T09:30:00+01:00,18.5,55\n2026-03-14T10:30:00+01:00,18.5,55\n",
                    datetime(2026, 3, 14, 8, 30, tzinfo=UTC))  # fmt: skip

@@ -7,6 +7,7 @@ import json
 import random
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
+from unittest import mock
 
 import msgspec
 from icalendar import Calendar
@@ -82,7 +83,7 @@ class RoundTrip(ExchangeTest):
 
     def test_random_journals_come_back_the_same(self):
         """Coats, sandings, readings, steps, plans, corrections and takings back in any order."""
-        for seed in range(25):
+        for seed in range(16):
             dice = random.Random(seed)
             at = NOW + timedelta(hours=1)
             for _ in range(dice.randint(1, 40)):
@@ -172,9 +173,62 @@ class BadFiles(ExchangeTest):
         self.refuse(body(1, zones=["horn"]), "horn")
         self.refuse(body(0, method="no-such"), "no-such")
         self.refuse(body(0, id="swan"), "swan")
-        for raw in (b"", b"not json", b"[]", b"{" * 100, b"x" * 10_000_001):
+        self.refuse(body(0, name="x\ny"), "line break")
+        for name in ("../../x", "x" * 5000, "a\nb"):
+            with self.subTest(name=name[:9]):
+                self.refuse(lambda raw, name=name: self.renamed(raw, name), "letters, digits")
+        for raw in (
+            b"",
+            b"not json",
+            b'{"format":"\x86"}',
+            b"[" * 100_000,
+            b'{"n":' + b"9" * 5000 + b"}",
+            b"[]",
+            b"{" * 100,
+            b"x" * 10_000_001,
+        ):
             with self.assertRaises(InputError):
                 instrument.read(raw, "x.json")
+
+    @staticmethod
+    def renamed(raw, name):
+        raw["instrument"] = raw["entries"][0]["body"]["id"] = name
+
+    def test_only_an_instrument_is_told_of(self):
+        for body in (
+            {"kind": "shop", "name": "Mine now"}, {"kind": "price", "material": "lacquer-sprayed", "per_litre": 1},
+            {"kind": "rate", "material": "lacquer-sprayed", "ln_mean": 1e6, "ln_sd": 0.1},
+            {"kind": "drawer", "owned": ["NO:1"]}, {"kind": "session", "instruments": ["nobody"]},
+            {"kind": "mix", "material": "nothing", "ml": 3}, {"kind": "hours", "zone": "Europe/Rome"},
+        ):  # fmt: skip
+            with self.subTest(kind=body["kind"]):
+                self.refuse(lambda raw, body=body: raw["entries"][2].update(body=body), "entries[2]", "of the shop")
+                self.refuse(lambda raw, body=body: raw.update(methods=[raw["entries"][2] | {"body": body}]), "methods")
+
+    def test_what_nobody_can_reckon_with_is_not_written(self):
+        session = ShopSession(shipped(), HandClock(NOW))
+        self.addCleanup(session.close)
+        raw = self.out("heron")
+        self.journal.close()
+        session.open(self.path)
+        before = len(session.everything())
+        with (
+            mock.patch("ravden.app.outlook_request.OutlookRequest.run", side_effect=ZeroDivisionError),
+            self.assertRaises(InputError) as caught,
+        ):
+            session.bring_in(raw, "x.json")
+        self.assertIn("nobody can reckon with", whole_fault(caught.exception))
+        late = json.loads(raw)
+        late["entries"][-1]["logged_at"] = "2031-01-01T00:00:00+00:00"
+        with self.assertRaises(InputError) as caught:
+            session.bring_in(json.dumps(late).encode(), "x.json")
+        self.assertIn("days to come", whole_fault(caught.exception))
+        self.assertEqual(len(session.everything()), before)
+
+    def test_a_method_goes_along_by_its_own_name_alone(self):
+        text = write_method(replace(shipped().method("lacquer-fine-start"), id="lacquer-fine-start-own"))
+        self.journal.append(MethodKept(text=text, name="own"), at=NOW, logged_at=NOW)
+        self.assertEqual(json.loads(self.out("heron")).get("methods", []), [])
 
     def test_several_rows_are_written_or_none(self):
         entries = self.journal.entries()

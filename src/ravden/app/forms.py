@@ -272,7 +272,7 @@ def measures(typed: Mapping[str, str], base: Measures, units: Units) -> Measures
 
 def slug(name: str, taken: set[str]) -> str:
     """A short id for an instrument, not yet taken."""
-    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "instrument"
+    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60].strip("-") or "instrument"
     out, n = base, 2
     while out in taken:
         out, n = f"{base}-{n}", n + 1

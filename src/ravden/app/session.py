@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -15,7 +15,7 @@ from ravden.app.lessons import keep, lessons_of
 from ravden.app.outlook_request import OutlookRequest, request
 from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
-from ravden.core.errors import InputError
+from ravden.core.errors import InputError, need
 from ravden.core.method.steps import progress
 from ravden.journal.book import Booked
 from ravden.journal.entry import Entry
@@ -46,6 +46,8 @@ if TYPE_CHECKING:
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
     from ravden.core.state.learnt import Lesson
+
+DAY = timedelta(days=1)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -282,8 +284,14 @@ class ShopSession:
 
         if self.journal is None:
             raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
-        found = instrument.read(raw, file)
-        there, written = instrument.bring_in(found, file, self.journal, self.entries, self.shop)
+        found, now = instrument.read(raw, file), self.now
+        ahead = any(e.at > now + DAY or e.logged_at > now + DAY for e in (*found.entries, *found.air, *found.methods))
+        need(not ahead, file, "tells of days to come: is a clock wrong, here or where it was written?")
+
+        def reckon(shop: Shop, name: str) -> None:
+            self._request(shop, now, {}, name, "", False, {}).run()
+
+        there, written = instrument.bring_in(found, file, self.journal, self.entries, self.shop, reckon)
         for entry in written:
             self._fold.add(entry)
         if there in self.shop.racked:

@@ -65,7 +65,7 @@ def load(path: Path) -> Settings:
     """Settings as remembered; damaged or missing ones are started afresh."""
     try:
         found = msgspec.json.decode(path.read_bytes(), type=Settings)
-    except (OSError, msgspec.DecodeError, msgspec.ValidationError):
+    except (OSError, msgspec.DecodeError, msgspec.ValidationError, UnicodeError, RecursionError):
         return Settings()
     if found.units not in ("metric", "us"):
         found.units = "metric"

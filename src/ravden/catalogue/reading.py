@@ -7,7 +7,7 @@ from typing import Any, TypeVar
 import msgspec
 
 from ravden.catalogue.shipped_files import DATA
-from ravden.core.errors import InputError
+from ravden.core.errors import InputError, need
 
 T = TypeVar("T")
 
@@ -47,9 +47,17 @@ def read_csv(text: str, kind: type[T], file: str) -> tuple[T, ...]:
     return tuple(out)
 
 
+MOST_DOTS = 200  # a line of a long text may have many, a name of a field none
+
+
 def read_toml(text: str, file: str) -> dict[str, Any]:
     """A TOML table; a fault names the file and the line."""
+    for number, line in enumerate(text.splitlines(), start=1):
+        # The reader takes the square of the time for a name of so many parts.
+        need(line.partition("=")[0].count(".") <= MOST_DOTS, f"{file}, line {number}", "has a name of too many parts")
     try:
         return tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
         raise InputError(file, str(error)) from None
+    except (RecursionError, ValueError):
+        raise InputError(file, "is nested too deep, or has a number nobody can mean") from None

@@ -29,6 +29,9 @@ def need(ok: bool, path: str, said: str | Fact) -> None:
         raise InputError(path, said)
 
 
+TINY = 1e-9  # in any unit used here: less is nothing, and makes numbers nobody can reckon with
+
+
 def need_in(value: float, low: float, high: float, path: str, unit: str = "") -> None:
     """Raise InputError unless low <= value <= high; nan fails."""
     if not low <= value <= high:
@@ -36,8 +39,9 @@ def need_in(value: float, low: float, high: float, path: str, unit: str = "") ->
 
 
 def need_above(value: float, low: float, path: str, high: float = float("inf")) -> None:
-    """Raise InputError unless low < value < high; nan and infinity fail."""
-    if not low < value:
+    """Raise InputError unless low < value < high; nan and infinity fail, and so does what is above nothing by less than
+    anybody could mean."""
+    if not low + (TINY if low == 0 else 0.0) < value:
         raise InputError(path, fact("not-above", limit=low, got=value, unit=unit_of(path)))
     if not value < high:
         raise InputError(path, fact("not-below", limit=high, got=value, unit=unit_of(path)))

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 GREETING = "RAVDEN-SENSOR 1"
+MOST_LETTERS, MOST_NAME = 400, 40  # of a line, and of what a sensor calls itself
 LEAST_C, MOST_C = -30.0, 60.0  # [A] beyond these a sensor lies
 
 
@@ -59,9 +60,11 @@ def mass_line(at: datetime, grams: float) -> str:
 
 def parse(text: str) -> Line:
     """A line as a record. Raises ValueError, saying why, for one that is none, and for a reading nobody can believe."""
-    words = text.split()
+    if len(text) > MOST_LETTERS:
+        raise ValueError(f"not a line of the protocol: {len(text)} letters")
+    words = "".join(c for c in text if c.isprintable() or c in "\n\r\t").split()
     if text.startswith(GREETING) and len(words) >= 4:
-        return Greeting(kind=words[2], name=" ".join(words[3:]))
+        return Greeting(kind=words[2][:MOST_NAME], name=" ".join(words[3:])[:MOST_NAME])
     if len(words) == 4 and words[0] == "AIR":
         temp, rh = float(words[2]), float(words[3])
         if not LEAST_C <= temp <= MOST_C:

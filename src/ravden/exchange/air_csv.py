@@ -16,14 +16,14 @@ from ravden.text.say import whole_fault
 
 MAX_ROWS = 500_000
 LEAST_C, MOST_C = -30.0, 60.0  # [A] a shop is never outside; a sensor that says so is broken
-FORMS = (
-    "%Y-%m-%d %H:%M:%S", "%Y-%m-%d %H:%M", "%Y/%m/%d %H:%M:%S", "%Y/%m/%d %H:%M", "%d.%m.%Y %H:%M:%S",
-    "%d.%m.%Y %H:%M", "%d.%m.%y %H:%M",
-)  # fmt: skip
-DAY_FIRST = ("%d/%m/%Y %H:%M:%S", "%d/%m/%Y %H:%M", "%d/%m/%y %H:%M")
-MONTH_FIRST = (
-    "%m/%d/%Y %H:%M:%S", "%m/%d/%Y %H:%M", "%m/%d/%y %H:%M", "%m/%d/%Y %I:%M:%S %p", "%m/%d/%Y %I:%M %p",
-)  # fmt: skip
+CLOCKS = ("%H:%M:%S", "%H:%M", "%I:%M:%S %p", "%I:%M %p")
+FORMS = tuple(f"{day} {clock}" for day in ("%Y-%m-%d", "%Y/%m/%d", "%d.%m.%Y", "%d.%m.%y") for clock in CLOCKS)
+DAY_FIRST = tuple(f"{day} {clock}" for day in ("%d/%m/%Y", "%d/%m/%y") for clock in CLOCKS)
+MONTH_FIRST = tuple(f"{day} {clock}" for day in ("%m/%d/%Y", "%m/%d/%y") for clock in CLOCKS)
+A_DAY = re.compile(r"\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}\D")
+NOT_THE_AIR = r"dew|taupunkt|ros[ée]e|roc[ií]o|rugiada|wet.?bulb|feucht.?kugel|feels|heat.?ind|wind.?chill|abs"
+EARLIEST = 1950  # a logger whose clock was never set begins in 1904, 1970 or 2000
+HOPELESS = 1000  # rows at the start of which none can be read: this is something else
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,6 +41,10 @@ class AirFile:
 
     rows: tuple[AirRow, ...]
     bad: tuple[tuple[int, str], ...]
+
+
+class _Unset(ValueError):
+    """A time that can be read, and cannot be."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,9 +68,13 @@ def read(text: str, zone: tzinfo | None = None, file: str = "the file") -> AirFi
     need(bool(last_line), file, "is empty")
     # Readings are at the end, whatever notes stand above; a comma may also be the decimal point.
     delimiter = next((d for d in ";\t" if d in last_line), ",")
-    table = [(i, row) for i, row in enumerate(csv.reader(lines, delimiter=delimiter), start=1) if any(row)]
+    try:
+        table = [(i, row) for i, row in enumerate(csv.reader(lines, delimiter=delimiter), start=1) if any(row)]
+    except csv.Error:
+        raise InputError(file, "has a cell that does not end: is a quotation mark missing?") from None
+    need(bool(table), file, "is empty")
     start, layout = _layout(table, file)
-    body = table[start:]
+    body = _whole_numbers(table[start:], len(table[start - 1][1]) if layout.header else 0, delimiter)
     forms = _forms([_stamp(row, layout) for _, row in body])
     rows: list[AirRow] = []
     bad: list[tuple[int, str]] = []
@@ -76,6 +84,8 @@ def read(text: str, zone: tzinfo | None = None, file: str = "the file") -> AirFi
             found = _row(row, layout, forms, zone, last)
         except ValueError as error:
             bad.append((number, whole_fault(error) if isinstance(error, InputError) else str(error)))
+            if len(bad) >= HOPELESS and not rows:
+                break
             continue
         last = found.at
         rows.append(found)
@@ -89,14 +99,15 @@ def _layout(table: Sequence[tuple[int, list[str]]], file: str) -> tuple[int, _La
     """Where the headings are, and which column is what; loggers put notes above them."""
     for start, (_, row) in enumerate(table[:30]):
         names = [cell.strip().lower() for cell in row]
-        temp = _find(names, r"temp|°\s*[cf]\b|celsius|fahrenheit|^[cf]$|^t$")
+        temp = _find(names, r"temp|°\s*[cf]\b|celsius|fahrenheit|^[cf]$|^t$", but=NOT_THE_AIR)
         when = _find(names, r"date|time|stamp|zeit|datum|^at$")
         if temp is None or when is None or any(re.fullmatch(r"-?\d+([.,]\d+)?", n) for n in names):
             continue
         apart = next((i for i, n in enumerate(names) if i != when and re.search(r"^time|uhrzeit|heure|hora", n)), None)
         date_only = re.search(r"date|datum", names[when]) and not re.search(r"time|stamp", names[when])
         return start + 1, _Layout(
-            date=when, time=apart if date_only else None, temp=temp, rh=_find(names, r"hum|rh|%|feuchte"),
+            date=when, time=apart if date_only else None, temp=temp,
+            rh=_find(names, r"hum|rh|%|feuchte", but=NOT_THE_AIR),
             fahrenheit=bool(re.search(r"°?\s*f\b|fahrenheit", names[temp])), header=True,
         )  # fmt: skip
     width = len(table[0][1])
@@ -105,8 +116,37 @@ def _layout(table: Sequence[tuple[int, list[str]]], file: str) -> tuple[int, _La
     return 0, _Layout(date=0, time=None, temp=1, rh=2 if width > 2 else None, fahrenheit=False, header=False)
 
 
-def _find(names: Sequence[str], pattern: str) -> int | None:
-    return next((i for i, n in enumerate(names) if re.search(pattern, n)), None)
+def _find(names: Sequence[str], pattern: str, but: str = "$^") -> int | None:
+    return next((i for i, n in enumerate(names) if re.search(pattern, n) and not re.search(but, n)), None)
+
+
+def _whole_numbers(
+    body: Sequence[tuple[int, list[str]]], columns: int, delimiter: str
+) -> Sequence[tuple[int, list[str]]]:  # fmt: skip
+    """Rows in which a comma stands between cells and inside their numbers, put together again: 20,5,44,2 is 20.5 and
+    44.2. columns: as many as there are headings, 0 where there are none."""
+    widths = {len(row) for _, row in body}
+    if delimiter != "," or len(widths) != 1:
+        return body
+    (width,) = widths
+    cells = [cell for _, row in body[:50] for cell in row[1:]]
+    plain = all(re.fullmatch(r"\s*-?\d{1,3}\s*", c) or ":" in c for c in cells)
+    first = 1 + any(":" in c for c in body[0][1][1:2]) if body else 1
+    split = (
+        (width - first) % 2 == 0 and plain and (columns == first + (width - first) // 2 or (not columns and width == 5))
+    )
+    if not split or columns == width:
+        return body
+    return [
+        (
+            n,
+            [
+                *row[:first],
+                *(f"{a.strip()},{b.strip()}" for a, b in zip(row[first::2], row[first + 1 :: 2], strict=True)),
+            ],
+        )
+        for n, row in body
+    ]
 
 
 def _stamp(row: Sequence[str], layout: _Layout) -> str:
@@ -119,8 +159,9 @@ def _forms(stamps: Sequence[str]) -> tuple[str, ...]:
     slashed = [s for s in stamps if re.match(r"\d{1,2}/\d{1,2}/", s)]
     if not slashed:
         return FORMS
+    day_first = any(int(s.split("/")[0]) > 12 for s in slashed)
     month_first = any(int(s.split("/")[1]) > 12 for s in slashed)
-    if re.search(r"[ap]m", slashed[0].lower()):
+    if not day_first and re.search(r"[ap]m", slashed[0].lower()):
         month_first = True
     return MONTH_FIRST if month_first else DAY_FIRST
 
@@ -148,23 +189,31 @@ def _number(row: Sequence[str], index: int, what: str) -> float:
 
 
 def _when(stamp: str, forms: Sequence[str], zone: tzinfo | None, last: datetime | None) -> datetime:
+    if not A_DAY.match(f"{stamp} "):
+        raise ValueError(f"{stamp[:40]} is not a date and time" if stamp else "no time")
     clean = stamp.replace("T", " ") if re.match(r"\d{4}-", stamp) else stamp
     if re.match(r"\d{4}-", clean):
         try:
             found = datetime.fromisoformat(clean.replace("Z", "+00:00"))
             return _aware(found, zone, last)
+        except _Unset:
+            raise
         except ValueError:
             pass
     for form in forms:
         try:
             return _aware(datetime.strptime(clean, form), zone, last)
+        except _Unset:
+            raise
         except ValueError:
             continue
-    raise ValueError(f"{stamp} is not a date and time" if stamp else "no time")
+    raise ValueError(f"{stamp[:40]} is not a date and time")
 
 
 def _aware(found: datetime, zone: tzinfo | None, last: datetime | None) -> datetime:
     """In UTC. An hour that comes twice when the clocks go back is the later one once the time would run backwards."""
+    if not EARLIEST <= found.year <= datetime.max.year - 1:
+        raise _Unset(f"is of the year {found.year}: is the logger's clock set?")
     if found.tzinfo is not None:
         return found.astimezone(UTC)
     first = (found.replace(tzinfo=zone) if zone else found).astimezone(UTC)

@@ -346,6 +346,8 @@ def decoded(raw: bytes, shape: type[C]) -> C:
         return msgspec.json.decode(raw, type=shape)
     except msgspec.ValidationError as error:
         raise _from_validation(error) from None
+    except RecursionError:
+        raise InputError("input", "is nested too deep") from None
     except (msgspec.DecodeError, UnicodeDecodeError) as error:
         raise InputError("input", f"is not JSON: {error}") from None
 

@@ -2,29 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import re
+from collections.abc import Callable, Sequence
 from datetime import datetime
 from typing import Any, Union
 
 import msgspec
 
-from ravden.core.errors import InputError
+from ravden.core.errors import InputError, need
 from ravden.journal.entry import Entry, decode, encode
-from ravden.journal.fold import EARLIEST, Fold, strictly
+from ravden.journal.fold import EARLIEST, LATEST, Fold, check, strictly
 from ravden.journal.kinds import every_kind
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
-from ravden.journal.kinds.handed_over import HandedOver
-from ravden.journal.kinds.instrument import InstrumentAdded
-from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.handed_over import HandedOver, OfBook
+from ravden.journal.kinds.instrument import ID, InstrumentAdded
+from ravden.journal.kinds.kind import Kind, OfInstrument
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.undone import Undone
+from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.shop import Shop
 from ravden.journal.store import Journal, Row, effective
 from ravden.text.say import whole_fault
 
 FORMAT, VERSION = "ravden instrument", 1
-MOST_BYTES, MOST_ENTRIES = 10_000_000, 20_000
+MOST_BYTES, MOST_ENTRIES = 10_000_000, 5000
+MOST_CHECKED = 300  # each against all before it: more take longer than anybody waits, and are folded and reckoned with
 AIR = (AirLogged, AirSeries, AirUsual)
+OF_ONE = (InstrumentAdded, OfInstrument, OfBook, Undone, Unknown)  # what an instrument's own entries are
 
 
 class EntryOut(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -40,7 +44,7 @@ class EntryOut(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_def
     @property
     def said(self) -> Kind:
         """What it says; one of a kind nobody knows here is kept as it is."""
-        return decode(bytes(self.body).decode())
+        return decode(bytes(self.body).decode(errors="replace"))
 
 
 class StepOut(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -82,7 +86,7 @@ def write(entries: Sequence[Entry], shop: Shop, instrument_id: str, plan: Sequen
     own = [
         e
         for e in effective(list(entries))
-        if isinstance(e.body, MethodKept) and used in _ids(e.body, shop)
+        if isinstance(e.body, MethodKept) and used == _id(e.body, shop)
     ]  # fmt: skip
     air = [e for e in effective(list(entries)) if isinstance(e.body, AIR)]
     made = InstrumentFile(
@@ -103,7 +107,7 @@ def _adds(entry: Entry, instrument_id: str) -> bool:
     return isinstance(entry.body, InstrumentAdded) and entry.body.id == instrument_id
 
 
-def _ids(body: MethodKept, shop: Shop) -> str:
+def _id(body: MethodKept, shop: Shop) -> str:
     from ravden.catalogue.method_files import read_method_file
 
     return read_method_file(body.text, body.name, shop.catalogue).id
@@ -124,6 +128,8 @@ def read(raw: bytes, file: str) -> InstrumentFile:
         raise InputError(file, f"is larger than {MOST_BYTES // 1_000_000} MB")
     try:
         found = msgspec.json.decode(raw, type=InstrumentFile)
+    except (UnicodeError, RecursionError):
+        raise InputError(file, "cannot be read: it is not text, or nested too deep") from None
     except (msgspec.ValidationError, msgspec.DecodeError, InputError) as error:
         cause = error.__cause__ if isinstance(error.__cause__, InputError) else error
         raise InputError(file, cause.said if isinstance(cause, InputError) else str(cause)) from None
@@ -136,6 +142,8 @@ def read(raw: bytes, file: str) -> InstrumentFile:
     for i, entry in enumerate(found.entries, start=1):
         where = f"{file}, entries[{i - 1}]"
         body = _body(entry, where)
+        if not isinstance(body, OF_ONE):
+            raise InputError(where, "tells of the shop, and the file is of an instrument")
         if entry.n != i:
             raise InputError(where, f"is number {entry.n}; entries are numbered from 1 on, in order")
         if entry.corrects is not None and not 0 < entry.corrects < i:
@@ -144,13 +152,18 @@ def read(raw: bytes, file: str) -> InstrumentFile:
             raise InputError(where, "takes nothing back")
         if entry.at.tzinfo is None or entry.logged_at.tzinfo is None:
             raise InputError(where, "a time without a time zone cannot be kept")
-        if entry.at.year < EARLIEST:
-            raise InputError(where, f"is before {EARLIEST}: is the year right?")
+        for at in (entry.at, entry.logged_at):
+            need(EARLIEST <= at.year < LATEST, where, f"is of the year {at.year}: is that right?")
         if isinstance(body, InstrumentAdded) and body.id != found.instrument:
             raise InputError(where, f"puts {body.id} on the rack, and the file is of {found.instrument}")
-    for name, others in (("air", found.air), ("methods", found.methods)):
+    for name, others, kinds in (("air", found.air, AIR), ("methods", found.methods, (MethodKept,))):
+        need(len(others) <= MOST_ENTRIES, f"{file}, {name}", f"at most {MOST_ENTRIES} can be read")
         for i, entry in enumerate(others):
-            _body(entry, f"{file}, {name}[{i}]")
+            where = f"{file}, {name}[{i}]"
+            if not isinstance(_body(entry, where), (*kinds, Undone)):
+                raise InputError(where, f"is nothing of the {name}")
+            need(entry.at.tzinfo is not None, where, "a time without a time zone cannot be kept")
+            need(EARLIEST <= entry.at.year < LATEST, where, f"is of the year {entry.at.year}: is that right?")
     if not any(isinstance(e.said, InstrumentAdded) for e in found.entries):
         raise InputError(f"{file}, entries", "nothing in it puts the instrument on the rack")
     return found
@@ -164,14 +177,18 @@ def _body(entry: EntryOut, where: str) -> Kind:
 
 
 def bring_in(
-    found: InstrumentFile, file: str, journal: Journal, entries: list[Entry], shop: Shop
-) -> tuple[str, list[Entry]]:
+    found: InstrumentFile, file: str, journal: Journal, entries: list[Entry], shop: Shop,
+    reckon: Callable[[Shop, str], object] | None = None,
+) -> tuple[str, list[Entry]]:  # fmt: skip
     """Write a file's entries into a shop, all or none; returns the instrument's id there and the new entries.
 
     An instrument whose id is taken gets another; the shop's air stays its own where it has told any. Raises InputError
-    and changes nothing where the file contradicts itself.
+    and changes nothing where the file contradicts itself, or the shop as it would be cannot be reckoned with: reckon is
+    given that shop, and the instrument.
     """
     instrument = found.instrument
+    said = "must be letters, digits, points and hyphens, at most 80 of them"
+    need(bool(re.fullmatch(ID, instrument)), f"{file}, instrument", said)
     number = 2
     while instrument in shop.racked or instrument in shop.book:
         instrument, number = f"{found.instrument}-{number}", number + 1
@@ -193,11 +210,17 @@ def bring_in(
             body = msgspec.structs.replace(body, person=0)  # a number of another shop's people
         rows.append(Row(body=body, at=e.at, logged_at=e.logged_at, instrument=instrument,
                         follows=None if e.corrects is None else before + e.corrects - 1))  # fmt: skip
-    _rehearse(rows, file, entries, shop, instrument)
+    after = _rehearse(rows, file, entries, shop, instrument)
+    if reckon is not None and instrument in after.racked:
+        try:
+            reckon(after, instrument)
+        except Exception as error:  # whatever it is, it would come again with every look at the instrument
+            why = whole_fault(error) if isinstance(error, InputError) else type(error).__name__
+            raise InputError(file, f"tells of something nobody can reckon with ({why})") from None
     return instrument, journal.append_all(rows)
 
 
-def _rehearse(rows: Sequence[Row], file: str, entries: list[Entry], shop: Shop, instrument: str) -> None:
+def _rehearse(rows: Sequence[Row], file: str, entries: list[Entry], shop: Shop, instrument: str) -> Shop:
     """Fold the shop as it would be, so that what cannot be is found before anything is written."""
     start = max((e.id for e in entries), default=0) + 1
     made = [
@@ -206,13 +229,32 @@ def _rehearse(rows: Sequence[Row], file: str, entries: list[Entry], shop: Shop, 
         for i, r in enumerate(rows)
     ]  # fmt: skip
     try:
+        if len(made) <= MOST_CHECKED:
+            folded = Fold(entries, shop.catalogue)
+            for entry in made:
+                _check(folded, entry, max(e.at for e in made))
+                folded.add(entry)
         after = strictly(Fold([*entries, *made], shop.catalogue), since=start).shop
-        if instrument in after.racked:  # an instrument taken off the rack is one more entry, and no fault
-            rack = after.racked[instrument]
-            project = rack.project
+        for rack in after.racked.values():
             assert rack.method.stage
-            for act in project.acts:
+            for act in rack.project.acts:
                 for zone in (*(getattr(act, "zones", None) or ()), *filter(None, [getattr(act, "zone", "")])):
-                    project.zone(zone)
+                    rack.project.zone(zone)
     except InputError as error:
         raise InputError(file, whole_fault(error)) from None
+    return after
+
+
+def _check(folded: Fold, entry: Entry, now: datetime) -> None:
+    """What is brought in is checked as it was when it was logged. Raises InputError."""
+    body = entry.body
+    if isinstance(body, Undone | Unknown):
+        return
+    if entry.corrects is None:
+        check(folded.shop, body, entry.instrument, entry.at, now)
+        return
+    old = folded.counting(entry.corrects)
+    if old is not None and not isinstance(body, type(old.body)):
+        raise InputError("corrects", "an entry is corrected by one of its own kind")
+    if old is not None:
+        check(folded.without(entry.corrects), body, entry.instrument, entry.at, now)

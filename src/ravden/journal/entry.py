@@ -45,6 +45,8 @@ def decode(text: str) -> Kind:
     """A body read back; one of a kind nobody knows here is kept as it is. Raises InputError for anything else."""
     try:
         body: Kind = _decoder().decode(text)
+    except (UnicodeError, RecursionError):
+        raise InputError("", "cannot be read: it is not text, or nested too deep") from None
     except (msgspec.DecodeError, msgspec.ValidationError, InputError) as error:
         if (name := _unknown_kind(text)) is not None:
             return Unknown(kind_name=name, text=text)
@@ -58,7 +60,7 @@ def _unknown_kind(text: str) -> str | None:
     """What an entry calls itself, where that is none of the kinds; None: it is one of them, or no entry at all."""
     try:
         name = msgspec.json.decode(text, type=_Named).kind
-    except (msgspec.DecodeError, msgspec.ValidationError):
+    except (msgspec.DecodeError, msgspec.ValidationError, UnicodeError, RecursionError):
         return None
     return None if any(k.__struct_config__.tag == name for k in every_kind()) else name
 

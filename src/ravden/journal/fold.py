@@ -23,6 +23,7 @@ from ravden.journal.kinds.light import LightOnLogged
 from ravden.journal.kinds.session import MixMade, OfSession, SessionBegun, SessionEnded, SessionPaused
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
+from ravden.journal.plain import in_words
 from ravden.journal.shop import Shop
 from ravden.journal.store import effective
 
@@ -218,6 +219,7 @@ def strictly(folded: Fold, since: int = 0) -> Fold:
 
 def check(shop: Shop, body: Kind, instrument_id: str, at: datetime, now: datetime) -> None:
     """Raise InputError, naming the field, unless the body may be logged now as having happened at ``at``."""
+    in_words(body)
     need(at <= now + FUTURE_SLACK, "at", "that time is in the future")
     need(at.year >= EARLIEST, "at", f"that is before {EARLIEST}: is the year right?")
     need(body.until(at) <= now + FUTURE_SLACK, "hours", "some of it is in the future")

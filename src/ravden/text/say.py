@@ -41,14 +41,27 @@ def sentence(fact: Fact | None, units: Units = METRIC) -> str:
     return f"{text[:1].upper()}{text[1:]}{'' if text[-1:] in '.?!' else '.'}" if text else ""
 
 
+MOST_SHOWN = 300  # letters of a sentence that quotes what was typed
+
+
 def fault(error: InputError, units: Units = METRIC) -> str:
     """What is wrong with an input, beside its field."""
-    return say(error.said, units)
+    return shown(say(error.said, units))
 
 
 def whole_fault(error: InputError, units: Units = METRIC) -> str:
     """What is wrong with an input, with the field, row or file it is in."""
-    return f"{error.path}: {fault(error, units)}" if error.path else fault(error, units)
+    return f"{shown(error.path)}: {fault(error, units)}" if error.path else fault(error, units)
+
+
+def shown(text: str) -> str:
+    """What bad input quotes, as it may be shown anywhere: on one line, nothing a terminal obeys, and not without end.
+
+    >>> shown("unknown \\x1b[2J" + "x" * 9)
+    'unknown ?[2Jxxxxxxxxx'
+    """
+    clean = "".join(c if c.isprintable() else " " if c.isspace() else "?" for c in text[:MOST_SHOWN])
+    return f"{clean}…" if len(text) > MOST_SHOWN else clean
 
 
 def templates() -> Mapping[str, str]:

@@ -22,6 +22,9 @@ NODE_WIDTH, NODE_SPACING, NODE_REACH = 0.08, 0.11, 3.3  # [C] component width, s
 NEGLIGIBLE = np.log(1e-9)  # nodes this far below the likeliest are dropped
 
 
+MOST_LN = 5.0  # of what is believed of an applicator, as a logarithm: e^5 is 150 times the film meant
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Priors:
     """Spreads of the model, as coefficients of variation unless said [A] (docs/maths.md)."""
@@ -49,7 +52,8 @@ class Priors:
         for name in self.__slots__:
             value = getattr(self, name)
             low = -5.0 if name == "g_ln_mean" else 0.0
-            need(low <= value <= 100.0, f"priors.{name}", f"must be between {low:g} and 100 (got {value:g})")
+            high = MOST_LN if name.startswith("g_ln") else 100.0
+            need(low <= value <= high, f"priors.{name}", f"must be between {low:g} and {high:g} (got {value:g})")
         need(self.g_ln_sd > 0, "priors.g_ln_sd", "must be greater than 0")
 
     def cautious(self, times: float = 1.5) -> "Priors":

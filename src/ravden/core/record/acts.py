@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from ravden.core.errors import need, need_above, need_in
 from ravden.core.record.instrument import Zone
-from ravden.core.record.material import MAX_FILM_UM
+from ravden.core.record.material import LEAST_FILM_UM, MAX_FILM_UM
 
 PURPOSES = ("scuff", "level", "rub-out")
 CABINET_AIRFLOW = 3.0  # [A]
@@ -64,6 +64,7 @@ class Coat:
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need_above(self.dry_um, 0, "dry_um", MAX_FILM_UM)
+        need(self.dry_um >= LEAST_FILM_UM, "dry_um", f"must be at least {LEAST_FILM_UM:g} (got {self.dry_um:g})")
         need(1 <= self.count <= MAX_COUNT, "count", f"must be between 1 and {MAX_COUNT} (got {self.count})")
         need(all(a >= b >= 0 for a, b in zip(self.earlier_h, self.earlier_h[1:], strict=False)), "earlier_h", "run on")
         need_in(max(self.earlier_h, default=0.0), 0, MAX_HOURS, "earlier_h", "h")

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from ravden.core.errors import need, need_above, need_in
 
+LEAST_FILM_UM = 0.001  # a tenth of nothing: no coat leaves so little
 MAX_FILM_UM = 5000.0  # a thicker layer is a slip of the keyboard, not a finish
 RATE_LN_SD = 0.22  # [A] spread of a material's rate factor before a witness card has been weighed
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import datetime
 
 from ravden.catalogue.method_files import check_stages
@@ -11,6 +12,8 @@ from ravden.core.record import Instrument, Measures
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.rack import OnRack
 from ravden.journal.shop import Shop
+
+ID = r"[A-Za-z0-9][A-Za-z0-9._-]{0,79}"
 
 
 class InstrumentAdded(Kind, frozen=True, tag="instrument"):
@@ -36,6 +39,7 @@ class InstrumentAdded(Kind, frozen=True, tag="instrument"):
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         need(self.id not in shop.racked, "id", "there is an instrument with this id already")
         need(self.id not in shop.book, "id", "there is an instrument with this id in the Book")
+        need(bool(re.fullmatch(ID, self.id)), "id", "must be letters, digits, points and hyphens, at most 80 of them")
         self.record(at)
         check_stages(self.plan, shop.catalogue)
 

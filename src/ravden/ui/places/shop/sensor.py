@@ -7,6 +7,7 @@ from ravden.devices import protocol
 
 AGAIN_MS = 2000
 MOST_BYTES = 4096
+MOST_LINES = 12  # taken of what came at once
 
 
 class Sensor(QObject):
@@ -22,6 +23,7 @@ class Sensor(QObject):
         self.name = ""
         self._buffer = b""
         self._socket = QLocalSocket(self)
+        self._socket.setReadBufferSize(16 * MOST_BYTES)
         self._socket.readyRead.connect(self._heard)
         self._socket.disconnected.connect(self._lost)
         self._socket.errorOccurred.connect(lambda _: self._lost())
@@ -66,6 +68,9 @@ class Sensor(QObject):
         if len(self._buffer) > MOST_BYTES:
             self._buffer = b""
             lines.append(b"a line without an end")
+        if len(lines) > MOST_LINES:
+            # A sensor that floods says the same a thousand times: the greeting may be first, the newest counts.
+            lines = [*lines[:1], *lines[1 - MOST_LINES :]]
         for raw in lines:
             self._take(raw.decode("utf-8", errors="replace").strip())
 

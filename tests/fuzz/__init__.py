@@ -1,0 +1,1 @@
+"""Broken, cut off and spiteful input to everything that reads."""

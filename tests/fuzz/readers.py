@@ -1,0 +1,189 @@
+"""Everything that reads what others wrote, each with good inputs to spoil. A reader refuses with InputError or takes
+it; whatever else it raises is a fault."""
+
+import contextlib
+import json
+import random
+import shutil
+import tempfile
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+
+from ravden.app import compute, settings
+from ravden.app.air_files import import_air
+from ravden.app.clock import HandClock
+from ravden.app.session import ShopSession
+from ravden.catalogue.method_files import read_method_file, write_method
+from ravden.catalogue.tables import shipped
+from ravden.core.errors import InputError
+from ravden.demo import ferrow_lane
+from ravden.devices import protocol
+from ravden.exchange import instrument
+from ravden.journal.entry import Entry, decode, encode
+from ravden.journal.fold import Fold
+from ravden.journal.store import Journal
+
+NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
+WHEN = [(d, h) for d in (1, 2, 3) for h in (1, 4, 7)]
+CSV = (
+    "Date/Time,Temperature (°C),Humidity (%)\n" + "".join(f"2026-05-0{d} 0{h}:30,2{h}.4,4{d}\n" for d, h in WHEN),
+    "Datum;Uhrzeit;Temp °C;Feuchte %\n" + "".join(f"0{d}.05.2026;0{h}:30;2{h},4;4{d},5\n" for d, h in WHEN),
+    "time,temp F,dew point F,rh\n" + "".join(f"5/{d}/2026 {h}:30:00 PM,6{h}.1,5{h}.0,4{d}\n" for d, h in WHEN),
+    "2026-05-01 10:00,20.5,44\n2026-05-01 11:00,20.7,45\n",
+)
+LINES = (
+    protocol.greeting("hygrometer", "back-room"), protocol.air_line(NOW, 18.5, 0.55), protocol.mass_line(NOW, 1.7),
+)  # fmt: skip
+COAT = {"at_h": 0, "dry_um": 10}
+TOP = {"name": "top", "film_um": 120, "sd_um": 10, "area_cm2": 1200}
+FILM = [
+    {"kind": "coat", "nominal_dry_um": 12},
+    {"kind": "sand", "um": {"top": 5}},
+    {"kind": "gauge", "zone": "top", "um": 30, "n": 3},
+    {"kind": "card", "um": 20},
+    {"kind": "volume", "dry_equivalent_um": 9},
+]
+CASES = {
+    "cure": {"material": "lacquer-sprayed", "coats": [COAT, {"at_h": 3, "dry_um": 9, "material": "shellac-pad"}],
+             "until_h": 300, "sample_h": [5, 50], "sand": [{"at_h": 40, "um": 2}],
+             "climate": [{"at_h": 0, "temp_C": 18, "rh": 0.6}], "light": [{"at_h": 9, "dose_mJ_cm2": 300}]},
+    "film": {"zones": [{"name": "top", "area_cm2": 1200, "k_mean": 1}], "events": FILM,
+             "applicator": {"ln_mean": 0.1, "ln_sd": 0.1}, "priors": {"g_ln_sd": 0.3}},
+    "rubout": {"texture_um": 18, "zones": [TOP], "target": "mirror"},
+    "plan": {"start": "2026-01-12T09:00:00+00:00", "now_h": 30,
+             "instrument": {"kind": "mandola", "method": "lacquer-fine-start", "sheen": "gloss"},
+             "acts": [{"kind": "coat", "at_h": 1, "dry_um": 12}, {"kind": "sanding", "at_h": 9, "um": 2}]},
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reader:
+    """share: how often it is its turn; also: what else it may raise."""
+
+    name: str
+    seeds: tuple[bytes, ...]
+    read: Callable[[bytes], object]
+    share: int
+    also: tuple[type[Exception], ...] = ()
+
+
+def refuses(reader: Reader, raw: bytes) -> bool:
+    """Read it; whether it was refused."""
+    try:
+        reader.read(raw)
+    except (InputError, *reader.also):
+        return True
+    return False
+
+
+@contextlib.contextmanager
+def readers() -> Iterator[tuple[Reader, ...]]:
+    """All of them, on a demo shop of their own."""
+    folder = Path(tempfile.mkdtemp())
+    try:
+        yield _readers(folder)
+    finally:
+        shutil.rmtree(folder)
+
+
+def _readers(folder: Path) -> tuple[Reader, ...]:
+    path = folder / "lane.ravden"
+    ferrow_lane.build(path, NOW, ("heron", "wren"))
+    session = ShopSession(shipped(), HandClock(NOW))
+    session.open(path)
+    whole = session.everything()
+    exported = tuple(
+        instrument.write(whole, session.shop, name) for name in ("heron", "wren")
+    )  # fmt: skip
+    shop = session.shop
+    session.close()
+    raw_shop = path.read_bytes()
+
+    def one_entry(raw: bytes) -> None:
+        body = decode(raw.decode())
+        for about in ("heron", ""):
+            entry = Entry(id=len(whole) + 1, at=NOW, logged_at=NOW, instrument=about, body=body)
+            Fold([*whole, entry], shipped())
+
+    def one_file(raw: bytes) -> None:
+        file = folder / "spoilt.ravden"
+        file.write_bytes(raw)
+        for beside in folder.glob("spoilt*-*"):
+            beside.unlink()
+        opened = ShopSession(shipped(), HandClock(NOW))
+        try:
+            opened.open(file)
+        finally:
+            opened.close()
+
+    def bring_in(raw: bytes) -> None:
+        found = instrument.read(raw, "x.json")
+        journal = Journal.create(folder / "into.ravden")
+        try:
+            name, written = instrument.bring_in(found, "x.json", journal, whole, shop)
+        except InputError:
+            assert journal.entries() == []
+            raise
+        else:
+            there = Fold([*whole, *(e for e in written)], shipped())
+            assert not set(there.aside) & {e.id for e in written}
+            if name in there.shop.racked:
+                there.shop.racked[name].project_at(NOW)
+        finally:
+            journal.close()
+            (folder / "into.ravden").unlink()
+
+    def air(raw: bytes) -> None:
+        file = folder / "air.csv"
+        file.write_bytes(raw)
+        logged: list[object] = []
+
+        class Stand:
+            shop = session.shop
+            now = NOW
+
+            def log(self, body: object, **_: object) -> None:
+                body.check(self.shop, "", NOW)  # type: ignore[attr-defined]
+                logged.append(body)
+
+        for source in ("log", "forecast"):
+            with contextlib.suppress(InputError):
+                import_air(Stand(), file, source)  # type: ignore[arg-type]
+
+    def remembered(raw: bytes) -> None:
+        file = folder / "settings.json"
+        file.write_bytes(raw)
+        settings.load(file)
+
+    methods = tuple(write_method(shipped().method(m)).encode() for m in ("lacquer-fine-start", "shellac-pad-rounds"))
+    bodies = tuple(dict.fromkeys(encode(e.body).encode() for e in whole))
+    table = {
+        "entry": Reader(name="entry", seeds=bodies, read=one_entry, share=12, also=(UnicodeError,)),
+        "shop": Reader(name="shop", seeds=(raw_shop,), read=one_file, share=2),
+        "instrument": Reader(name="instrument", seeds=exported, read=bring_in, share=8),
+        "method": Reader(
+            name="method", seeds=methods, share=12,
+            read=lambda raw: read_method_file(raw.decode(errors="replace"), "x.toml", shipped()),
+        ),
+        "air": Reader(name="air", seeds=tuple(c.encode() for c in CSV), read=air, share=16),
+        "sensor": Reader(
+            name="sensor", seeds=tuple(line.encode() for line in LINES), share=12, also=(ValueError,),
+            read=lambda raw: protocol.parse(raw.decode(errors="replace")),
+        ),
+        "settings": Reader(
+            name="settings", seeds=(b'{"units": "us", "window": [1, 2, 3, 4]}',), read=remembered, share=4,
+        ),
+    }  # fmt: skip
+    for kind, case in CASES.items():
+        table[kind] = Reader(
+            name=kind, seeds=(json.dumps(case).encode(),), share={"plan": 1, "rubout": 4}.get(kind, 10),
+            read=lambda raw, kind=kind: compute.run(kind, raw),
+        )  # fmt: skip
+    return tuple(table.values())
+
+
+def pick(all_of: tuple[Reader, ...], chance: random.Random) -> Reader:
+    """One of them, by its share."""
+    return chance.choices(all_of, [r.share for r in all_of])[0]
