@@ -86,14 +86,12 @@ class ShopAir:
     def _months(self, zero: datetime, now: datetime, hours: object) -> list[Air]:
         if not self.usual:
             return []
-        start = self.hours.local(min([zero, *(at for at, *_ in self.told[:1])])).replace(
-            day=1, hour=0, minute=0, second=0, microsecond=0
-        )
-        out, at = [], start
-        while at < now + timedelta(days=AHEAD_DAYS):
-            temp, rh = self.usual[at.month - 1]
+        first = self.hours.local(min([zero, *(at for at, *_ in self.told[:1])])).date().replace(day=1)
+        out, month = [], first
+        while (at := self.hours.begins(month)) < now + timedelta(days=AHEAD_DAYS):
+            temp, rh = self.usual[month.month - 1]
             out.append(Air(at_h=hours(at), temp_C=temp, rh=rh, source="usual"))  # type: ignore[operator]
-            at = (at + timedelta(days=32)).replace(day=1)
+            month = (month + timedelta(days=32)).replace(day=1)
         return out
 
 

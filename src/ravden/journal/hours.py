@@ -81,6 +81,10 @@ class ShopHours:
         past = [at for at in shown if at <= now]
         return self.local(max(past) if past else min(shown))
 
+    def begins(self, day: date) -> datetime:
+        """Midnight of a day by the shop's clock, or what comes next where the clocks are put forward just then."""
+        return self._aware(datetime(day.year, day.month, day.day), 0)
+
     def _aware(self, naive: datetime, fold: int) -> datetime:
         at = naive.replace(fold=fold)
         return (at.astimezone() if self.clock is None else at.replace(tzinfo=self.clock)).astimezone(UTC)

@@ -5,9 +5,10 @@ import unittest
 import numpy as np
 
 from ravden.core.errors import InputError
+from ravden.core.film import observe
 from ravden.core.film.advice import choices
 from ravden.core.film.carry import Learnt, carry
-from ravden.core.film.filter import Priors
+from ravden.core.film.filter import Priors, State
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Zone
 from tests.core.film.test_ledger import K0, coated, sanded
@@ -21,6 +22,32 @@ ZONES = [
 
 def two_rounds():
     return sanded(coated(sanded(coated(Ledger(ZONES), 6), 15), 6), 20)
+
+
+class OneReading(unittest.TestCase):
+    def state(self, mean=50.0, var=36.0):
+        """A single node that knows one number."""
+        x, p = np.array([[mean]]), np.array([[[var]]])
+        one = np.zeros(1)
+        return State(g=np.ones(1), log_w=one, x=x, p=p, zones=0, others=0, counts=np.zeros((1, 0)))
+
+    def read(self, y, noise=9.0):
+        return observe.linear(self.state(), np.ones((1, 1)), np.zeros(1), y, noise)
+
+    def test_an_ordinary_one_is_weighed_by_how_well_each_is_known(self):
+        read = self.read(56.0)
+        self.assertAlmostEqual(float(read.state.x[0, 0]), 50 + 6 * 36 / 45)
+        self.assertAlmostEqual(float(read.state.p[0, 0, 0]), 36 * 9 / 45)
+        self.assertAlmostEqual(read.expected, 50.0)
+        self.assertAlmostEqual(read.sd, 45**0.5)
+        self.assertGreater(read.good, 0.95)
+
+    def test_one_far_off_is_hardly_believed(self):
+        read = self.read(120.0)
+        wide = 9 * observe.OUTLIER_WIDTH**2
+        self.assertLess(read.good, 0.05)
+        self.assertAlmostEqual(float(read.state.x[0, 0]), 50 + 70 * 36 / (36 + wide))
+        self.assertAlmostEqual(float(read.state.p[0, 0, 0]), 36 * wide / (36 + wide))
 
 
 class Shared(unittest.TestCase):
