@@ -3,6 +3,8 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QWidget
 
+from ravden.ui.widgets.tips import plain_tip
+
 LONGEST_TITLE_PX = 340
 
 
@@ -43,5 +45,5 @@ class PlaceHead(QWidget):
         """Name this instrument."""
         metrics = self.title.fontMetrics()
         self.title.setText(metrics.elidedText(title, Qt.TextElideMode.ElideRight, LONGEST_TITLE_PX))
-        self.title.setToolTip(title)
+        self.title.setToolTip(plain_tip(title))
         self.about.setText(about)

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from ravden.text.told import Told
+from ravden.ui.widgets.tips import plain_tip
 
 
 class ToldCard(QFrame):
@@ -31,7 +32,7 @@ class ToldCard(QFrame):
 
     def tell(self, tone: str, heading: str, text: str, more: str = "") -> None:
         """Say this; more: what whoever points at it is told."""
-        self.setToolTip(more)
+        self.setToolTip(plain_tip(more))
         self.heading.setText(heading)
         self.text.setText(text)
         self.text.setVisible(bool(text))

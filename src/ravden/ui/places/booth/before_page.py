@@ -13,6 +13,7 @@ from ravden.ui.theme.style import current
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
+from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.tone import set_tone
 
 MOST_ROWS, MOST_CHECKS, MOST_AIR = 40, 7, 6
@@ -163,7 +164,7 @@ class BeforePage(QWidget):
                 c = shown.candidates[i]
                 mark = "✓" if c.chosen else "–"
                 row.setText(f"{i + 1 if i < NUMBERED else ' '}  {mark}  {short(c.name, LONGEST_NAME)}   {c.text}")
-                row.setToolTip(f"{c.name}: {c.text}")
+                row.setToolTip(plain_tip(f"{c.name}: {c.text}"))
                 row.setChecked(c.chosen)
                 row.setStyleSheet("font-size: 18px;" + ("" if c.planned or c.chosen else f" color: {current().muted};"))
                 zones.setText(c.zones)
@@ -172,7 +173,7 @@ class BeforePage(QWidget):
                 zones.setToolTip("Which zones, in which order")
                 row.setAccessibleName(f"{c.name}, {c.text}, {'chosen' if c.chosen else 'left out'}")
                 up.setAccessibleName(f"{c.name} a place earlier")
-                up.setToolTip(up.accessibleName())
+                up.setToolTip(plain_tip(up.accessibleName()))
         self.empty.setText(shown.empty)
         self.empty.setVisible(bool(shown.empty))
         self.mixes.setText("\n".join(shown.mixes))

@@ -16,6 +16,7 @@ from ravden.ui.theme.style import current, font
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
+from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.tone import set_tone
 
 TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX, TOLD_PX, WARNED_PX, ZONES_PX = 32, 49, 150, 29, 22, 20, 22, 26
@@ -133,7 +134,7 @@ class RunPage(QWidget):
         self.small: dict[str, QPushButton] = {}
         for name, text, tip in SMALL_KEYS:
             key = QPushButton(text)
-            key.setToolTip(tip)
+            key.setToolTip(plain_tip(tip))
             key.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             key.setStyleSheet("font-size: 16px; padding: 4px;")
             key.setMinimumHeight(44)
@@ -276,7 +277,7 @@ class RunPage(QWidget):
             if i < len(self.ids):
                 row = shown.rows[i]
                 button.setText(f"{short(row.name)}   {row.text}")
-                button.setToolTip(f"{row.name}: {row.text}")
+                button.setToolTip(plain_tip(f"{row.name}: {row.text}"))
                 button.setChecked(row.here)
                 sheet = f"font-size: 17px; color: {p.open_ink if row.ready else p.ink};"
                 if button.styleSheet() != sheet:

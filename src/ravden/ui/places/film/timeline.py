@@ -15,6 +15,7 @@ from ravden.ui.places.film.time_axis import day_ticks
 from ravden.ui.theme.palette import PALETTES, RAMP_MARGINS_K, ramp_index, ramp_table
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import strata, tally
+from ravden.ui.widgets.tips import plain_tip
 
 LEFT, RIGHT, TOP, BOTTOM = 52, 14, 44, 96
 WOOD_H = 18
@@ -100,7 +101,7 @@ class Timeline(QWidget):
             return
         step = self._step_at(event.position())
         self.setCursor(Qt.CursorShape.PointingHandCursor if step is not None else Qt.CursorShape.ArrowCursor)
-        self.setToolTip(TIP if step is None else f"{step.label}: its page")
+        self.setToolTip(TIP if step is None else plain_tip(f"{step.label}: its page"))
 
     def band_of_wood(self) -> QRectF:
         box = self._plot()

@@ -17,6 +17,7 @@ from ravden.ui.places.film.side import Side
 from ravden.ui.places.film.timeline import Timeline
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
+from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.told import ToldCard
 
 
@@ -119,4 +120,4 @@ class FilmView(QWidget):
         text = f"{film.zone_label}, {shown.moment}{planned}: {shown.film}" if shown.film else "Cross-section: bare wood"
         self.section_heading.setText(text)
         self.section.show_section(film.timeline, at_h, shown)
-        self.section_heading.setToolTip(shown.film)
+        self.section_heading.setToolTip(plain_tip(shown.film))

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QColor, QFont
 from ravden.ui.places.methods.plan_presenter import PlanRow
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets.rows_model import RowsModel
+from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("", "Step", "How much", "When")
 STATES = {"done": "✓", "skipped": "–", "now": "▸", "ahead": ""}
@@ -32,6 +33,7 @@ class PlanModel(RowsModel):
         if role == Qt.ItemDataRole.FontRole and row.state == "now":
             bold: QFont = font(bold=True)
             return bold
-        if role in (Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.AccessibleTextRole):
-            return f"{row.index + 1}. {row.label}, {row.state}"
-        return None
+        said = f"{row.index + 1}. {row.label}, {row.state}"
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return plain_tip(said)
+        return said if role == Qt.ItemDataRole.AccessibleTextRole else None

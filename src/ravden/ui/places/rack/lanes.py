@@ -25,6 +25,7 @@ from ravden.text.words import DAYS, MONTHS
 from ravden.ui.places.rack.presenter import LaneShown, RackShown
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import tally
+from ravden.ui.widgets.tips import plain_tip
 
 if TYPE_CHECKING:
     from ravden.core.ahead.timeline import FilmTimeline
@@ -125,7 +126,7 @@ class Lanes(QWidget):
         """What there is no room for in a lane is told where the mouse rests on it."""
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
             lane = self.lane_at(event.pos().y())
-            QToolTip.showText(event.globalPos(), self.told_of(lane) if lane is not None else "", self)
+            QToolTip.showText(event.globalPos(), plain_tip(self.told_of(lane)) if lane is not None else "", self)
             return True
         return super().event(event)
 

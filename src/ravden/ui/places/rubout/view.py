@@ -23,6 +23,7 @@ from ravden.ui.places.rubout.presenter import MODES, AskedShown, RubShown
 from ravden.ui.places.rubout.side import RubSide
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
+from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.told import ToldCard
 
 MEASURED = -1.0
@@ -186,7 +187,7 @@ class RubOutView(QWidget):
         for name, label in shown.sheens:
             self.sheen.addItem(label, name)
         self.sheen.setCurrentIndex(self.sheen.findData(shown.sheen))
-        self.sheen.setToolTip(shown.sheen_tip)
+        self.sheen.setToolTip(plain_tip(shown.sheen_tip))
         for name, label in shown.blocks:
             self.block.addItem(label, name)
         self.block.setCurrentIndex(self.block.findData(shown.block))

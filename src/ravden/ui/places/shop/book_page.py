@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 from ravden.ui.places.shop.book_presenter import BookRow, BookShown
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.rows_model import RowsModel
+from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("Handed over", "Name", "Kind", "Finish", "To")
 WIDTHS = (98, 92, 132, 158, 90)
@@ -33,8 +34,10 @@ class BookModel(RowsModel):
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         row: BookRow = self.rows[index.row()]
         cells = (row.handed, row.name, row.kind, row.finish, row.to)
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
+        if role == Qt.ItemDataRole.DisplayRole:
             return cells[index.column()]
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return plain_tip(cells[index.column()])
         return ", ".join(c for c in cells if c) if role == Qt.ItemDataRole.AccessibleTextRole else None
 
 

@@ -1,0 +1,130 @@
+"""A process killed at a random moment while it appends, makes shop files, opens them or brings in an instrument.
+
+``kills.py [kills] [seed]``. After each kill: what was acknowledged is there, an instrument is there whole or not at
+all, and every name either opens or can be made again. Prints how often each was tried and every fault.
+"""
+
+import collections
+import random
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+from datetime import UTC, datetime
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT))
+
+from ravden.catalogue.tables import shipped
+from ravden.core.errors import InputError
+from ravden.demo import ferrow_lane
+from ravden.exchange import instrument
+from ravden.journal.fold import Fold
+from ravden.journal.store import Journal
+
+NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
+HEAD = """
+import sys
+from datetime import datetime, UTC
+from pathlib import Path
+from ravden.app.clock import HandClock
+from ravden.app.session import ShopSession
+from ravden.catalogue.tables import shipped
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.store import Journal
+folder, now = Path(sys.argv[1]), datetime(2026, 5, 4, 15, tzinfo=UTC)
+path = folder / "shop.ravden"
+def session():
+    out = ShopSession(shipped(), HandClock(now))
+    out.open(path)
+    return out
+print("ready", flush=True)
+"""
+DOING = {
+    "append": "s = session()\nwhile True:\n    print(s.log(CoatLogged(dry_um=9), instrument='heron').id, flush=True)",
+    "create": "for i in range(100000):\n"
+    "    Journal.create(folder / f'new-{i}.ravden').close()\n    print(i, flush=True)",
+    "open": "while True:\n    s = session()\n    print(len(s.entries), flush=True)\n    s.close()",
+    "import": "raw = (folder / 'heron.json').read_bytes()\ns = session()\nwhile True:\n"
+    "    s.bring_in(raw, 'heron.json')\n    print(s.entries[-1].id, flush=True)",
+}
+
+
+def killed(what, folder, chance):
+    """The lines a process had said when it was killed."""
+    line = [sys.executable, "-c", HEAD + DOING[what], str(folder)]
+    child = subprocess.Popen(line, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+    child.stdout.readline()
+    time.sleep(chance.random() ** 2 * (0.8 if what in ("import", "open") else 0.25))
+    child.send_signal(signal.SIGKILL)
+    said = child.stdout.read().split("\n")[:-1]
+    error = child.stderr.read()
+    child.wait()
+    child.stdout.close()
+    child.stderr.close()
+    return said, error
+
+
+def fault(what, folder, said, error, rows):
+    """What is wrong after it; empty: nothing."""
+    if error:
+        return f"it said: {error.splitlines()[-1]}"
+    if what == "create":
+        for i in range(len(said) + 2):
+            path = folder / f"new-{i}.ravden"
+            try:
+                (Journal.open if path.exists() else Journal.create)(path).close()
+            except InputError as refused:
+                return f"{path.name} neither opens nor can be made: {refused}"
+            if i < len(said) and not path.exists():
+                return f"{path.name} was made and is gone"
+        for path in folder.glob("*new-*"):
+            path.unlink()
+        return ""
+    try:
+        journal = Journal.open(folder / "shop.ravden")
+    except InputError as refused:
+        return f"it does not open: {refused}"
+    entries = journal.entries()
+    journal.close()
+    if said and what != "open" and int(said[-1]) > entries[-1].id:
+        return f"entry {said[-1]} was acknowledged and is lost"
+    folded = Fold(entries, shipped())
+    if folded.aside:
+        return "entries had to be set aside"
+    for name in folded.shop.racked:
+        if name.startswith("heron-") and sum(e.instrument == name for e in entries) != rows:
+            return f"{name} was brought in by halves"
+    return ""
+
+
+def main(kills, seed):
+    chance = random.Random(seed)
+    tried, faults = collections.Counter(), 0
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        for i in range(kills):
+            if i % 20 == 0:
+                for path in folder.iterdir():
+                    path.unlink()
+                ferrow_lane.build(folder / "shop.ravden", NOW, ("heron", "wren"))
+                journal = Journal.open(folder / "shop.ravden")
+                entries = journal.entries()
+                journal.close()
+                raw = instrument.write(entries, Fold(entries, shipped()).shop, "heron")
+                (folder / "heron.json").write_bytes(raw)
+                rows = len(instrument.read(raw, "heron.json").entries)
+            what = chance.choice(list(DOING))
+            tried[what] += 1
+            if wrong := fault(what, folder, *killed(what, folder, chance), rows):
+                faults += 1
+                print(f"{what} (kill {i}): {wrong}", flush=True)
+    print(f"{kills} kills: {dict(tried)}; {faults} faults (0)")
+    return 1 if faults else 0
+
+
+if __name__ == "__main__":
+    told = [int(a) for a in sys.argv[1:]]
+    sys.exit(main(*(told + [1000, 1][len(told) :])))
