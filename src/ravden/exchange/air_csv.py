@@ -16,11 +16,12 @@ from ravden.text.say import whole_fault
 
 MAX_ROWS = 500_000
 LEAST_C, MOST_C = -30.0, 60.0  # [A] a shop is never outside; a sensor that says so is broken
-CLOCKS = ("%H:%M:%S", "%H:%M", "%I:%M:%S %p", "%I:%M %p")
-FORMS = tuple(f"{day} {clock}" for day in ("%Y-%m-%d", "%Y/%m/%d", "%d.%m.%Y", "%d.%m.%y") for clock in CLOCKS)
-DAY_FIRST = tuple(f"{day} {clock}" for day in ("%d/%m/%Y", "%d/%m/%y") for clock in CLOCKS)
-MONTH_FIRST = tuple(f"{day} {clock}" for day in ("%m/%d/%Y", "%m/%d/%y") for clock in CLOCKS)
 A_DAY = re.compile(r"\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}\D")
+STAMP = re.compile(
+    r"(\d{1,4})([-/.])(\d{1,2})[-/.](\d{1,4})[ ,]+(\d{1,2}):(\d{2})(?::(\d{2}))?(?:[.,]\d+)?\s*([ap])?\.?(?:m\.?)?",
+    re.IGNORECASE,
+)
+CENTURY = 70  # a year of two digits from here on is of the last one
 NOT_THE_AIR = r"dew|taupunkt|ros[ée]e|roc[ií]o|rugiada|wet.?bulb|feucht.?kugel|feels|heat.?ind|wind.?chill|abs"
 EARLIEST = 1950  # a logger whose clock was never set begins in 1904, 1970 or 2000
 HOPELESS = 1000  # rows at the start of which none can be read: this is something else
@@ -75,13 +76,13 @@ def read(text: str, zone: tzinfo | None = None, file: str = "the file") -> AirFi
     need(bool(table), file, "is empty")
     start, layout = _layout(table, file)
     body = _whole_numbers(table[start:], len(table[start - 1][1]) if layout.header else 0, delimiter)
-    forms = _forms([_stamp(row, layout) for _, row in body])
+    month_first = _month_first([_stamp(row, layout) for _, row in body])
     rows: list[AirRow] = []
     bad: list[tuple[int, str]] = []
     last: datetime | None = None
     for number, row in body:
         try:
-            found = _row(row, layout, forms, zone, last)
+            found = _row(row, layout, month_first, zone, last)
         except ValueError as error:
             bad.append((number, whole_fault(error) if isinstance(error, InputError) else str(error)))
             if len(bad) >= HOPELESS and not rows:
@@ -154,21 +155,16 @@ def _stamp(row: Sequence[str], layout: _Layout) -> str:
     return " ".join(parts)
 
 
-def _forms(stamps: Sequence[str]) -> tuple[str, ...]:
-    """With slashes, whether the day or the month comes first: whichever no row contradicts; the day where both fit."""
+def _month_first(stamps: Sequence[str]) -> bool:
+    """With slashes, whether the day or the month comes first: whichever no row contradicts; the day where both fit,
+    unless the clock is one of twelve hours."""
     slashed = [s for s in stamps if re.match(r"\d{1,2}/\d{1,2}/", s)]
-    if not slashed:
-        return FORMS
-    day_first = any(int(s.split("/")[0]) > 12 for s in slashed)
-    month_first = any(int(s.split("/")[1]) > 12 for s in slashed)
-    if not day_first and re.search(r"[ap]m", slashed[0].lower()):
-        month_first = True
-    return MONTH_FIRST if month_first else DAY_FIRST
+    if not slashed or any(int(s.split("/")[0]) > 12 for s in slashed):
+        return False
+    return any(int(s.split("/")[1]) > 12 for s in slashed) or bool(re.search(r"[ap]m", slashed[0].lower()))
 
 
-def _row(
-    row: Sequence[str], layout: _Layout, forms: Sequence[str], zone: tzinfo | None, last: datetime | None
-) -> AirRow:
+def _row(row: Sequence[str], layout: _Layout, month_first: bool, zone: tzinfo | None, last: datetime | None) -> AirRow:
     temp = _number(row, layout.temp, "temperature")
     if layout.fahrenheit:
         temp = (temp - 32) / 1.8
@@ -177,7 +173,7 @@ def _row(
     rh = 50.0 if layout.rh is None else _number(row, layout.rh, "humidity")
     if not 0 <= rh <= 100:
         raise ValueError(f"{rh:.0f} % humidity cannot be")
-    return AirRow(at=_when(_stamp(row, layout), forms, zone, last), temp_C=temp, rh=rh / 100)
+    return AirRow(at=_when(_stamp(row, layout), month_first, zone, last), temp_C=temp, rh=rh / 100)
 
 
 def _number(row: Sequence[str], index: int, what: str) -> float:
@@ -188,7 +184,7 @@ def _number(row: Sequence[str], index: int, what: str) -> float:
         raise ValueError(f"no {what}" if not text else f"{text} is not a {what}") from None
 
 
-def _when(stamp: str, forms: Sequence[str], zone: tzinfo | None, last: datetime | None) -> datetime:
+def _when(stamp: str, month_first: bool, zone: tzinfo | None, last: datetime | None) -> datetime:
     if not A_DAY.match(f"{stamp} "):
         raise ValueError(f"{stamp[:40]} is not a date and time" if stamp else "no time")
     clean = stamp.replace("T", " ") if re.match(r"\d{4}-", stamp) else stamp
@@ -200,14 +196,34 @@ def _when(stamp: str, forms: Sequence[str], zone: tzinfo | None, last: datetime 
             raise
         except ValueError:
             pass
-    for form in forms:
-        try:
-            return _aware(datetime.strptime(clean, form), zone, last)
-        except _Unset:
-            raise
-        except ValueError:
-            continue
-    raise ValueError(f"{stamp[:40]} is not a date and time")
+    try:
+        return _aware(_moment(clean, month_first), zone, last)
+    except _Unset:
+        raise
+    except ValueError:
+        raise ValueError(f"{stamp[:40]} is not a date and time") from None
+
+
+def _moment(text: str, month_first: bool) -> datetime:
+    """A date and time of the wall. Raises ValueError for anything else."""
+    found = STAMP.fullmatch(text)
+    if found is None:
+        raise ValueError(text)
+    first, between, second, third, hour, minute, seconds, half = found.groups()
+    if len(first) == 4:
+        year, month, day = int(first), int(second), int(third)
+    else:
+        day, month, year = int(first), int(second), int(third)
+        if month_first and between == "/":
+            day, month = month, day
+        if len(third) == 2:
+            year += 1900 if year >= CENTURY else 2000
+    h = int(hour)
+    if half is not None:
+        if not 1 <= h <= 12:
+            raise ValueError(text)
+        h = h % 12 + (12 if half.lower() == "p" else 0)
+    return datetime(year, month, day, h, int(minute), int(seconds or 0))
 
 
 def _aware(found: datetime, zone: tzinfo | None, last: datetime | None) -> datetime:
