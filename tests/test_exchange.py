@@ -5,6 +5,7 @@ import csv
 import io
 import json
 import random
+import sqlite3
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from unittest import mock
@@ -23,7 +24,7 @@ from ravden.demo import ferrow_lane
 from ravden.exchange import instrument
 from ravden.exchange.calendar import calendar
 from ravden.exchange.journal_csv import journal_csv
-from ravden.journal.fold import fold
+from ravden.journal.fold import Fold, fold
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.plan import PlanSet
@@ -257,6 +258,34 @@ class Elsewhere(ExchangeTest):
         wait = next(e for e in events if "Cure to level" in str(e["summary"]))
         self.assertEqual(str(wait["transp"]), "TRANSPARENT")
         self.assertIn("10 to 90 %", str(wait["description"]))
+
+    def test_a_calendar_holds_no_escapes(self):
+        steps = tuple(replace(s, label=f"{s.label}\x1b[2J\x00", how="a\x00b\nc") for s in FINE.stage)
+        self.journal.append(PlanSet(method=FINE.id, stage=steps), at=NOW, logged_at=NOW, instrument="heron")
+        raw = calendar(self.shop(), "heron", plan_of(self.shop(), "heron", NOW), NOW)
+        self.assertIn(b"[2J", raw)
+        self.assertNotIn(b"\x1b", raw)
+        self.assertNotIn(b"\x00", raw)
+
+    def test_a_terminal_is_told_nothing_it_obeys(self):
+        self.journal.close()
+        with contextlib.redirect_stderr(io.StringIO()) as said:
+            self.assertEqual(main(["export", str(self.path), "--instrument", "x\x1b[2J"]), 2)
+        self.assertIn("[2J", said.getvalue())
+        self.assertNotIn("\x1b", said.getvalue())
+
+    def test_what_cannot_be_read_goes_out_as_what_it_is(self):
+        with contextlib.closing(sqlite3.connect(self.path)) as db, db:
+            row = "('2026-05-04T14:00:00.000+00:00', '2026-05-04T14:00:00.000+00:00', 'heron', '{\"kind\": \"coat\"}')"
+            db.execute(f"INSERT INTO entry (at, logged_at, instrument, body) VALUES {row}")
+        entries = self.journal.entries()
+        raw = instrument.write(entries, Fold(entries, shipped()).shop, "heron")
+        there, written = self.bring(raw, self.empty("other.ravden"))
+        self.assertEqual((there, written[-1].body.kind_name), ("heron", "unread"))
+        self.journal.close()
+        with contextlib.redirect_stdout(io.StringIO()) as said:
+            self.assertEqual(main(["export", str(self.path)]), 0)
+        self.assertEqual(json.loads(said.getvalue())["entries"][-1]["body"]["text"], '{"kind": "coat"}')
 
     def test_a_file_s_plan_is_the_window_s(self):
         """One way to a plan: of every instrument of a shop, and with what was logged a moment ago in it."""

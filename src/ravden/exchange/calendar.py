@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import unicodedata
 from datetime import UTC, datetime, timedelta
 
 from icalendar import Calendar, Event
@@ -28,7 +29,7 @@ def calendar(shop: Shop, instrument_id: str, found: Outlook, now: datetime) -> b
         begins, ends = (shop.hours.local(rack.moment(h)) for h in (step.from_h, step.to_h))
         event.add("uid", f"{instrument_id}-{rack.zero:%Y%m%d%H%M%S}-{step.index}@ravden.invalid")
         event.add("dtstamp", now)
-        event.add("summary", f"{rack.instrument.name}: {stage.label}")
+        event.add("summary", _text(f"{rack.instrument.name}: {stage.label}"))
         told = [stage.how, f"Look for: {stage.inspect}" if stage.inspect else ""]
         if stage.kind == "wait":
             event.add("dtstart", begins.date())
@@ -41,19 +42,24 @@ def calendar(shop: Shop, instrument_id: str, found: Outlook, now: datetime) -> b
         else:
             event.add("dtstart", _minute(begins))
             event.add("dtend", _minute(max(ends, begins + LEAST)))
-        event.add("description", "\n".join([line for line in told if line] + [DATA_SHEET]))
+        event.add("description", _text("\n".join([line for line in told if line] + [DATA_SHEET])))
         out.add_component(event)
     for nth, step in enumerate(found.forward.between):
         event = Event()
         begins, ends = (shop.hours.local(rack.moment(h)) for h in (step.from_h, step.to_h))
         event.add("uid", f"{instrument_id}-{rack.zero:%Y%m%d%H%M%S}-between-{nth}@ravden.invalid")
         event.add("dtstamp", now)
-        event.add("summary", f"{rack.instrument.name}: {BETWEEN_LABEL[step.kind]}")
+        event.add("summary", _text(f"{rack.instrument.name}: {BETWEEN_LABEL[step.kind]}"))
         event.add("dtstart", _minute(begins))
         event.add("dtend", _minute(max(ends, begins + LEAST)))
         event.add("description", DATA_SHEET)
         out.add_component(event)
     return out.to_ical()
+
+
+def _text(text: str) -> str:
+    """Without what no calendar may hold, such as the escapes a terminal obeys."""
+    return "".join(c for c in text if c == "\n" or unicodedata.category(c) not in ("Cc", "Cs"))
 
 
 def _minute(at: datetime) -> datetime:

@@ -9,7 +9,6 @@ from collections.abc import Container, Sequence
 
 from ravden.journal.entry import Entry, encode, iso
 from ravden.journal.kinds.undone import Undone
-from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.store import effective
 
 COLUMNS = ("entry", "happened_utc", "written_utc", "instrument", "kind", "counts", "corrects", "details")
@@ -25,10 +24,7 @@ def journal_csv(entries: Sequence[Entry], instrument_id: str = "", aside: Contai
     for e in entries:
         if instrument_id and e.instrument != instrument_id and getattr(e.body, "id", "") != instrument_id:
             continue
-        if isinstance(e.body, Unknown) and e.body.why:
-            body = {"kind": "unread", "text": e.body.text}
-        else:
-            body = json.loads(encode(e.body))
+        body = json.loads(encode(e.body))
         kind = body.pop("kind")
         counts = "" if isinstance(e.body, Undone) else "yes" if e.id in counting else "no"
         counts = "set aside" if e.id in aside else counts

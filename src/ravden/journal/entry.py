@@ -24,6 +24,7 @@ class Entry(msgspec.Struct, frozen=True, kw_only=True):
     corrects: int | None = None
 
 
+UNREAD = "unread"  # the kind of an entry that cannot be read, for who is given it
 _encoder = msgspec.json.Encoder()
 
 
@@ -38,6 +39,9 @@ class _Named(msgspec.Struct):
 
 def encode(body: Kind) -> str:
     """The JSON kept in the file."""
+    if isinstance(body, Unknown) and body.why:
+        # What cannot be read goes out as what it is, whole, and harms no reader.
+        return _encoder.encode({"kind": UNREAD, "text": body.text, "why": body.why}).decode()
     return body.text if isinstance(body, Unknown) else _encoder.encode(body).decode()
 
 

@@ -16,7 +16,7 @@ from typing import IO, Any
 from ravden.core.errors import InputError
 from ravden.journal import copies
 from ravden.journal.copies import UNREADABLE, DamagedError
-from ravden.journal.entry import Entry, decode, encode, iso
+from ravden.journal.entry import UNREAD, Entry, decode, encode, iso
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.undone import Undone
@@ -25,7 +25,6 @@ from ravden.journal.kinds.unknown import Unknown
 APPLICATION_ID = 0x52564E31  # "RVN1", in the header of every shop file
 SUFFIX = ".ravden"
 NO_TIME = datetime(1950, 1, 1, tzinfo=UTC)  # of an entry that cannot be read
-UNREAD = "unread"
 MAGIC = b"SQLite format 3\0"
 HEADER_BYTES = 100
 CUT_OFF = (
