@@ -40,7 +40,7 @@ BESIDE = {
                 "ui.test_session", "ui.test_record_kept"),
 }  # fmt: skip
 TURNED = {
-    ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
+    ast.Lt: ast.Gt, ast.LtE: ast.GtE, ast.Gt: ast.Lt, ast.GtE: ast.LtE, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
     ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot, ast.IsNot: ast.Is,
 }  # fmt: skip
 SIGNS = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
@@ -61,7 +61,7 @@ def changes(node):
         if type(node.value) is float and node.value not in (0.0,):
             out.value = node.value * 4 / 3
         else:
-            out.value = node.value + 1
+            out.value = node.value + max(round(abs(node.value) / 3), 1)
         return "constant", out
     if isinstance(node, ast.BoolOp):
         out.op = ast.Or() if isinstance(node.op, ast.And) else ast.And()

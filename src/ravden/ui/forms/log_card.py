@@ -22,6 +22,7 @@ from ravden.text.say import fault, whole_fault
 from ravden.text.units import Units
 from ravden.ui.widgets.fault import FaultLabel
 
+TIMES, A_TIME = ("at", "first"), "2026-11-23 14:30 "
 MOST_ACROSS = 6  # more fields than these go in two rows
 
 
@@ -98,6 +99,8 @@ class LogCard(QFrame):
                     box.activated.connect(lambda _: turn(self.typed()))
             else:
                 box = QLineEdit(field.value)
+                if field.name in TIMES:
+                    box.setMinimumWidth(box.fontMetrics().horizontalAdvance(A_TIME) + 24)
             label.setBuddy(box)
             box.setAccessibleName(field.label)
             box.setToolTip(field.tip)
