@@ -107,7 +107,8 @@ def sample(many, seed):
 def tests_of(path):
     folder = str(path.relative_to(SRC / "ravden").parent)
     key = max((k for k in BESIDE if folder == k or folder.startswith(k + "/")), key=len)
-    return [f"tests.{name}" for name in BESIDE[key]]
+    also = ("core.test_doctests",) if key.startswith("core") else ()
+    return [f"tests.{name}" for name in dict.fromkeys((*BESIDE[key], *also))]
 
 
 def tried(place):

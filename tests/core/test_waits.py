@@ -12,7 +12,7 @@ from ravden.core.cure.windows import windows
 from ravden.core.record import Air, Coat, Reading
 from ravden.core.state.history import film_events, scale_of
 from tests.core.test_counsel import seen
-from tests.core.test_plan import TEN_COATS, coats, project
+from tests.core.test_plan import CATALOGUE, TEN_COATS, coats, project
 
 
 def found_at(now_h=120.0, air=(), n=10, **kw):
@@ -87,6 +87,19 @@ class Reasons(unittest.TestCase):
         for name, then in (("warmer", warm), ("thinner", thin)):
             gained = base.at(levers[name].window) - then.at(levers[name].window)
             self.assertAlmostEqual(levers[name].gained_h, gained, delta=0.12 * gained + 1)
+
+    def test_a_thicker_coat_of_oil_takes_longer_with_the_square_of_its_film(self):
+        oil = CATALOGUE.method("oil-wiped")
+        acts = [Coat(at_h=24.0 * i, dry_um=6.0) for i in range(4)]
+        built = replace(project(acts, method=oil), absorbed={z.name: (4.0, 2.0) for z in project((), oil).zones})
+        found = seen(built, now_h=80.0, method=oil)
+        laid, _ = film_events(built, built.zone("top"), 1.0, 80.0)
+        own = built.models("top")[""].coat_um or built.models("top")[""].thick_um
+        scale = scale_of(built, built.zone("top"), found.ledger, 80.0)
+        first, last = (1 + (c.dry_um * scale / own) ** 2 for c in (laid[0], laid[-1]))
+        self.assertGreater(last / first, 1.02)
+        self.assertAlmostEqual(waits(found).slower, last / first, places=6)
+        self.assertEqual(waits(found_at()).slower, 1.0)  # what dries is not asked
 
     def test_warmer_is_warmer_by_every_hour_to_come(self):
         nights = [Air(at_h=120.0 + 12 * i, temp_C=14 + 9 * (i % 2)) for i in range(1, 120)]

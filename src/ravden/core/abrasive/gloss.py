@@ -1,4 +1,4 @@
-"""The sheen a scratch leaves: gloss units at 20, 60 and 85 degrees (docs/maths.md)."""
+"""The sheen a scratch leaves: gloss units at 20 and 60 degrees (docs/maths.md)."""
 
 import functools
 import math
@@ -9,7 +9,7 @@ from ravden.core.errors import need_in
 BLACK_GLASS_INDEX = 1.567  # [STD] 100 gloss units
 WAVELENGTH_UM = 0.55
 CORRELATION_UM = 7.0  # [ENG]
-APERTURE_DEG = {20: (0.9, 1.8), 60: (2.2, 5.85), 85: (2.0, 3.0)}  # [STD] half apertures
+APERTURE_DEG = {20: (0.9, 1.8), 60: (2.2, 5.85)}  # [STD] half apertures
 FLOOR_GU = 0.5
 RZ_PER_RA, RQ_PER_RA = 7.5, 1.28  # [ENG] overlapped grooves
 WINDOWS_GU60 = {"matte": (1.0, 10.0), "satin": (18.0, 42.0), "semi-gloss": (45.0, 72.0), "gloss": (74.0, 88.0)}  # [ENG]
