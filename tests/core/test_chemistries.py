@@ -34,6 +34,16 @@ def model(name):
     return CATALOGUE.material(name).cure
 
 
+class Depths(unittest.TestCase):
+    def test_softness_is_told_at_the_middle_of_each_share_from_the_wood_up(self):
+        laid = [one(0.0), one(24.0), one(48.0)]
+        found = solve(FREE, laid, under=Conditions(air=WARM), sampling=Sampling(sample_h=[60.0]))
+        three, six, one_of = (found.softness_C(n)[0].tolist() for n in (3, 6, 1))
+        self.assertTrue(three[0] > three[1] > three[2])
+        self.assertEqual(six, [t for t in three for _ in range(2)])
+        self.assertEqual(one_of, [three[1]])
+
+
 class ClosedForms(unittest.TestCase):
     def test_first_and_second_order(self):
         for t in (0.5, 3.0, 12.0, 40.0):
