@@ -86,6 +86,7 @@ class CorrectingTest(SessionTest):
 
     def corrected(self, entry, **typed):
         self.acts.correct(entry)
+        self.assertEqual(self.card.keep.text(), "Correct it  (Enter)")
         self.fill(**typed)
         return self.keep()
 

@@ -22,6 +22,7 @@ from ravden.text.say import fault, whole_fault
 from ravden.text.units import Units
 from ravden.ui.widgets.fault import FaultLabel
 
+LOG_IT = "Log it"
 TIMES, A_TIME = ("at", "first"), "2026-11-23 14:30 "
 MOST_ACROSS = 6  # more fields than these go in two rows
 
@@ -48,7 +49,7 @@ class LogCard(QFrame):
         self._grid = QGridLayout()
         self._grid.setHorizontalSpacing(10)
         self._grid.setVerticalSpacing(2)
-        self.keep = QPushButton("Log it  (Enter)")
+        self.keep = QPushButton(f"{LOG_IT}  (Enter)")
         self.keep.setObjectName("main")
         self.keep.clicked.connect(self.submit)
         self.leave = QPushButton("Leave it  (Esc)")
@@ -66,13 +67,15 @@ class LogCard(QFrame):
 
     def ask(
         self, kind: str, heading: str, fields: tuple[Field, ...], submit: Callable[[dict[str, str]], None],
-        turn: Callable[[dict[str, str]], None] | None = None,
+        turn: Callable[[dict[str, str]], None] | None = None, keep: str = LOG_IT,
     ) -> None:  # fmt: skip
-        """Show a form; turn: asks for another one when a choice that decides the fields is changed."""
+        """Show a form; turn: asks for another one when a choice that decides the fields is changed; keep: what the
+        button is called."""
         # Fields put on a card already shown only appear, and take room, once the event loop turns.
         self.hide()
         self.kind, self._submit = kind, submit
         self.heading.setText(heading)
+        self.keep.setText(f"{keep}  (Enter)")
         self.fault.setText("")
         while self._grid.count():
             item = self._grid.takeAt(0)

@@ -107,7 +107,7 @@ class Acts:
         def turn(now: dict[str, str]) -> None:
             self._ask_again(entry, now.get("by") or now["what"], now)
 
-        self._card.ask(kind, f"Correct: {session.describe(entry)}", shown, put, turn)
+        self._card.ask(kind, f"Correct: {session.describe(entry)}", shown, put, turn, "Correct it")
 
     def _need_file(self) -> None:
         if self._session.journal is None:
