@@ -12,6 +12,7 @@ from ravden.core.calendar.hours import WorkHours
 from ravden.core.errors import InputError
 from ravden.core.film.wetcoat import Conditions
 from ravden.core.materials.mixing import thinned_solids
+from ravden.core.method.habit import CareHabit
 from ravden.core.record import Coat, Mishap, Reading, Sanding
 from ravden.core.session.aftermath import aftermath
 from ravden.core.session.batch import Layer, mix
@@ -250,6 +251,17 @@ class Session(unittest.TestCase):
         self.assertEqual(alone, "top")
         for i, zone in enumerate(order[1:], 1):
             self.assertTrue(set(places[zone].touches.split()) & set(order[:i]), (zone, order))
+
+    def test_one_zone_is_no_face_by_itself(self):
+        places = shipped().booth.places
+        self.assertEqual(wet_edge_order(("top",), places), (("top",), ""))
+        self.assertEqual(wet_edge_order((), places), ((), ""))
+
+    def test_care_comes_again_and_again_until_its_end(self):
+        care = CareHabit(
+            material="x", what="turn", label="Turn it", first_min=30, every_min=60, until_min=150, how="", basis=""
+        )
+        self.assertEqual(care.times_h, (0.5, 1.5, 2.5))
 
     def test_shellac_gives_seconds_and_oil_varnish_minutes(self):
         families = shipped().families

@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
@@ -9,7 +10,7 @@ from ravden.catalogue.tables import read_cure, shipped
 from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.evaporative import water_gone_h
 from ravden.core.cure.film import StackHistory, harden
-from ravden.core.cure.layered import LayerHistory, cure_depth_um, solve, tg_C
+from ravden.core.cure.layered import LayerHistory, cure_depth_um, pot_life_h, solve, tg_C
 from ravden.core.cure.models import Crosslink, LightCure, NeverHard, Oxidation
 from ravden.core.cure.windows import windows
 from ravden.core.errors import InputError
@@ -42,6 +43,21 @@ class Depths(unittest.TestCase):
         self.assertTrue(three[0] > three[1] > three[2])
         self.assertEqual(six, [t for t in three for _ in range(2)])
         self.assertEqual(one_of, [three[1]])
+
+    def test_a_drying_film_too(self):
+        lacquer = model("lacquer-sprayed")
+        asked = Sampling(sample_h=[0.2, 1.0, 20.0])
+        film = harden({"": lacquer}, [one(um=12.0)], under=Conditions(air=WARM), sampling=asked)
+        self.assertGreater(film.column("phi_max")[0], 0.15)
+        for soft, least in zip(film.softness_C(60), film.column("Tg_min_C"), strict=True):
+            self.assertAlmostEqual(soft.min(), least, delta=1.5)
+            self.assertEqual(soft.argmin(), 0)  # by the wood
+
+    def test_the_pot_lasts_until_its_share_has_reacted(self):
+        for n in (1.0, 2.0):
+            pot = Crosslink(k20_per_h=0.2, n=n, **SOFT)
+            t = pot_life_h(pot, 20)
+            self.assertAlmostEqual(alpha(replace(pot, pot_share=0.99), [one()], t), pot.pot_share, delta=1e-3)
 
 
 class ClosedForms(unittest.TestCase):

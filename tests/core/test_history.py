@@ -46,6 +46,15 @@ class Remembered(unittest.TestCase):
         self.assertIs(list(memory.values())[-2], last)
         self.assertIsNotNone(last.ledger)
 
+    def test_a_card_is_weighed_and_a_micrometer_touches_it(self):
+        for what in ("card", "micrometer", "gauge"):
+            reading = Reading(at_h=400.0, what=what, um=900.0, zone="top" if what == "gauge" else "")
+            found = known(project((*acts(4), reading)), 500)
+            self.assertEqual([f.what for f in found.ledger.flags], [f"{what} top".strip() if what == "gauge" else what])
+
+    def test_air_of_which_no_humidity_was_told_is_half_damp(self):
+        self.assertEqual((Air(at_h=0, temp_C=20).rh, Air(at_h=0, temp_C=20).source), (0.5, "told"))
+
     def test_frost_of_one_degree_is_not_taken_for_two(self):
         def film(temp_C, memory=None):
             air = Air(at_h=-1.0, temp_C=temp_C)

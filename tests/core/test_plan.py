@@ -9,7 +9,7 @@ from ravden.core.ahead.outlook import outlook
 from ravden.core.calendar.hours import WorkHours
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage, progress
-from ravden.core.record import Air, Coat, Instrument, Reading, Sanding
+from ravden.core.record import Air, Coat, Instrument, Reading, Sanding, StepDone
 from ravden.core.rubout.rub_out import Ask, RubFilm, Sands, rub_out, sands
 from ravden.core.state.history import film_events, known, scale_of, thickest
 
@@ -55,6 +55,12 @@ class Progress(unittest.TestCase):
         self.assertEqual(self.at((*done, level))[0], 3)
         self.assertEqual(self.at((*done, level, level))[0], 3)
         self.assertEqual(self.at((*done, level, rub))[0], 5)
+
+    def test_a_step_done_begins_the_next_one_from_nothing(self):
+        found = progress(LACQUER, [StepDone(at_h=1.0, step=LACQUER.stage[0].label)], 10.0)
+        self.assertEqual((found.index, found.coats_in_stage, found.coats_done), (1, 0, 0))
+        again = progress(LACQUER, [*coats()[:3], StepDone(at_h=80.0, step=LACQUER.stage[-1].label)], 100.0)
+        self.assertEqual((again.index, again.coats_in_stage), (len(LACQUER.stage), 0))
 
     def test_a_coat_in_a_wait_starts_the_wait_again(self):
         level = Sanding(at_h=400, um=8, purpose="level")

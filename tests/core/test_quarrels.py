@@ -60,6 +60,19 @@ class Quarrels(unittest.TestCase):
                 self.assertEqual(said.answer.values["coats"], coats)
                 self.assertAlmostEqual(said.answer.values["fewer"], coats / 1.5, delta=1.0)
 
+    def test_thin_or_thick_counts_what_is_left_of_a_step_under_way(self):
+        for done in (0, 1, 4, 7):
+            said = answered("lacquer-fine-start", *(Coat(at_h=1.0 + i, dry_um=12) for i in range(done)), now_h=20.0)
+            with self.subTest(done=done):
+                self.assertEqual(said["weight"].answer.values["coats"], 10 - done)
+                self.assertAlmostEqual(said["weight"].answer.values["fewer"], (10 - done) / 1.5, delta=0.51)
+
+    def test_water_softens_a_young_waterborne_film(self):
+        coat, hours = Coat(at_h=1.0, dry_um=20), (3.0, 24.0 * 30)
+        codes = [answered("waterborne-sprayed", coat, now_h=h)["wet"].answer.code for h in hours]
+        self.assertEqual(codes, ["wet-young", "wet"])
+        self.assertEqual(answered("waterborne-sprayed")["wet"].answer.code, "wet-young")
+
     def test_the_case_decides_the_rest(self):
         young = answered("waterborne-sprayed", Coat(at_h=1.0, dry_um=20), now_h=3.0)["between"].answer
         old = answered("waterborne-sprayed", Coat(at_h=1.0, dry_um=20), now_h=60.0)["between"].answer
