@@ -53,6 +53,18 @@ class Depths(unittest.TestCase):
             self.assertAlmostEqual(soft.min(), least, delta=1.5)
             self.assertEqual(soft.argmin(), 0)  # by the wood
 
+    def test_a_stack_holds_the_solvent_of_all_its_films(self):
+        models = {"": model("lacquer-sprayed"), "seal": model("shellac-pad")}
+        laid = [one(0.0, 20.0, "seal"), one(2.0, 30.0)]
+        stack = harden(models, laid, under=Conditions(air=WARM), sampling=Sampling(sample_h=[3.0]))
+        parts = [part.samples[0] for part in stack.parts]
+        film, dry = sum(p[2] for p in parts), sum(p[1] for p in parts)
+        self.assertAlmostEqual(stack.column("film_um")[0], film)
+        self.assertAlmostEqual(stack.column("dry_um")[0], dry)
+        self.assertAlmostEqual(stack.column("phi_mean")[0], sum(p[3] * p[2] for p in parts) / film)
+        self.assertGreater(stack.column("phi_mean")[0], 0.05)
+        self.assertAlmostEqual(stack.column("Tg_min_C")[0], min(p[5] for p in parts))
+
     def test_the_pot_lasts_until_its_share_has_reacted(self):
         for n in (1.0, 2.0):
             pot = Crosslink(k20_per_h=0.2, n=n, **SOFT)

@@ -57,7 +57,13 @@ class BesideTheBody(unittest.TestCase):
         method = with_neck()
         oil = Coat(at_h=40.0, dry_um=2.5, zones=("neck",), finish="polymerising-oil")
         body = Coat(at_h=30.0, dry_um=12)
-        for acts, coats, oils in (((oil,), 0, 1), ((body, oil), 1, 1), ((oil, replace(oil, at_h=70.0), body), 1, 2)):
+        for acts, coats, oils in (
+            ((), 0, 0),
+            ((body,), 1, 0),
+            ((oil,), 0, 1),
+            ((body, oil), 1, 1),
+            ((oil, replace(oil, at_h=70.0), body), 1, 2),
+        ):
             done = progress(method, acts, 100.0)
             self.assertEqual(done.coats_done, coats)
             self.assertEqual(dict(done.zone_coats), {"polymerising-oil": oils})

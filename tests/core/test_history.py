@@ -3,7 +3,7 @@
 import unittest
 
 from ravden.core.record import Air, Coat, Reading, Sanding
-from ravden.core.state.history import Memory, known
+from ravden.core.state.history import LEAST_LEFT_UM, Memory, film_events, known
 from tests.core.test_plan import project
 
 ODDS = (0.05, 0.5, 0.95)
@@ -54,6 +54,21 @@ class Remembered(unittest.TestCase):
 
     def test_air_of_which_no_humidity_was_told_is_half_damp(self):
         self.assertEqual((Air(at_h=0, temp_C=20).rh, Air(at_h=0, temp_C=20).source), (0.5, "told"))
+
+    def test_cuts_come_off_what_lies_there_and_never_all_of_it(self):
+        told = (
+            Coat(at_h=0.0, dry_um=10.0), Sanding(at_h=5.0, um=4.0), Coat(at_h=9.0, dry_um=10.0, zones=("back",)),
+            Sanding(at_h=12.0, um=50.0, zones=("top",)),
+        )  # fmt: skip
+        built = project(told)
+        top = built.zone("top")
+        laid, cuts = film_events(built, top, 1.5, 20.0)
+        self.assertEqual([(c.at_h, c.dry_um) for c in laid], [(0.0, 15.0 * top.k_mean)])
+        self.assertEqual(cuts[0].um, 4.0 * top.sanding)
+        self.assertAlmostEqual(cuts[1].um, laid[0].dry_um - cuts[0].um - LEAST_LEFT_UM)
+        self.assertEqual([len(events) for events in film_events(built, top, 1.5, 6.0)], [1, 1])
+        back = film_events(built, built.zone("back"), 1.0, 20.0)
+        self.assertEqual([len(events) for events in back], [2, 1])
 
     def test_frost_of_one_degree_is_not_taken_for_two(self):
         def film(temp_C, memory=None):

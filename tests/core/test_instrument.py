@@ -8,6 +8,7 @@ from ravden.catalogue import assemble
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.instrument.outline import outline, periodic_spline, sine_outline, sine_terms
+from ravden.core.instrument.zones import zones_of
 from ravden.core.record import Measures
 
 CATALOGUE = shipped()
@@ -164,3 +165,21 @@ class Zones(unittest.TestCase):
                 self.assertLess(zones["edges"].area_cm2, 0.5 * zones["sides"].area_cm2)
                 self.assertLess(zones["edges"].k_mean, zones["sides"].k_mean)
                 self.assertEqual(zones["edges"].kind, "edge")
+
+    def test_carved_edges_and_end_grain_are_parts_of_the_whole(self):
+        kind = CATALOGUE.kind("parlour-guitar")
+        m = assemble.measures_of(kind)
+        body = assemble.body(m)
+
+        def areas(**shares):
+            found = zones_of(m, body, CATALOGUE.zone_habits, padded=False, neck_girth_mm=90, head_cm2=150, **shares)
+            return {z.name: z.area_cm2 for z in found}
+
+        whole, cut = areas(), areas(contour_share=0.1, end_grain_share=0.2)
+        self.assertNotIn("contours", whole)
+        self.assertAlmostEqual(cut["contours"], 0.1 * (whole["top"] + whole["back"]))
+        self.assertAlmostEqual(cut["end-grain"], 0.2 * whole["sides"])
+        for name, share in (("top", 0.9), ("back", 0.9), ("sides", 0.8)):
+            self.assertAlmostEqual(cut[name], share * whole[name])
+        for name in ("neck", "head", "edges"):
+            self.assertEqual(cut[name], whole[name])

@@ -110,6 +110,16 @@ class OldFinishes(unittest.TestCase):
     def test_every_pair_is_in_the_table_with_a_reason(self):
         classes = {class_of(m) for m in CATALOGUE.materials.values()}
         self.assertEqual(classes, {k.id for k in self.KINDS})
+        known = {m.id: class_of(m) for m in CATALOGUE.materials.values()}
+        for name, row in (
+            ("waterborne-satin", "waterborne"),
+            ("two-part-satin", "two-part"),
+            ("oil-varnish", "varnish"),
+            ("polymerising-oil", "oil"),
+            ("lacquer-sealer", "lacquer"),
+            ("epoxy-seal", "two-part"),
+        ):
+            self.assertEqual(known[name], row, name)
         for under, top in itertools.product(classes, classes):
             row = over(self.OVERS, under, top)
             self.assertTrue(row.reason.endswith("."), row)
