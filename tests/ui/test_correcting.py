@@ -160,6 +160,24 @@ class OneChange(CorrectingTest):
         self.assertAlmostEqual(fixed.body.dry_um, 70 * 0.1725, delta=3)
         self.assertIn("wet", fixed.body.how)
 
+    def test_from_one_way_of_knowing_to_another_and_back(self):
+        entry = self.by_form("coat", "gun", {"fluid": "171", "count": "2"})
+        self.acts.correct(entry)
+        for way in ("wet", "volume", "gun"):
+            by = self.card.inputs["by"]
+            by.setCurrentIndex(by.findData(way))
+            by.activated.emit(by.currentIndex())
+            self.assertEqual(self.card.inputs["count"].text(), "2")
+        self.assertEqual(self.card.inputs["fluid"].text(), "171")
+        self.assertIs(self.keep(), entry)
+        self.acts.correct(entry)
+        by = self.card.inputs["by"]
+        by.setCurrentIndex(by.findData("volume"))
+        by.activated.emit(by.currentIndex())
+        self.fill(ml="90")
+        fixed = self.keep()
+        self.assertEqual((fixed.body.count, fixed.body.how), (2, "90 ml used, thinned 20 %"))
+
     def test_what_was_never_typed_and_cannot_be_told_back_is_taken_back_instead(self):
         entry = self.session.entries[0]
         self.assertRaises(InputError, self.acts.correct, entry)

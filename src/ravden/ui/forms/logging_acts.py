@@ -71,10 +71,14 @@ class Acts:
             raise InputError("", "this entry cannot be corrected; take it back and log it again")
         self._need_file()
         self._place = entry.body.place if isinstance(entry.body, ReadingLogged) else None
-        self._ask_again(entry, correcting.choice_of(entry.body), None)
+        self._ask_again(entry, correcting.choice_of(entry.body))
 
-    def _ask_again(self, entry: Entry, choice: str, typed: Mapping[str, str] | None) -> None:
-        """typed: in another form of the kind, whose fields of the same name go on saying so."""
+    def _ask_again(
+        self, entry: Entry, choice: str, typed: Mapping[str, str] | None = None,
+        first: Mapping[str, str] | None = None,
+    ) -> None:  # fmt: skip
+        """typed: in another form of the kind, whose fields of the same name go on saying so; first: what the form the
+        entry was filled in by says, where this is another."""
         session, body = self._session, entry.body
         kind, units = correcting.form_of(body) or "", correcting.units_of(body, session.units)
         project, rack = None, None
@@ -85,12 +89,12 @@ class Acts:
         at = f"{session.local(entry.at):%Y-%m-%d %H:%M}"
         said = {"at": at, **correcting.values(body, project, units)}
         shown = correcting.filled(fields, said, project)
-        first = {f.name: f.value for f in shown}
+        was = first or {f.name: f.value for f in shown}
         if typed is not None:
             shown = correcting.filled(fields, said | dict(typed), project)
 
         def put(now: dict[str, str]) -> None:
-            if typed is None and now == first:
+            if now == was:
                 session.tell(Changes(origin="card", message="Nothing was changed"))
                 return
             moment = entry.at
@@ -99,13 +103,13 @@ class Acts:
             before = None
             # A form that no longer says what it said, such as one of a finish left since, comes to nothing.
             with contextlib.suppress(InputError):
-                before = self._read(kind, first, entry.instrument, units, entry.at)
+                before = self._read(kind, was, entry.instrument, units, entry.at)
             after = correcting.keeping(self._read(kind, now, entry.instrument, units, moment), self._dated(now), units)
             corrected = correcting.corrected(body, before, after)
             session.correct(entry.id, corrected, at=moment, origin="card")
 
         def turn(now: dict[str, str]) -> None:
-            self._ask_again(entry, now.get("by") or now["what"], now)
+            self._ask_again(entry, now.get("by") or now["what"], now, was)
 
         self._card.ask(kind, f"Correct: {session.describe(entry)}", shown, put, turn, "Correct it")
 
