@@ -7,7 +7,6 @@ from typing import ClassVar
 from ravden.core.errors import need
 from ravden.core.fact import fact
 from ravden.core.record import Project, Sanding, Zone
-from ravden.core.state.history import known
 from ravden.journal.kinds.kind import Acted
 from ravden.journal.rack import OnRack
 
@@ -36,6 +35,9 @@ class SandingLogged(Acted, frozen=True, tag="sanding"):
         doubtful = [z for z in coated if act.share(z) > 2.0 * _laid(project, z, act.at_h) - _gone(project, z, act.at_h)]
         if not doubtful:
             return
+        # Kinds are read before the first paint, and the ledger is not.
+        from ravden.core.state.history import known
+
         ledger = known(project, act.at_h).ledger
         for zone in doubtful:
             film = ledger.film(zone.name)
