@@ -1,5 +1,8 @@
 """The house stands as it is drawn: no circle of imports anywhere, those for types alone counted too."""
 
+import os
+import subprocess
+import sys
 import unittest
 
 import grimp
@@ -49,3 +52,11 @@ class House(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class FirstPaint(unittest.TestCase):
+    def test_no_science_is_loaded_before_the_window(self):
+        line = "import sys; import ravden.ui.app; print([m for m in ('numpy', 'scipy', 'numba') if m in sys.modules])"
+        env = os.environ | {"QT_QPA_PLATFORM": "offscreen"}
+        done = subprocess.run([sys.executable, "-c", line], capture_output=True, text=True, env=env, check=True)
+        self.assertEqual(done.stdout.strip(), "[]")
