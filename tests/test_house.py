@@ -50,13 +50,13 @@ class House(unittest.TestCase):
         self.assertEqual(circles({m: sorted(graph.find_modules_directly_imported_by(m)) for m in modules}), [])
 
 
-if __name__ == "__main__":
-    unittest.main()
-
-
 class FirstPaint(unittest.TestCase):
     def test_no_science_is_loaded_before_the_window(self):
         line = "import sys; import ravden.ui.app; print([m for m in ('numpy', 'scipy', 'numba') if m in sys.modules])"
         env = os.environ | {"QT_QPA_PLATFORM": "offscreen"}
         done = subprocess.run([sys.executable, "-c", line], capture_output=True, text=True, env=env, check=True)
         self.assertEqual(done.stdout.strip(), "[]")
+
+
+if __name__ == "__main__":
+    unittest.main()
