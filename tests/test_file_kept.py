@@ -153,7 +153,8 @@ class Writing(FileTest):
             for _ in range(60):
                 self.write(journal, ShopNamed(name="x" * 500))
             spoil(path)
-            self.refused(lambda journal=journal: self.write(journal), "cut off")
+            found = self.refused(lambda journal=journal: self.write(journal), "cut off")
+            self.assertEqual(found.path, path.name)
 
     def test_whatever_goes_wrong_the_next_entry_is_written(self):
         journal = self.journal()

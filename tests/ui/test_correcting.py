@@ -147,6 +147,11 @@ class OneChange(CorrectingTest):
         twice = self.corrected(entry, g="0.0926").body
         self.assertAlmostEqual(twice.um, 2 * um, delta=0.01)
 
+    def test_whatever_an_older_entry_says_of_itself_it_can_be_corrected(self):
+        for how in ("", "some g", "0 g", "\u00bd g"):
+            entry = self.session.log(ReadingLogged(what="card", um=9.0, how=how), instrument="heron")
+            self.assertIs(self.corrected(entry), entry)
+
     def test_another_way_of_knowing_asks_for_its_own_fields(self):
         entry = self.session.log(CoatLogged(dry_um=12.3456, zones=("top", "back")), instrument="heron")
         self.acts.correct(entry)

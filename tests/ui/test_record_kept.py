@@ -42,7 +42,9 @@ class Sanded(RecordTest):
     def test_ten_coats_alike_can_lose_thirty_microns(self):
         name = self.bare()
         self.session.log(CoatLogged(dry_um=12, count=10), instrument=name, at=NOW - timedelta(days=9))
+        before = self.shown(name).ledger.mean_um("top")
         self.session.log(SandingLogged(um=30), instrument=name)
+        self.assertAlmostEqual(self.shown(name).ledger.mean_um("top"), before - 30, delta=1.5)
 
     def test_zone_by_zone_through_every_grit(self):
         name = self.bare()
@@ -69,7 +71,10 @@ class Sanded(RecordTest):
         self.session.log(CoatLogged(dry_um=12), instrument=name, at=NOW - timedelta(days=9))
         for zone in self.session.shop.racked[name].project.zones:
             self.session.log(ReadingLogged(zone=zone.name, um=90, n=9), instrument=name)
+        before = self.shown(name).ledger.mean_um("top")
+        self.assertGreater(before, 1.5 * 12)
         self.session.log(SandingLogged(um=32, zones=("top",)), instrument=name)
+        self.assertLess(self.shown(name).ledger.mean_um("top"), before - 10)
 
 
 class Told(RecordTest):

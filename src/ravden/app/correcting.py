@@ -67,9 +67,18 @@ def values(body: Kind, project: Project | None, units: Units) -> Mapping[str, st
         "high_um": f"{units.film_value(body.high_um):.4g}", "g": amount, "ml": amount,
         "spot": "spot" if body.spot else "whole", "gu60": f"{body.gu60:g}",
     }  # fmt: skip
-    if body.what == "card" and amount and project is not None and body.um > 0:
-        told["cm2"] = f"{float(amount) / project.material.dry_density_g_ml / body.um * 1e4:.4g}"
+    weighed = _number(amount)
+    if body.what == "card" and weighed and project is not None and body.um > 0:
+        told["cm2"] = f"{weighed / project.material.dry_density_g_ml / body.um * 1e4:.4g}"
     return told
+
+
+def _number(text: str) -> float:
+    """What an older shop noted a weight as; 0 for anything else that may stand there."""
+    try:
+        return float(text)
+    except ValueError:
+        return 0.0
 
 
 def _on(body: CoatLogged) -> str:

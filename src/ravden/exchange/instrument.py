@@ -229,12 +229,12 @@ def _rehearse(rows: Sequence[Row], file: str, entries: list[Entry], shop: Shop, 
         for i, r in enumerate(rows)
     ]  # fmt: skip
     try:
-        if len(made) <= MOST_CHECKED:
-            folded = Fold(entries, shop.catalogue)
-            for entry in made:
-                _check(folded, entry, max(e.at for e in made))
-                folded.add(entry)
-        after = strictly(Fold([*entries, *made], shop.catalogue), since=start).shop
+        few = len(made) <= MOST_CHECKED
+        folded = Fold(entries if few else [*entries, *made], shop.catalogue)
+        for entry in made if few else ():
+            _check(folded, entry, max(e.at for e in made))
+            folded.add(entry)
+        after = strictly(folded, since=start).shop
         for rack in after.racked.values():
             assert rack.method.stage
             for act in rack.project.acts:

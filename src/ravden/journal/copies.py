@@ -33,7 +33,7 @@ def made(copy: Path) -> datetime:
 
 def newest(path: Path) -> Path | None:
     """The newest copy of a file that can be read through."""
-    return next((c for i in range(GENERATIONS) if _entries(c := backup_path(path, i)) > 0), None)
+    return next((c for i in range(GENERATIONS) if _entries(c := backup_path(path, i), whole=True) > 0), None)
 
 
 def bring_back(copy: Path, path: Path) -> Path:
@@ -72,11 +72,11 @@ def back_up(db: sqlite3.Connection, path: Path) -> None:
         partial.unlink(missing_ok=True)
 
 
-def _entries(copy: Path) -> int:
-    """How many entries a copy has; -1: it is not there, or cannot be read."""
+def _entries(copy: Path, *, whole: bool = False) -> int:
+    """How many entries a copy has; -1: it is not there, or cannot be read. whole: all of it is looked through."""
     try:
         with _read(copy) as db:
-            if db.execute("PRAGMA quick_check").fetchone()[0] != "ok":
+            if whole and db.execute("PRAGMA quick_check").fetchone()[0] != "ok":
                 return -1
             return int(db.execute("SELECT count(*) FROM entry").fetchone()[0])
     except (*UNREADABLE, OSError):

@@ -128,7 +128,8 @@ class Fold:
                 raise InputError("", body.why)
             need(EARLIEST <= entry.at.year < LATEST, "at", f"is of the year {entry.at.year}")
             if isinstance(body, OfAir):
-                for at, *_ in body.rows(entry.at)[:: max(len(body.rows(entry.at)) - 1, 1)]:
+                rows = body.rows(entry.at)
+                for at, *_ in (*rows[:1], *rows[-1:]):
                     need(EARLIEST <= at.year < LATEST, "hours", f"tells of the year {at.year}")
         except (InputError, ArithmeticError) as error:
             self.aside[entry.id] = error if isinstance(error, InputError) else InputError("", str(error))

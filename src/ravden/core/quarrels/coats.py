@@ -119,7 +119,8 @@ def waiting(case: Case) -> Quarrel | None:
     opens = windows(shelved, found.project.instrument.bench_C).at(window.name)
     if opens is None:
         return None
-    laid = [c.at_h for c in (*found.project.coats, *found.forward.coats) if c.at_h < window.likely_h and not c.finish]
+    own = [c for c in (*found.project.coats, *found.forward.coats) if c.at_h < window.likely_h and not c.finish]
+    laid = [h for c in own for h in c.hours]
     mine = window.likely_h - max(laid, default=start)
     shelf_h = opens - shelf[-1].at_h
     answer = fact(

@@ -100,7 +100,8 @@ def _beside(project: Project, method: Method, habits: Habits, done: Progress, no
     for index, stage in left(method, done):
         if not stage.zones or stage.kind != "coats":
             continue
-        mine = [c.at_h for c in project.coats if c.finish == stage.finish and c.zones is not None and c.at_h <= now_h]
+        own = [c for c in project.coats if c.finish == stage.finish and c.zones is not None and c.at_h <= now_h]
+        mine = [h for c in own for h in c.hours]
         last = max(mine, default=None)
         since = [at for at in mine if now_h - at < SESSION_H]
         if len(since) >= stage.per_session:

@@ -23,7 +23,7 @@ def off_plan_turn(
     index = progress(method, project.acts, now_h, project.body).index
     stage = _own_coats(method, index)
     mine = [c for c in project.coats if c.at_h <= now_h and not c.finish and _on(c, zones)]
-    times = sorted(c.at_h for c in mine)
+    times = sorted(h for c in mine for h in c.hours)
     last = times[-1] if times else None
     made = CoatTurn(
         due_h=None if last is None or now_h - last >= SESSION_H else last + stage.between_h, since_h=last,
