@@ -14,6 +14,7 @@ from ravden.catalogue.method_files import write_method
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
+from ravden.journal.counting import last_to_redo, last_to_undo
 from ravden.journal.entry import Entry
 from ravden.journal.fold import Fold, check, fold
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
@@ -31,7 +32,7 @@ from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, Se
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.zones import ZonesSet
-from ravden.journal.store import Journal, Row, last_to_redo, last_to_undo
+from ravden.journal.store import Journal, Row
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 TABLES = shipped()

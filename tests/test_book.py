@@ -14,6 +14,7 @@ from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
+from ravden.journal.counting import last_to_undo
 from ravden.journal.fold import fold
 from ravden.journal.kinds.air import AirLogged
 from ravden.journal.kinds.coat import CoatLogged
@@ -21,8 +22,9 @@ from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.session import SessionBegun
+from ravden.journal.on_disk import MIGRATIONS
 from ravden.journal.shelves import LATE, shelves
-from ravden.journal.store import MIGRATIONS, Journal, Row, last_to_undo
+from ravden.journal.store import Journal, Row
 from tests.in_folder import InFolder
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
@@ -254,7 +256,7 @@ class Upgrade(OldFile):
 KILLED = """
 import os, signal, sqlite3, sys
 from pathlib import Path
-from ravden.journal import store
+from ravden.journal import on_disk, store
 connect = sqlite3.connect
 
 def watched(*args, **more):
@@ -264,8 +266,8 @@ def watched(*args, **more):
 
 sqlite3.connect = watched
 at = int(sys.argv[2])
-steps = store.MIGRATIONS[1]
-store.MIGRATIONS = (store.MIGRATIONS[0], (*steps[:at], "SELECT die()", *steps[at:]))
+steps = on_disk.MIGRATIONS[1]
+on_disk.MIGRATIONS = (on_disk.MIGRATIONS[0], (*steps[:at], "SELECT die()", *steps[at:]))
 store.Journal.open(Path(sys.argv[1]))
 """
 

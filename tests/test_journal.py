@@ -17,6 +17,7 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
 from ravden.journal.copies import backup_path
+from ravden.journal.counting import effective, last_to_redo, last_to_undo
 from ravden.journal.entry import as_dict, decode, encode
 from ravden.journal.fold import check, fold
 from ravden.journal.kinds.air import SENSOR, AirLogged, AirSeries
@@ -26,7 +27,7 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
-from ravden.journal.store import Journal, effective, last_to_redo, last_to_undo
+from ravden.journal.store import Journal
 from ravden.text.say import fault, whole_fault
 from tests.in_folder import InFolder
 
@@ -202,7 +203,7 @@ class Refusing(JournalTest):
         journal = self.journal()
         self.write(journal, CoatLogged(dry_um=12))
         journal.close()
-        with mock.patch("ravden.journal.store.os.access", lambda path, mode: mode != os.W_OK):
+        with mock.patch("ravden.journal.on_disk.os.access", lambda path, mode: mode != os.W_OK):
             self.assertRaises(InputError, Journal.create, self.folder / "other.ravden")
             read = Journal.open(self.path)
         self.addCleanup(read.close)

@@ -163,6 +163,9 @@ class OffPlan(unittest.TestCase):
         self.assertEqual((stop.kind, stop.in_session, stop.per_session), ("stop", 3, 3))
         self.assertEqual(self.at(13.5, *coats[:2], begun_h=9.0).kind, "coat")
         self.assertEqual(self.at(40.0, *coats, begun_h=39.0).in_session, 0)
+        at_once = Coat(at_h=13.0, dry_um=12, count=3, earlier_h=(3.0, 1.5))
+        told = self.at(13.5, at_once, begun_h=9.0)
+        self.assertEqual((told.kind, told.in_session, told.coat), (stop.kind, stop.in_session, stop.coat))
         for apart, counted in ((7.5, 3), (8.5, 1)):
             late = Coat(at_h=11.5 + apart, dry_um=12)
             self.assertEqual(self.at(12.0 + apart, *coats[:2], late, begun_h=9.0).in_session, counted)

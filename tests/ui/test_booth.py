@@ -224,7 +224,7 @@ class Keys(BoothTest):
 
     def test_a_file_that_only_may_be_read_is_told(self):
         count = len(self.session.entries)
-        with mock.patch("ravden.journal.store.fcntl.flock", side_effect=BlockingIOError(11, "held")):
+        with mock.patch("ravden.journal.on_disk.fcntl.flock", side_effect=BlockingIOError(11, "held")):
             self.session.close()
             self.session.open(self.path)
         self.press(Qt.Key.Key_Space)

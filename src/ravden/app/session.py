@@ -18,6 +18,7 @@ from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
 from ravden.core.method.steps import progress
 from ravden.journal.book import Booked
+from ravden.journal.counting import last_to_redo, last_to_undo
 from ravden.journal.entry import Entry
 from ravden.journal.fold import Fold, check
 from ravden.journal.hours import ShopHours
@@ -34,7 +35,7 @@ from ravden.journal.kinds.undone import Undone
 from ravden.journal.rack import OnRack
 from ravden.journal.shelves import of_booked, shelves
 from ravden.journal.shop import Shop
-from ravden.journal.store import Journal, last_to_redo, last_to_undo
+from ravden.journal.store import Journal
 from ravden.text import entry_words
 from ravden.text.say import whole_fault
 from ravden.text.units import Units

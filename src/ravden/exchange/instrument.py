@@ -10,6 +10,7 @@ from typing import Any, Union
 import msgspec
 
 from ravden.core.errors import InputError, need
+from ravden.journal.counting import effective
 from ravden.journal.entry import Entry, decode, encode
 from ravden.journal.fold import EARLIEST, LATEST, Fold, check, strictly
 from ravden.journal.kinds import every_kind
@@ -21,7 +22,7 @@ from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.shop import Shop
-from ravden.journal.store import Journal, Row, effective
+from ravden.journal.store import Journal, Row
 from ravden.text.say import whole_fault
 
 FORMAT, VERSION = "ravden instrument", 1

@@ -7,9 +7,9 @@ import io
 import json
 from collections.abc import Container, Sequence
 
+from ravden.journal.counting import effective
 from ravden.journal.entry import Entry, encode, iso
 from ravden.journal.kinds.undone import Undone
-from ravden.journal.store import effective
 
 COLUMNS = ("entry", "happened_utc", "written_utc", "instrument", "kind", "counts", "corrects", "details")
 

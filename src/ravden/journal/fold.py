@@ -14,6 +14,7 @@ from ravden.core.errors import InputError, need
 from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
 from ravden.journal.booth import LASTS, BoothSession, Mixed
+from ravden.journal.counting import effective
 from ravden.journal.entry import Entry
 from ravden.journal.hours import ShopHours
 from ravden.journal.kinds.air import OfAir
@@ -25,7 +26,6 @@ from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.plain import in_words
 from ravden.journal.shop import Shop
-from ravden.journal.store import effective
 
 EARLIEST, LATEST = 1950, 2200
 FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from ravden.journal.air import Span
 from ravden.journal.book import Booked
+from ravden.journal.counting import gone_of
 from ravden.journal.entry import iso
 from ravden.journal.kinds.air import SENSOR, AirLogged, AirSeries
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
@@ -17,7 +18,6 @@ from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import LightOnLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
 from ravden.journal.kinds.undone import Undone
-from ravden.journal.store import gone_of
 
 if TYPE_CHECKING:
     from ravden.journal.entry import Entry

@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QApplication
 from ravden.app.clock import HandClock
 from ravden.app.hours_form import PRESETS, read
 from ravden.core.errors import InputError
+from ravden.journal.counting import last_to_undo
 from ravden.journal.hours import DAYS
-from ravden.journal.store import last_to_undo
 from ravden.ui.app import make_app, make_window
 from ravden.ui.shell.main_window import MainWindow
 

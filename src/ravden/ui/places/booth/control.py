@@ -12,9 +12,9 @@ from ravden.app.session import ShopSession
 from ravden.core.ahead.one_more import OneMore, one_more
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
+from ravden.journal.counting import last_to_undo
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.session import MixMade, SessionEnded, SessionPaused
-from ravden.journal.store import last_to_undo
 from ravden.text.say import fault
 from ravden.ui.places.booth import acts, after, before, chimes, presenter, turns
 from ravden.ui.places.booth.beside import LiveAir

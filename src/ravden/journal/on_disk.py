@@ -1,0 +1,166 @@
+"""A shop file as it lies on the disk: told from other files, locked, linked in whole, upgraded after a copy."""
+
+import errno
+import fcntl
+import glob
+import os
+import sqlite3
+from pathlib import Path
+from typing import IO
+
+from ravden.core.errors import InputError
+from ravden.journal.copies import DamagedError
+
+APPLICATION_ID = 0x52564E31  # "RVN1", in the header of every shop file
+MAGIC = b"SQLite format 3\0"
+HEADER_BYTES = 100
+MIGRATIONS: tuple[tuple[str, ...], ...] = (
+    (
+        """CREATE TABLE entry (
+            id INTEGER PRIMARY KEY AUTOINCREMENT,
+            at TEXT NOT NULL,
+            logged_at TEXT NOT NULL,
+            instrument TEXT NOT NULL,
+            body TEXT NOT NULL,
+            corrects INTEGER REFERENCES entry(id)
+        ) STRICT""",
+        "CREATE TRIGGER entry_kept BEFORE DELETE ON entry BEGIN SELECT RAISE(ABORT, 'the journal keeps entries'); END",
+        "CREATE TRIGGER entry_fixed BEFORE UPDATE ON entry BEGIN SELECT RAISE(ABORT, 'the journal keeps entries'); END",
+    ),
+    (  # 2: a shop of many years is read in parts; people are kept apart from what happened
+        """ALTER TABLE entry ADD COLUMN kind TEXT GENERATED ALWAYS AS
+            (CASE WHEN json_valid(body) THEN coalesce(json_extract(body, '$.kind'), '') ELSE '' END) VIRTUAL""",
+        "CREATE INDEX entry_kind ON entry (kind, instrument, at)",
+        "CREATE INDEX entry_instrument ON entry (instrument, id)",
+        "CREATE INDEX entry_corrects ON entry (corrects) WHERE corrects IS NOT NULL",
+        "CREATE TABLE person (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL UNIQUE) STRICT",
+        """CREATE TABLE lesson (
+            instrument TEXT PRIMARY KEY,
+            upto INTEGER NOT NULL REFERENCES entry(id),
+            body TEXT NOT NULL
+        ) STRICT""",
+    ),
+)
+VERSION = len(MIGRATIONS)
+
+
+def identity(path: Path) -> tuple[int, int] | None:
+    """Which file a name leads to; None: none."""
+    try:
+        found = path.stat()
+    except OSError:
+        return None
+    return found.st_dev, found.st_ino
+
+
+def connect(path: Path) -> sqlite3.Connection:
+    db = sqlite3.connect(path, isolation_level=None, timeout=2.0)
+    db.text_factory = _text
+    db.execute("PRAGMA journal_mode = WAL")
+    db.execute("PRAGMA synchronous = FULL")
+    db.execute("PRAGMA foreign_keys = ON")
+    return db
+
+
+def connect_read_only(path: Path) -> sqlite3.Connection:
+    uri = path.resolve().as_uri()
+    db = sqlite3.connect(f"{uri}?mode=ro", uri=True, isolation_level=None, timeout=2.0)
+    try:
+        db.execute("SELECT count(*) FROM sqlite_schema").fetchone()
+    except sqlite3.OperationalError:
+        # A folder that cannot be written has no place for the write-ahead log's index.
+        db.close()
+        db = sqlite3.connect(f"{uri}?mode=ro&immutable=1", uri=True, isolation_level=None)
+    db.text_factory = _text
+    return db
+
+
+def _text(raw: bytes) -> str:
+    """Text as it stands in the file; bytes that are none show as such, and do not keep the rest from being read."""
+    return raw.decode(errors="replace")
+
+
+def check_header(path: Path) -> None:
+    """Refuse a foreign or cut-off file before SQLite touches it."""
+    try:
+        with path.open("rb") as f:
+            head = f.read(HEADER_BYTES)
+    except OSError as error:
+        raise InputError(str(path), f"cannot be read: {error.strerror}") from None
+    if len(head) < HEADER_BYTES or not head.startswith(MAGIC):
+        raise InputError(str(path), "is not a Ravden shop file; nothing was changed")
+    if int.from_bytes(head[68:72], "big") != APPLICATION_ID:
+        raise InputError(str(path), "is a database of some other program; nothing was changed")
+
+
+def take_lock(path: Path) -> tuple[IO[bytes] | None, str]:
+    """An exclusive lock on the file itself, by whatever name, that the system lets go of when the process dies; or why
+    there is none."""
+    if not os.access(path, os.W_OK) or not os.access(path.parent, os.W_OK):
+        return None, "the file or its folder cannot be written to"
+    handle: IO[bytes] | None = None
+    try:
+        handle = path.open("rb")
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError as error:
+        if handle is not None:
+            handle.close()
+        held = error.errno in (errno.EWOULDBLOCK, errno.EACCES)
+        return None, "another Ravden has it open" if held else f"it cannot be locked: {error.strerror}"
+    return handle, ""
+
+
+def tidy(path: Path) -> None:
+    """Remove what a process killed while making this very file has left beside it."""
+    for left in path.parent.glob(f".{glob.escape(path.name)}.*.making"):
+        maker = left.name.removesuffix(".making").rpartition(".")[2].partition("-")[0]
+        if maker.isdecimal() and not Path(f"/proc/{maker}").exists():
+            left.unlink(missing_ok=True)
+
+
+def link_in(aside: Path, path: Path) -> None:
+    """Give a file its name, unless that is taken. Raises FileExistsError."""
+    try:
+        os.link(aside, path)
+    except FileExistsError:
+        raise
+    except OSError:
+        # A disk without links, such as a memory stick: the name is taken first, and then filled in one stroke.
+        with path.open("xb"):
+            pass
+        aside.replace(path)
+
+
+def need_whole(db: sqlite3.Connection, path: Path) -> None:
+    fault = db.execute("PRAGMA integrity_check").fetchone()[0]
+    if fault != "ok":
+        raise DamagedError(path, fault)
+
+
+def copy_before(db: sqlite3.Connection, path: Path, found: int) -> None:
+    """A whole copy of the file as the last version left it, what is still in its write-ahead log too; made by way of a
+    temporary file, so that a copy that was cut off is never taken for one."""
+    partial = path.with_name(f"{path.name}.v{found}.partial")
+    partial.unlink(missing_ok=True)
+    db.execute("VACUUM INTO ?", (str(partial),))
+    partial.replace(path.with_name(f"{path.name}.v{found}"))
+
+
+def migrate(db: sqlite3.Connection, found: int) -> None:
+    for number in range(found, VERSION):
+        db.execute("BEGIN IMMEDIATE")
+        try:
+            for statement in MIGRATIONS[number]:
+                db.execute(statement)
+            db.execute(f"PRAGMA user_version = {number + 1}")
+        except sqlite3.Error:
+            db.execute("ROLLBACK")
+            raise
+        db.execute("COMMIT")
+
+
+def close(db: sqlite3.Connection | None, lock: IO[bytes] | None) -> None:
+    if db is not None:
+        db.close()
+    if lock is not None:
+        lock.close()
