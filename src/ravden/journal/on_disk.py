@@ -80,6 +80,16 @@ def _text(raw: bytes) -> str:
     return raw.decode(errors="replace")
 
 
+def is_a_database(head: bytes) -> bool:
+    """Whether a file that begins so is a database, its header whole."""
+    return len(head) >= HEADER_BYTES and head.startswith(MAGIC)
+
+
+def is_a_shop(head: bytes) -> bool:
+    """Whether that database is one of ours."""
+    return int.from_bytes(head[68:72], "big") == APPLICATION_ID
+
+
 def check_header(path: Path) -> None:
     """Refuse a foreign or cut-off file before SQLite touches it."""
     try:
@@ -87,9 +97,9 @@ def check_header(path: Path) -> None:
             head = f.read(HEADER_BYTES)
     except OSError as error:
         raise InputError(str(path), f"cannot be read: {error.strerror}") from None
-    if len(head) < HEADER_BYTES or not head.startswith(MAGIC):
+    if not is_a_database(head):
         raise InputError(str(path), "is not a Ravden shop file; nothing was changed")
-    if int.from_bytes(head[68:72], "big") != APPLICATION_ID:
+    if not is_a_shop(head):
         raise InputError(str(path), "is a database of some other program; nothing was changed")
 
 

@@ -211,11 +211,7 @@ class Journal:
             raise InputError(self.path.name, GONE)
         size = os.fstat(self._lock.fileno()).st_size
         head = os.pread(self._lock.fileno(), on_disk.HEADER_BYTES, 0)
-        if (
-            size < self._least_bytes
-            or not head.startswith(on_disk.MAGIC)
-            or head[68:72] != on_disk.APPLICATION_ID.to_bytes(4, "big")
-        ):
+        if size < self._least_bytes or not on_disk.is_a_database(head) or not on_disk.is_a_shop(head):
             raise InputError(self.path.name, CUT_OFF)
         self._least_bytes = size
 
