@@ -17,6 +17,7 @@ from dataclasses import replace
 from PyQt6.QtCore import QEventLoop
 from timing import median_ms
 
+from ravden.app import by_plan
 from ravden.app.clock import HandClock
 from ravden.core.method.steps import Stage
 from ravden.demo import ferrow_lane
@@ -71,7 +72,7 @@ def main():
         )
         stages = session.rack.method.stage
         many = [Stage(kind="prepare", label=f"Step {i}", hours=0.1, how="x" * 300) for i in range(STEPS - len(stages))]
-        session.edit_plan((*many, *stages), "many")
+        by_plan.edit_plan(session, (*many, *stages), "many")
         settle(window)
         start = time.perf_counter()
         view.pages.turn_to("plan")

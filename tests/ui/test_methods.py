@@ -5,6 +5,7 @@ from pathlib import Path
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from ravden.app import by_plan
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.method_files import write_method
 from ravden.core.errors import InputError
@@ -139,7 +140,7 @@ class Files(MethodsTest):
         self.control.read(path)
         settle(self.window)
         self.assertEqual(self.session.catalogue.method("my-own").coats, 7)
-        self.session.choose_method("plover", "my-own")
+        by_plan.choose_method(self.session, "plover", "my-own")
         settle(self.window)
         self.window.close()
         self.window = self.open()

@@ -6,6 +6,7 @@ import json
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from ravden.app import by_plan
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
 from ravden.journal.kinds.coat import CoatLogged
@@ -131,9 +132,11 @@ class Editing(PlanTest):
         self.assertEqual(self.window.places.film.found.progress.index, 0)
 
     def test_a_plan_is_for_the_method_in_use(self):
-        self.session.edit_plan((Stage(kind="coats", label="One", count=1, per_session=1, between_h=1),), "one coat")
+        by_plan.edit_plan(
+            self.session, (Stage(kind="coats", label="One", count=1, per_session=1, between_h=1),), "one coat"
+        )
         self.assertEqual(self.session.rack.method.coats, 1)
-        self.session.choose_method("plover", "shellac-pad-rounds")
+        by_plan.choose_method(self.session, "plover", "shellac-pad-rounds")
         self.assertGreater(self.session.rack.method.coats, 1)
         with self.assertRaises(InputError):
             self.session.log(PlanSet(method="oil-wiped"), instrument="plover")
@@ -141,7 +144,7 @@ class Editing(PlanTest):
     def test_a_plan_of_two_hundred_steps(self):
         stages = self.session.rack.method.stage
         many = [Stage(kind="prepare", label=f"Step {i}", hours=0.1, how="x" * 200) for i in range(190)]
-        self.session.edit_plan((*many, *stages), "many")
+        by_plan.edit_plan(self.session, (*many, *stages), "many")
         settle(self.window)
         self.assertEqual(len(self.plan.model.rows), 190 + len(stages))
         self.plan.pick(188)

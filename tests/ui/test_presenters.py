@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 
+from ravden.app import by_plan
 from ravden.app.next_act import next_act, when_text
 from ravden.catalogue.assemble import body
 from ravden.core.record import Coat
@@ -52,7 +53,7 @@ class NextActs(Says):
         self.assertEqual(self.act("tern")[0], "Rub out")
         self.session.log(SandingLogged(um=3, purpose="rub-out"), instrument="tern")
         self.assertEqual(self.act("tern")[0], "Unmask, relieve, clean, refit")
-        self.session.log_next_step()
+        by_plan.log_next_step(self.session)
         self.assertEqual(self.act("tern")[0], "Case or hang")
 
     def test_a_freezing_shop_has_no_end_in_sight(self):

@@ -8,8 +8,6 @@ from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from msgspec import structs
-
 from ravden.app.clock import Clock
 from ravden.app.lessons import keep, lessons_of
 from ravden.app.outlook_request import OutlookRequest, request
@@ -28,9 +26,7 @@ from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
-from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.session import OfSession
-from ravden.journal.kinds.step import StepLogged
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.rack import OnRack
 from ravden.journal.shelves import of_booked, shelves
@@ -43,7 +39,6 @@ from ravden.text.units import Units
 if TYPE_CHECKING:
     from ravden.app.outlook_request import Hands
     from ravden.core.calendar.hours import WorkHours
-    from ravden.core.method.steps import Stage
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
     from ravden.core.state.learnt import Lesson
@@ -350,49 +345,9 @@ class ShopSession:
         self.tell(Changes(origin=origin, instruments=touched, message=f"Corrected: {self.describe(entry)}"))
         return entry
 
-    def log_next_step(self, origin: str = "", *, skipped: bool = False) -> Entry:
-        """The next step of the method done, or skipped, where it is work by hand. Raises InputError where it is not."""
-        from ravden.core.method.steps import WORK_KINDS, progress
-
-        rack = self.rack
-        if rack is None:
-            raise InputError("", "add an instrument first (N)")
-        method = rack.method
-        at = progress(method, rack.acts, rack.hours(self.now), rack.project.body).index
-        if at >= len(method.stage):
-            raise InputError("", "all steps are done")
-        stage = method.stage[at]
-        if stage.kind not in (*WORK_KINDS, "scuff") or (stage.kind == "scuff" and not skipped):
-            how = {"coats": "log the coat (C)", "wait": "it waits for the film"}.get(stage.kind, "log the sanding (S)")
-            raise InputError("", f"next is {stage.label}: {how}")
-        entry = self.log(StepLogged(step=stage.key, skipped=skipped), instrument=self.selected, origin=origin)
-        if skipped and stage.wrong:
-            self.tell(Changes(origin=origin, message=f"Skipped: {stage.label}. {stage.wrong}"))
-        return entry
-
-    def edit_plan(self, stages: tuple[Stage, ...], what: str, origin: str = "") -> Entry:
-        """Other steps for the instrument turned to; none at all: its method's own again."""
-        rack = self.rack
-        if rack is None:
-            raise InputError("", "add an instrument first (N)")
-        body = PlanSet(method=rack.instrument.method, stage=stages, what=what)
-        return self.log(body, instrument=self.selected, origin=origin)
-
-    def choose_method(
-        self, instrument_id: str, method_id: str, origin: str = "", plan: tuple[Stage, ...] = ()
-    ) -> Entry:
-        """Another method, and its finish, for an instrument that has no coat yet; plan: its steps with other numbers
-        of coats."""
-        rack = self.shop.on_rack(instrument_id)
-        if rack.project.coats:
-            raise InputError("", "coats were laid already; another method is chosen before the first one")
-        method = self.catalogue.method(method_id)
-        material = self.catalogue.material(method.material)
-        entry = self._fold.added(instrument_id)
-        assert entry is not None and isinstance(entry.body, InstrumentAdded)
-        least_um = method.least_um(material)
-        body = structs.replace(entry.body, method=method.id, material=material.id, min_film_um=least_um, plan=plan)
-        return self.correct(entry.id, body, origin=origin)
+    def added(self, instrument_id: str) -> Entry | None:
+        """The entry an instrument came onto the rack with, as it counts now."""
+        return self._fold.added(instrument_id)
 
     def take_back(self, entry_id: int, origin: str = "") -> str:
         """Take back any entry that counts, not only the newest."""

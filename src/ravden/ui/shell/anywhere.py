@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from ravden.app import by_plan
 from ravden.core.errors import InputError
 
 if TYPE_CHECKING:
@@ -34,12 +35,12 @@ class Anywhere:
     def step_done(self) -> None:
         """The next step of the method, done."""
         self.no_form_open()
-        self._session.log_next_step("key")
+        by_plan.log_next_step(self._session, "key")
 
     def step_skipped(self) -> None:
         """The next step of the method, left out, with what that leads to."""
         self.no_form_open()
-        self._session.log_next_step("menu", skipped=True)
+        by_plan.log_next_step(self._session, "menu", skipped=True)
 
     def ask(self, kind: str) -> None:
         """Open the log card."""

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QThreadPool, pyqtSignal
 
+from ravden.app import by_plan
 from ravden.app.session import ShopSession
 from ravden.catalogue.method_files import MOST_LETTERS, write_method
 from ravden.core.errors import InputError
@@ -216,7 +217,7 @@ class MethodsControl(Place):
             chosen, method, fit = outcome.value
             plan = fit.stage if fit is not None and fit.stage != method.stage else ()
             try:
-                self.session.choose_method(chosen, method.id, "methods", plan)
+                by_plan.choose_method(self.session, chosen, method.id, "methods", plan)
             except InputError as error:
                 self.told.emit(whole_fault(error, self.session.units))
         self.settled.emit()

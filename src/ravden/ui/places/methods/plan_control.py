@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
+from ravden.app import by_plan
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
 from ravden.core.method.compose import coloured, edited, moved
@@ -45,7 +46,7 @@ class PlanControl(QObject):
         view.fit_asked.connect(self._take_fit)
         view.colour_asked.connect(self._colour)
         view.own_dropped.connect(
-            lambda: self._try(lambda: self.session.edit_plan((), "the method's own again", "plan"))
+            lambda: self._try(lambda: by_plan.edit_plan(self.session, (), "the method's own again", "plan"))
         )
 
     @property
@@ -113,7 +114,7 @@ class PlanControl(QObject):
         return True
 
     def _edit(self, make: Callable[[], tuple[Stage, ...]], what: str) -> bool:
-        return self._try(lambda: self.session.edit_plan(make(), what, "plan"))
+        return self._try(lambda: by_plan.edit_plan(self.session, make(), what, "plan"))
 
     def _kept(self, row: int, stage: Stage) -> None:
         self._edit(lambda: edited(self.stages, row, stage), f"{stage.label} changed")
