@@ -224,6 +224,17 @@ class Logging(WindowTest):
         self.assertTrue(self.window.card.isHidden())
         self.assertEqual(len(self.session.entries), before)
 
+    def test_a_fault_under_a_narrow_field_can_be_read_to_its_end(self):
+        self.choose("heron", "film")
+        self.key(Qt.Key.Key_C, SHIFT)
+        self.fill(self.window.card, count="1,5")
+        self.key(Qt.Key.Key_Return)
+        told = self.window.card.faults["count"]
+        self.assertIn("a whole number of coats", told.text())
+        self.assertGreaterEqual(told.height(), told.heightForWidth(told.width()))
+        below = told.mapTo(self.window.card, told.rect().bottomLeft()).y()
+        self.assertLess(below, self.window.card.keep.y())
+
     def test_a_letter_at_a_list_of_choices_is_no_act(self):
         self.window.resize(1280, 800)
         before = self.session.entries[-1]

@@ -176,7 +176,7 @@ def counts(text: str) -> tuple[int, tuple[tuple[int, float], ...]]:
             several == sorted(set(several)) and len(several) <= 8, "count", "write the counts in order, such as 9 or 10"
         )
     else:
-        raise InputError("count", "write a whole number of coats, or 9 or 10")
+        raise InputError("count", "a whole number of coats, or 9 or 10")
     return 1, tuple((n, 1.0 / len(several)) for n in several)
 
 

@@ -40,6 +40,9 @@ class Foot:
         if layout is not None:
             layout.activate()
         widget.adjustSize()
+        if layout is not None and layout.hasHeightForWidth():
+            # Lines are broken at the width it has, and not at the one it would rather have.
+            widget.resize(widget.width(), layout.totalHeightForWidth(widget.width()))
         rail = self._window.rail.width()
         left = rail + (ground.width() - rail - widget.width()) // 2
         widget.move(left, ground.height() - widget.height() - OFF_THE_EDGE)
