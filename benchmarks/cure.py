@@ -8,10 +8,10 @@ import itertools
 import json
 import statistics
 import time
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+from msgspec.structs import replace
 from scipy.integrate import solve_ivp
 
 from ravden.core.cure import _kernel

@@ -12,8 +12,7 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from dataclasses import replace
-
+from msgspec.structs import replace
 from PyQt6.QtCore import QEventLoop
 from timing import median_ms
 

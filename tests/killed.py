@@ -3,9 +3,10 @@ kill goes on where the file says. Says "did N" for each act once it is acknowled
 
 import functools
 import sys
-from dataclasses import replace
 from datetime import timedelta
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession

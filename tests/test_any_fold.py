@@ -2,13 +2,13 @@
 
 import tempfile
 import unittest
-from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import msgspec
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from ravden.catalogue.method_files import write_method
 from ravden.catalogue.tables import shipped

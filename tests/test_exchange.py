@@ -6,12 +6,12 @@ import io
 import json
 import random
 import sqlite3
-from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from unittest import mock
 
 import msgspec
 from icalendar import Calendar
+from msgspec.structs import replace
 
 from ravden.app.clock import HandClock
 from ravden.app.plan_of import plan_of, steps_out

@@ -1,7 +1,8 @@
 """What stands behind the Booth's bench mode and its page after a session, on a film known by hand."""
 
 import unittest
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from ravden.catalogue.assemble import drawer_of
 from ravden.catalogue.tables import shipped

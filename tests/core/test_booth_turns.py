@@ -1,7 +1,8 @@
 """Turns in the booth, told by acts and the clock: passes, coats, cares, light, zones beside, the clock set back."""
 
 import unittest
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from ravden.catalogue.tables import shipped
 from ravden.core.method.steps import progress

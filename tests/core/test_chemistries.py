@@ -2,9 +2,9 @@
 
 import math
 import unittest
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from ravden.catalogue.tables import read_cure, shipped
 from ravden.core.cure.asked import Conditions, Sampling

@@ -3,7 +3,8 @@ film."""
 
 import itertools
 import unittest
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from ravden.catalogue import assemble
 from ravden.catalogue.method_files import check_stages, read_method_file, write_method

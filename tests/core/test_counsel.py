@@ -2,7 +2,8 @@
 
 import itertools
 import unittest
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from ravden.core.ahead.counsel import counsel
 from ravden.core.ahead.forward import WhatIf

@@ -2,7 +2,8 @@
 
 import itertools
 import unittest
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from ravden.catalogue import assemble
 from ravden.catalogue.amounts import stage_amounts

@@ -3,7 +3,8 @@
 import itertools
 import re
 import unittest
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from ravden.core.ahead.outlook import outlook
 from ravden.core.errors import InputError

@@ -3,6 +3,8 @@
 import unittest
 from dataclasses import replace
 
+from msgspec import structs
+
 from ravden.catalogue import assemble
 from ravden.core.errors import InputError
 from ravden.core.record import Coat, Mishap, Reading, Sanding
@@ -15,7 +17,7 @@ from tests.core.test_plan import CATALOGUE, DRAWER, coats, project
 
 
 def film(acts, at_h=900.0, margin_K=38.0, **kw):
-    p = replace(project(acts), **kw)
+    p = structs.replace(project(acts), **kw)
     return RubFilm(
         project=p, ledger=known(p, at_h).ledger, margin_K=lambda um: margin_K, whole_K=margin_K, texture_um=8.0,
         at_h=at_h,

@@ -4,6 +4,8 @@ import math
 import unittest
 from dataclasses import replace
 
+from msgspec import structs
+
 from ravden.core.ahead.waits import DRAWS, waits
 from ravden.core.ahead.witness import witness
 from ravden.core.cure.asked import Conditions, Sampling
@@ -16,14 +18,14 @@ from tests.core.test_plan import CATALOGUE, TEN_COATS, coats, project
 
 
 def found_at(now_h=120.0, air=(), n=10, **kw):
-    return seen(replace(project((*coats(TEN_COATS[:n]), *air)), **kw), now_h=now_h)
+    return seen(structs.replace(project((*coats(TEN_COATS[:n]), *air)), **kw), now_h=now_h)
 
 
 def solved(found, rate=1.0, thick=1.0, air=None):
     built, now = found.project, found.now_h
     zone = built.zone("top")
     laid, cuts = film_events(built, zone, scale_of(built, zone, found.ledger, now), now)
-    laid = [replace(c, dry_um=c.dry_um * thick) for c in laid]
+    laid = [structs.replace(c, dry_um=c.dry_um * thick) for c in laid]
     end = now + 24 * 240
     history = harden(
         built.models("top"), laid, cuts, under=Conditions(air=air or built.air, rate_factor=rate),
@@ -60,7 +62,7 @@ class Ranges(unittest.TestCase):
     def test_a_measured_film_and_a_weighed_card_narrow_it(self):
         wide = waits(found_at()).waits[2]
         gauged = seen(project((*coats(), Reading(at_h=100, zone="top", um=125, n=5))), now_h=120)
-        sure = replace(gauged, project=replace(gauged.project, rate_ln=(0.0, 0.05)))
+        sure = replace(gauged, project=structs.replace(gauged.project, rate_ln=(0.0, 0.05)))
         width = [w.late_h - w.early_h for w in (wide, waits(gauged).waits[2], waits(sure).waits[2])]
         self.assertTrue(width[0] > width[1] > width[2], width)
 
@@ -91,7 +93,9 @@ class Reasons(unittest.TestCase):
     def test_a_thicker_coat_of_oil_takes_longer_with_the_square_of_its_film(self):
         oil = CATALOGUE.method("oil-wiped")
         acts = [Coat(at_h=24.0 * i, dry_um=6.0) for i in range(4)]
-        built = replace(project(acts, method=oil), absorbed={z.name: (4.0, 2.0) for z in project((), oil).zones})
+        built = structs.replace(
+            project(acts, method=oil), absorbed={z.name: (4.0, 2.0) for z in project((), oil).zones}
+        )
         found = seen(built, now_h=80.0, method=oil)
         laid, _ = film_events(built, built.zone("top"), 1.0, 80.0)
         own = built.models("top")[""].coat_um or built.models("top")[""].thick_um
@@ -105,7 +109,7 @@ class Reasons(unittest.TestCase):
         nights = [Air(at_h=120.0 + 12 * i, temp_C=14 + 9 * (i % 2)) for i in range(1, 120)]
         found = found_at(air=(Air(at_h=0, temp_C=18), *nights))
         lever = next(x for x in waits(found).levers if x.what == "warmer")
-        later = [replace(a, temp_C=a.temp_C + 5) for a in nights]
+        later = [structs.replace(a, temp_C=a.temp_C + 5) for a in nights]
         warm = solved(found, air=(Air(at_h=0, temp_C=18), Air(at_h=found.now_h, temp_C=23), *later))
         gained = solved(found).at(lever.window) - warm.at(lever.window)
         self.assertAlmostEqual(lever.gained_h, gained, delta=0.12 * gained + 1)
@@ -149,5 +153,5 @@ class Card(unittest.TestCase):
     def test_an_accepted_rate_is_known_as_such(self):
         found = self.weighed(1.25)
         fit = witness(found).fit
-        again = replace(found, project=replace(found.project, rate_ln=(fit.mean, fit.sd)))
+        again = replace(found, project=structs.replace(found.project, rate_ln=(fit.mean, fit.sd)))
         self.assertTrue(witness(again).accepted)

@@ -1,8 +1,7 @@
 """Names are shown as they were written: nothing that is typed is taken for markup, in any place, head or tip."""
 
-from dataclasses import replace
-
 from msgspec import structs
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 

@@ -106,9 +106,11 @@ class Advice(Words):
     def test_a_floor_out_of_reach_is_said(self):
         from dataclasses import replace
 
+        from msgspec import structs
+
         found = self.outlook("heron")
-        item = replace(found.project.instrument, min_film_um=4000)
-        high = replace(found, project=replace(found.project, instrument=item))
+        item = structs.replace(found.project.instrument, min_film_um=4000)
+        high = replace(found, project=structs.replace(found.project, instrument=item))
         tone, text = advice.plan(self.session, high, counsel(high)).lines[0]
         self.assertEqual(tone, "warn")
         self.assertIn("No number of coats", text)
@@ -127,9 +129,12 @@ class Advice(Words):
     def test_layering_films_are_told_about_witness_lines(self):
         from dataclasses import replace
 
+        from msgspec import structs
+
         found = self.outlook("heron")
         layered = replace(
-            found, project=replace(found.project, material=replace(found.project.material, dissolving=False))
+            found,
+            project=structs.replace(found.project, material=structs.replace(found.project.material, dissolving=False)),
         )
         said = " ".join(text for _, text in advice.plan(self.session, layered, counsel(layered)).lines)
         self.assertIn("would keep them to 1 in 10", said)

@@ -1,7 +1,8 @@
 """What is typed about coats, readings and zones, turned into entries; what cannot be is refused at its field."""
 
 import unittest
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from ravden.app import coat_forms, reading_forms, zone_forms
 from ravden.catalogue.assemble import measures_of, project

@@ -5,6 +5,7 @@ import subprocess
 import unittest
 from dataclasses import replace
 
+from msgspec import structs
 from PyQt6.QtCore import QEventLoop, QObject, QTimer, pyqtSlot
 from PyQt6.QtDBus import QDBusConnection
 
@@ -154,5 +155,5 @@ class WhatIsNews(WindowTest):
         self.assertIn("for a coat without a scuff", told[0].title)
         self.assertEqual(news(self.session, {"plover": pressing}, {"plover": pressing}, {"plover": shut}), ())
         self.assertEqual(news(self.session, {}, {"plover": pressing}, {"plover": shut}), ())
-        self.assertIsNone(shuts_h(replace(found, project=replace(found.project, acts=()))))
+        self.assertIsNone(shuts_h(replace(found, project=structs.replace(found.project, acts=()))))
         self.assertIsNone(shuts_h(self.window.places.found["heron"]))  # a dissolving film never shuts

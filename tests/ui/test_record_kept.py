@@ -1,9 +1,9 @@
 """What the record says is what was done: judged zone by zone, taken back whole, known by its own time and step."""
 
-from dataclasses import replace
 from datetime import timedelta
 
 from msgspec import structs
+from msgspec.structs import replace
 
 from ravden.app import finish_record
 from ravden.core.errors import InputError

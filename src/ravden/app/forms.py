@@ -3,8 +3,10 @@
 import contextlib
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime, timedelta
+
+from msgspec.structs import replace
 
 from ravden.core.errors import InputError, need
 from ravden.core.record import Measures
@@ -267,7 +269,7 @@ MEASURE_FIELDS = (
 def measures(typed: Mapping[str, str], base: Measures, units: Units) -> Measures:
     """Measurements as typed, in mm; what is not asked for is as usual for the kind."""
     given = {name: units.length_to_mm(number(typed[name], name)) for name, _ in MEASURE_FIELDS}
-    return replace(base, **given)  # type: ignore[arg-type]
+    return replace(base, **given)
 
 
 def slug(name: str, taken: set[str]) -> str:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from ravden.app.session import ShopSession
 from ravden.text import words
@@ -16,8 +17,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.steps import PlannedStep
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class NextAct:
+class NextAct(Struct, frozen=True, kw_only=True):
     """What hands do next on one instrument. at: when it may be done; open: now."""
 
     what: str

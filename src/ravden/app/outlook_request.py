@@ -6,9 +6,11 @@ The plan package is imported when it is first run, off the GUI thread: the first
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct
 
 from ravden.core.record import Reading, Sanding
 from ravden.journal.hours import ShopHours
@@ -30,8 +32,7 @@ SPARE_LEDGERS = 12  # remembered of one instrument beside those of its entries
 Hands = dict[str, tuple[Any, Any]]  # by instrument: what it was worked out from, and what it says
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OutlookRequest:
+class OutlookRequest(Struct, frozen=True, kw_only=True):
     """What an outlook is computed from: a snapshot, safe to hand to another thread. local: a moment on the shop's
     wall; hours: in the place of the shop's, open; priors: believed of the applicator, where it is told and not learnt
     here; ask: how it will be sanded; earlier: in the same finish, in the order they came, on the rack or as what is

@@ -1,9 +1,10 @@
 """``ravden compute plan``, what comes out: the outlook of one instrument as plain data."""
 
 import re
-from dataclasses import replace
 from datetime import datetime
 from typing import Any
+
+from msgspec.structs import replace
 
 from ravden.app.outlook_request import OutlookRequest
 from ravden.app.plan_case import PlanIn, Told, told

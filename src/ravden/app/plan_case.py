@@ -7,6 +7,7 @@ from typing import Any, Literal
 from zoneinfo import ZoneInfo
 
 import msgspec
+from msgspec import structs
 
 from ravden.app.outlook_request import OutlookRequest, request
 from ravden.catalogue.assemble import drawer_of, measures_of
@@ -150,7 +151,7 @@ def told(case: PlanIn, catalogue: Catalogue) -> Told:
     mode = "machine" if case.machine == "orbital" else case.mode
     return Told(
         shop=shop, zone=zone,
-        asked=replace(asked, hours=hours, ask=Ask(mode=mode), priors=_gun(case.applicator)),
+        asked=structs.replace(asked, hours=hours, ask=Ask(mode=mode), priors=_gun(case.applicator)),
     )  # fmt: skip
 
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from ravden.app.clock import Clock
 from ravden.app.lessons import keep, lessons_of
@@ -46,8 +48,7 @@ if TYPE_CHECKING:
 DAY = timedelta(days=1)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Changes:
+class Changes(Struct, frozen=True, kw_only=True):
     """What changed, and who did it: listeners redraw what it touches."""
 
     origin: str

@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import functools
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import replace
 from typing import TYPE_CHECKING, Protocol
+
+from msgspec.structs import replace
 
 from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
 from ravden.core.errors import need, need_in

@@ -72,11 +72,11 @@ def check_stages(stages: Sequence[Stage], catalogue: Catalogue, zones: Set[str] 
 
 def _known_fields(raw: dict[str, Any], text: str, file: str) -> None:
     """A field nobody knows is a typing slip, never passed over."""
-    tables: list[tuple[str, Any, set[str]]] = [("", raw, set(Method.__dataclass_fields__))]
+    tables: list[tuple[str, Any, set[str]]] = [("", raw, set(Method.__struct_fields__))]
     for part, kind in (("stage", Stage), ("zone", ZoneFinish)):
         rows = raw.get(part, [])
         if isinstance(rows, list):
-            fields = {*kind.__dataclass_fields__, *(("use",) if part == "stage" else ())}
+            fields = {*kind.__struct_fields__, *(("use",) if part == "stage" else ())}
             tables += [(f"{part}[{i}].", row, fields) for i, row in enumerate(rows)]
     for where, table, known in tables:
         for key in table if isinstance(table, dict) else ():

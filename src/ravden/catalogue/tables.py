@@ -9,10 +9,11 @@ import csv
 import functools
 import json
 from collections.abc import Iterator, Mapping
-from dataclasses import asdict, dataclass, replace
 from typing import TYPE_CHECKING, Any, TypeVar
 
 import msgspec
+from msgspec import Struct
+from msgspec.structs import asdict, replace
 
 from ravden.catalogue.reading import convert, read_csv, read_toml, text_of
 from ravden.catalogue.shipped_files import DATA
@@ -70,8 +71,7 @@ class InstrumentKind(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
     end_grain_share: float = 0.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Texture:
+class Texture(Struct, frozen=True, kw_only=True):
     """A starting surface: peak to valley [um] and how to know it by eye."""
 
     id: str
@@ -183,8 +183,7 @@ class ShippedMethods(Mapping[str, Method]):
         return len(self._files)
 
 
-@dataclass(frozen=True, kw_only=True)
-class Catalogue:
+class Catalogue(Struct, frozen=True, kw_only=True, dict=True):
     """All tables, each read once."""
 
     materials: dict[str, Material]
@@ -222,7 +221,7 @@ class Catalogue:
         changed: dict[str, dict[str, float]] = {}
         for row in csv.DictReader(text_of("cure_before.csv").splitlines()):
             changed.setdefault(row["material"], {})[row["field"]] = float(row["value"])
-        now = {m: asdict(self.materials[m].cure) for m in changed}  # type: ignore[call-overload]
+        now = {m: asdict(self.materials[m].cure) for m in changed}  # type: ignore[arg-type]
         return {m: read_cure({**now[m], **fields}) for m, fields in changed.items()}
 
     @functools.cached_property
@@ -372,7 +371,7 @@ def read_cure(raw: Any) -> CureModel:
     if not isinstance(raw, dict):
         raise InputError("", "must be a table of constants")
     kind = model_class(str(raw.get("model", "evaporative")))
-    known = set(kind.__dataclass_fields__)  # type: ignore[attr-defined]
+    known = set(kind.__struct_fields__)  # type: ignore[attr-defined]
     for name in raw:
         if name not in known:
             raise InputError(name, f"is not a constant of {kind.__name__}")

@@ -1,14 +1,14 @@
 """What is so, as a code and the numbers and names that belong to it. `ravden.text` says it in words and units."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 PLAIN = "plain"  # the code of a sentence that holds nothing to be turned into the user's units
 
 
-@dataclass(frozen=True, slots=True)
-class Fact:
+class Fact(Struct, frozen=True):
     """code: which sentence it is; values: what it speaks of, units in the names (um, C, h, min); other facts too."""
 
     code: str

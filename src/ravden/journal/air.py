@@ -4,8 +4,10 @@ import bisect
 import functools
 import operator
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from ravden.core.climate.series import Gap, merged
 from ravden.core.record import Air
@@ -17,8 +19,7 @@ MOST_KEPT = 64  # instruments whose readings are kept in hours of their own
 AHEAD_DAYS = 400  # how far the usual air is laid out
 
 
-@dataclass(frozen=True, kw_only=True)
-class ShopAir:
+class ShopAir(Struct, frozen=True, kw_only=True, dict=True):
     """Everything told about the air, by moment; usual: twelve (C, humidity), empty where nobody said; hours:
     the clock its months go by."""
 
@@ -26,7 +27,11 @@ class ShopAir:
     forecast: tuple[tuple[datetime, float, float], ...] = ()
     usual: tuple[tuple[float, float], ...] = ()
     hours: ShopHours = field(default_factory=ShopHours)
-    _felt: dict[datetime, tuple[Air, ...]] = field(default_factory=dict, init=False, repr=False, compare=False)
+
+    @functools.cached_property
+    def _felt(self) -> dict[datetime, tuple[Air, ...]]:
+        """Each instrument's own hours of what was told, made when first asked for."""
+        return {}
 
     @functools.cached_property
     def last(self) -> datetime | None:

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from datetime import datetime
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 if TYPE_CHECKING:
     from ravden.journal.rack import OnRack
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Booked:
+class Booked(Struct, frozen=True, kw_only=True):
     """An instrument in the Book, with what it is looked for by. person: by number to whom it went, 0: nobody said;
     rack: with all that happened to it; None: its entries have not been read."""
 
@@ -25,4 +25,4 @@ class Booked:
     handed: datetime
     person: int = 0
     note: str = ""
-    rack: OnRack | None = field(default=None, repr=False, compare=False)
+    rack: OnRack | None = None

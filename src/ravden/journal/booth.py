@@ -1,9 +1,9 @@
 """The session in the booth as the journal tells it: which instruments, since when, left or over, what was mixed."""
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 import msgspec
+from msgspec import Struct
 
 LASTS = timedelta(hours=12)  # nothing logged for longer than this: the session is over, though nobody said so
 OFF_PLAN = ("", "coat", "paper")
@@ -18,8 +18,7 @@ class SessionPart(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_
     zones: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Mixed:
+class Mixed(Struct, frozen=True, kw_only=True):
     """A mix made ready: of what, how much, and when."""
 
     material: str
@@ -27,8 +26,7 @@ class Mixed:
     at: datetime
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BoothSession:
+class BoothSession(Struct, frozen=True, kw_only=True):
     """The newest session. entry: its place in the journal; last: when anything was logged in it; lamp_mW_cm2: 0 where
     nobody said; paused: since when it has been left; ended: when it was said to be over; acted: when hands last did
     anything, and away since then."""

@@ -6,8 +6,9 @@ already folds its group anew, and no other.
 """
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import replace
 from datetime import datetime, timedelta
+
+from msgspec.structs import replace
 
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import functools
-from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta, timezone, tzinfo
 
 import msgspec
+from msgspec import Struct
 
 from ravden.core.errors import InputError, need
 
@@ -33,8 +33,7 @@ class Closed(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
         return first, last
 
 
-@dataclass(frozen=True, kw_only=True)
-class ShopHours:
+class ShopHours(Struct, frozen=True, kw_only=True, dict=True):
     """zone: IANA name, empty for that of the machine; week: hours of the day by weekday, Monday first, empty for the
     usual ones; closed: days nobody is in."""
 

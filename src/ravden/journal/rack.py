@@ -2,8 +2,10 @@
 
 import functools
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from ravden.catalogue.assemble import project, ways, zones
 from ravden.catalogue.tables import Catalogue
@@ -13,8 +15,7 @@ from ravden.core.record import RATE_LN_SD, Act, Instrument, Project
 from ravden.journal.air import ShopAir, Span
 
 
-@dataclass(frozen=True, kw_only=True)
-class OnRack:
+class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     """An instrument, its hour zero, and what happened to it; its project is put together when asked for. away: when it
     was handed over, and not in the shop's air."""
 
@@ -22,7 +23,7 @@ class OnRack:
     added: datetime
     instrument: Instrument
     acts: tuple[Act, ...]
-    catalogue: Catalogue = field(repr=False, compare=False)
+    catalogue: Catalogue
     masked: tuple[str, ...] = ()
     finishes: Mapping[str, str] = field(default_factory=dict)
     air: ShopAir = field(default_factory=ShopAir)

@@ -4,9 +4,10 @@ late, and for every instrument in the Book a line. The rest is read when it is a
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
+
+from msgspec import Struct, field
 
 from ravden.journal.air import Span
 from ravden.journal.book import Booked
@@ -37,8 +38,7 @@ UNDONE, HANDED = Undone.__struct_config__.tag, HandedOver.__struct_config__.tag
 TURNED = tuple(k.__struct_config__.tag for k in (HandedOver, BackOnRack))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Shelves:
+class Shelves(Struct, frozen=True, kw_only=True):
     """entries: as they were written, without readings of the air that no instrument among them stood in and that are
     older than is shown; book: instruments whose entries are not among them."""
 

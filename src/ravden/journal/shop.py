@@ -1,7 +1,9 @@
 """A whole shop as the journal tells it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from ravden.catalogue.assemble import Owned
 from ravden.catalogue.tables import Catalogue, shipped
@@ -14,8 +16,7 @@ from ravden.journal.hours import ShopHours
 from ravden.journal.rack import OnRack
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Shop:
+class Shop(Struct, frozen=True, kw_only=True):
     """racked: in the order instruments came in; book: those handed over, in the order they went; rates: mean and sd of
     ln of a drying rate, by material; lamp_mW_cm2: of the curing lamp as last told, 0 where nobody said."""
 
@@ -29,7 +30,7 @@ class Shop:
     rates: Mapping[str, tuple[float, float]] = field(default_factory=dict)
     lamp_mW_cm2: float = 0.0
     session: BoothSession | None = None
-    catalogue: Catalogue = field(default_factory=shipped, repr=False, compare=False)
+    catalogue: Catalogue = field(default_factory=shipped)
 
     def on_rack(self, instrument_id: str) -> OnRack:
         if instrument_id in self.book:

@@ -5,10 +5,11 @@ import os
 import sqlite3
 import threading
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
+
+from msgspec import Struct
 
 from ravden.core.errors import InputError
 from ravden.journal import copies, on_disk
@@ -32,8 +33,7 @@ _APART = """WITH RECURSIVE one (v) AS (
 GONE = "was moved or deleted since it was opened, so nothing can be logged: put it back, or open it where it is now"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Row:
+class Row(Struct, frozen=True, kw_only=True):
     """An entry to be written with others; follows: the place among them of the one it corrects."""
 
     body: Kind

@@ -1,10 +1,9 @@
 """What a card at the top of a place says."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Told:
+class Told(Struct, frozen=True, kw_only=True):
     """tone: open (hands may work), plain (wait), warn; more: what whoever points at it is told besides."""
 
     tone: str

@@ -1,14 +1,13 @@
 """Inside: um, h, C, cm2, ml. Shown: metric or US, as the user chose. About ten conversions, so no units package."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 UM_PER_MIL = 25.4  # [S] one mil is a thousandth of an inch
 CM2_PER_IN2 = 6.4516  # [S]
 MM_PER_IN = 25.4  # [S]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Units:
+class Units(Struct, frozen=True, kw_only=True):
     """How quantities are written for the user: ``system`` is ``metric`` or ``us``."""
 
     system: str = "metric"

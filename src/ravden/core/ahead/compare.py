@@ -1,6 +1,8 @@
 """Methods side by side, for one instrument, its wood, its air and this day: each computed by the same engines."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+
+from msgspec.structs import replace
 
 from ravden.core.abrasive.sandthrough import ODDS_LIMIT
 from ravden.core.ahead.fit import Fit, fitted

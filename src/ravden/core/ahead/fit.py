@@ -1,7 +1,9 @@
 """How many coats a method needs on this instrument: its counts stretched to what the film ledger asks for."""
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+
+from msgspec.structs import replace
 
 from ravden.core.ahead.building import building, own_coats, wanted
 from ravden.core.ahead.outlook import Outlook

@@ -2,8 +2,10 @@
 
 import bisect
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import NoReturn
+
+from msgspec.structs import replace
 
 from ravden.core.ahead.beside import Beside
 from ravden.core.ahead.coming import Bond, Coming

@@ -1,6 +1,8 @@
 """What one more coat today would cost: when the film down to the wood is hard enough to level, with it and without."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+
+from msgspec.structs import replace
 
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import HORIZON_H

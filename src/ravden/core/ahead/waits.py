@@ -8,6 +8,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import structs
 
 from ravden.core.ahead.coming import P90_Z
 from ravden.core.ahead.outlook import Outlook
@@ -135,8 +136,8 @@ class _Film:
         self, *, rate: float = 1.0, thick: float = 1.0, rough: bool = True, air: tuple[Air, ...] | None = None,
         airflow: float = 1.0, laid: tuple[Coat, ...] | None = None, sample_h: tuple[float, ...] = (),
     ) -> History:  # fmt: skip
-        coats = [replace(c, dry_um=c.dry_um * thick) for c in (laid or self.laid)]
-        cuts = [replace(s, um=s.um * thick) for s in self.cuts]
+        coats = [structs.replace(c, dry_um=c.dry_um * thick) for c in (laid or self.laid)]
+        cuts = [structs.replace(s, um=s.um * thick) for s in self.cuts]
         if self.cut_um is not None and not sample_h:
             sample_h = tuple(cut_hours(coats[-1].at_h, self.end_h).tolist())
         return harden(
@@ -307,8 +308,8 @@ def _levers(found: Outlook, film: _Film, base: Windows) -> tuple[Lever, ...]:
     air = air_at(found.project, found.now_h)
     past = tuple(a for a in found.project.air if a.at_h < found.now_h)
     # Every hour to come so much warmer, as heating would have it: nights stay colder than days.
-    coming = (replace(air, at_h=found.now_h), *(a for a in found.project.air if a.at_h > found.now_h))
-    warm = (*past, *(replace(a, temp_C=max(a.temp_C, min(a.temp_C + WARMER_K, 45.0))) for a in coming))
+    coming = (structs.replace(air, at_h=found.now_h), *(a for a in found.project.air if a.at_h > found.now_h))
+    warm = (*past, *(structs.replace(a, temp_C=max(a.temp_C, min(a.temp_C + WARMER_K, 45.0))) for a in coming))
     tries: dict[str, Callable[[], History]] = {
         "warmer": lambda: film.solve(air=warm), "fan": lambda: film.solve(airflow=FAN),
         "thinner": lambda: film.solve(thick=THINNER), "spread": lambda: film.solve(laid=_spread(film.laid)),
@@ -328,7 +329,7 @@ def _spread(laid: tuple[Coat, ...]) -> tuple[Coat, ...]:
     out, at = [], -math.inf
     for coat in laid:
         at = max(coat.at_h, at + SPREAD)
-        out.append(replace(coat, at_h=at))
+        out.append(structs.replace(coat, at_h=at))
     return tuple(out)
 
 

@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass, replace
 
+from msgspec import structs
+
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.waits import Wait, waits
 from ravden.core.cure.asked import Sampling
@@ -36,7 +38,7 @@ def witness(found: Outlook) -> Verdict:
         raise InputError("", "weigh the witness card, or note what nail, cloth or nose say (R), to fit the rate")
     own = [c for c in project.coats if not c.finish and c.at_h <= found.now_h]
     coats = [
-        replace(c, at_h=h, zones=None, count=1, count_odds=(), earlier_h=()) for c in own for h in c.hours
+        structs.replace(c, at_h=h, zones=None, count=1, count_odds=(), earlier_h=()) for c in own for h in c.hours
     ]  # fmt: skip
     deposit = found.known.folded.start.applicator()
     learnt = fit(
@@ -44,7 +46,7 @@ def witness(found: Outlook) -> Verdict:
         margin_K=lambda rate: _margins(found, rate, [n.at_h for n in noticed]), prior=(0.0, RATE_LN_SD),
         deposit=deposit,
     )  # fmt: skip
-    moved = replace(found, project=replace(project, rate_ln=(learnt.mean, learnt.sd)))
+    moved = replace(found, project=structs.replace(project, rate_ln=(learnt.mean, learnt.sd)))
     before, after = waits(found), waits(moved)
     return Verdict(
         fit=learnt, before=() if before is None else before.waits, after=() if after is None else after.waits,

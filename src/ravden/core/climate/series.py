@@ -4,7 +4,9 @@ import bisect
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from ravden.core.record import Air
 
@@ -15,8 +17,7 @@ SPANS_H = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0, 24.0)
 LONGEST_H = 3.0  # but a row is kept at least so often, so that a gap can be told from calm
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Cabinet:
+class Cabinet(Struct, frozen=True, kw_only=True):
     """An instrument in a warm cabinet from an hour on, for so long [h]."""
 
     at_h: float
@@ -25,8 +26,7 @@ class Cabinet:
     rh: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Gap:
+class Gap(Struct, frozen=True, kw_only=True):
     """Hours without a reading, bridged by the usual air."""
 
     from_h: float

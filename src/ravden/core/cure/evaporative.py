@@ -13,6 +13,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import structs
 from numpy.typing import NDArray
 
 from ravden.core.cure.asked import NOTHING_TOLD, ONLY_THE_END, Conditions, Sampling
@@ -164,9 +165,9 @@ def _after_water(
         begins = max(coat.at_h, done)
         done = water_gone_h(material, coat, begins, air)
         if done <= end_h:
-            dried.append(replace(coat, at_h=done))
+            dried.append(structs.replace(coat, at_h=done))
         else:
-            wet.append(coat if wet else replace(coat, at_h=begins))
+            wet.append(coat if wet else structs.replace(coat, at_h=begins))
     return dried, tuple(wet)
 
 
@@ -186,8 +187,8 @@ def _sanded_wet(
                 taken = min(left, thick[i])
                 thick[i], left = thick[i] - taken, left - taken
         if left > 0:
-            cuts.append(cut if left == cut.um else replace(cut, um=left))
-    return [replace(c, dry_um=um) for c, um in zip(coats, thick, strict=True) if um > 0], cuts
+            cuts.append(cut if left == cut.um else structs.replace(cut, um=left))
+    return [structs.replace(c, dry_um=um) for c, um in zip(coats, thick, strict=True) if um > 0], cuts
 
 
 def in_order(name: str, hours: Sequence[float]) -> None:

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 import numpy as np
+from msgspec import structs
 from numpy.typing import NDArray
 
 from ravden.core.cure import evaporative, layered
@@ -143,7 +144,7 @@ def _alike(one: CureModel, other: CureModel) -> bool:
     """Whether two finishes make one film: they harden alike. A drying film may come thinner: extra thinner is gone in
     minutes. One that carries water must come with as much of it."""
     if isinstance(one, SolventLoss) and isinstance(other, SolventLoss) and not one.water_share:
-        return replace(one, solids=other.solids) == other
+        return structs.replace(one, solids=other.solids) == other
     return one == other
 
 
@@ -155,7 +156,7 @@ def _as_one(models: Mapping[str, CureModel], coats: Sequence[Coat]) -> list[Coat
         model = _model(models, finish)
         named[finish] = next((n for n, m in first.items() if _alike(m, model)), finish)
         first.setdefault(named[finish], model)
-    return [c if named[c.finish] == c.finish else replace(c, finish=named[c.finish]) for c in coats]
+    return [c if named[c.finish] == c.finish else structs.replace(c, finish=named[c.finish]) for c in coats]
 
 
 def _model(models: Mapping[str, CureModel], finish: str) -> CureModel:

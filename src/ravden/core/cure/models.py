@@ -1,6 +1,6 @@
 """The ways a film hardens, as records of constants (docs/maths.md; all [A] but the form of the equations)."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from ravden.core.errors import InputError, need, need_above, need_in
 from ravden.core.record import CureModel, SolventLoss
@@ -8,8 +8,7 @@ from ravden.core.record import CureModel, SolventLoss
 NO_WINDOW = 1e9
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Crosslink(CureModel):
+class Crosslink(Struct, CureModel, frozen=True, kw_only=True):
     """Two parts that react. k20_per_h: rate at 20 C [1/h]; n: order; Ea_J_mol; Tg0_C, Tg1_C: glass transition uncured
     and cured [C]; bend: DiBenedetto's lambda [-]; pot_share, recoat_share: conversion at which the cup is too thick,
     and beyond which the next coat no longer bonds by itself [-]; shrink: volume lost on cure [-]; solvent: share of the
@@ -45,8 +44,7 @@ class Crosslink(CureModel):
             need_above(getattr(self, name), 0, name, 1)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Oxidation(CureModel):
+class Oxidation(Struct, CureModel, frozen=True, kw_only=True):
     """An oil that takes up oxygen. induction_h: before anything happens at 20 C [h]; k20_per_h [1/h]; coat_um: own film
     of a coat in which oxygen takes twice as long [um], 0: as thick_um; thick_um: the same of what lies above [um];
     buried_share: conversion below which a coat should not be covered [-]; light: how many times faster in sun or under
@@ -78,8 +76,7 @@ class Oxidation(CureModel):
             need_above(getattr(self, name), 0, name, 1)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LightCure(CureModel):
+class LightCure(Struct, CureModel, frozen=True, kw_only=True):
     """A resin that stays wet until light reaches it. depth_um: depth in which light falls to 1/e [um]; gel_mJ_cm2: dose
     at which it sets [mJ/cm2]; rest_min: to level and lose vapour before exposure [min]; shrink: volume lost [-]."""
 
@@ -100,8 +97,7 @@ class LightCure(CureModel):
         _common(1.0, self.Tg0_C, self.Tg1_C, self.bend, self.shrink)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class NeverHard(CureModel):
+class NeverHard(Struct, CureModel, frozen=True, kw_only=True):
     """Oil and wax that stay in the wood: only when to wipe off, when it may be handled, when to oil again."""
 
     model: str = "never"

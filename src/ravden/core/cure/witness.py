@@ -10,10 +10,11 @@ Source: mass balance [S] on the solver's film; priors, solvent density and thres
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from ravden.core.cure.asked import Conditions, Sampling

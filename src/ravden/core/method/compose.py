@@ -1,7 +1,9 @@
 """A method made to fit one instrument: zones in another finish, and a way of colouring put in."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+
+from msgspec.structs import replace
 
 from ravden.core.errors import InputError, need
 from ravden.core.method.steps import Method, Stage

@@ -2,7 +2,9 @@
 
 import math
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from ravden.core.errors import need, need_above, need_in
 from ravden.core.record import Act, Coat, Material, Sanding, StepDone
@@ -15,8 +17,7 @@ WAITS = ("scuff", "level", "buff", "case")
 WAYS = ("", "spray", "brush", "pad", "wipe")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Stage:
+class Stage(Struct, frozen=True, kw_only=True):
     """One stage: work by hand (hours, then rest_h before the next), coats (count, per_session, between_h, of another
     finish where it says so), a wait for a window, a scuff, levelling or rubbing out (um).
 
@@ -90,16 +91,14 @@ def spacing(stage: Stage | None, count: int) -> tuple[float, ...]:
     return tuple((i // per) * session_h + (i % per) * between for i in range(count - 1, 0, -1))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ZoneFinish:
+class ZoneFinish(Struct, frozen=True, kw_only=True):
     """A part meant to get another finish than the rest: the zone's name, and the material's id."""
 
     name: str
     finish: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Method:
+class Method(Struct, frozen=True, kw_only=True):
     """A way of finishing, stage by stage; texture_um: peak to valley expected before levelling.
 
     why: what speaks for it, against: what speaks against it; looks: what it feels and looks like; skill: 1 a first
@@ -149,8 +148,7 @@ class Method:
         return tuple(dict.fromkeys(s.finish for s in self.stage if s.finish))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Progress:
+class Progress(Struct, frozen=True, kw_only=True):
     """Where a project stands: the stage it is in (len(stages) when done), coats done in it, and coats done in all;
     zone_coats: coats laid of each finish that only some zones get."""
 

@@ -1,6 +1,6 @@
 """Quarrels over coats: how many, how heavy, what between them, how long to wait, and what may touch them."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from ravden.core.abrasive.scuff import chemistry, scuff
 from ravden.core.ahead.counsel import witness

@@ -1,6 +1,6 @@
 """What can happen to an instrument; hours are counted from its own zero."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from ravden.core.errors import need, need_above, need_in
 from ravden.core.record.instrument import Zone
@@ -21,8 +21,7 @@ MISHAPS = (
 )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Coat:
+class Coat(Struct, frozen=True, kw_only=True):
     """A coat laid down: nominal dry film [um] on a zone of factor 1; zones None means all of them but those bare.
 
     bare: zones masked, or under another finish, when it was laid; finish: empty for the instrument's own, else the id
@@ -75,8 +74,7 @@ class Coat:
             need(abs(total - 1) < 1e-6, "count_odds", f"must add up to 1 (got {total:g})")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Pass:
+class Pass(Struct, frozen=True, kw_only=True):
     """One pass of a coat under way: no film by itself, the coat is logged with its last pass."""
 
     at_h: float
@@ -86,8 +84,7 @@ class Pass:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sanding:
+class Sanding(Struct, frozen=True, kw_only=True):
     """Film taken off the flats [um]; other zones lose their share of it unless ``zones`` limits the work.
 
     purpose: scuff between coats, level, or rub-out: which stage of the method it belongs to; edges_worked: the paper
@@ -119,8 +116,7 @@ class Sanding:
         return self.um * (EDGE_WORKED if zone.kind == "edge" and self.edges_worked else zone.sanding)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Reading:
+class Reading(Struct, frozen=True, kw_only=True):
     """Something measured or seen.
 
     what: gauge (um, the mean of n touches on a zone, as the film stood, solvent included); comb (wet between um and
@@ -157,8 +153,7 @@ class Reading:
         need(1 <= self.n <= 100, "n", f"must be between 1 and 100 (got {self.n})")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Air:
+class Air(Struct, frozen=True, kw_only=True):
     """The shop's air from an hour on: temperature [C] and relative humidity as a share [-].
 
     source: told (by hand), log, forecast, usual (for the month) or cabinet. airflow: 1 still, 3 a fan; 0: as its source
@@ -184,8 +179,7 @@ class Air:
         return self.airflow or (CABINET_AIRFLOW if self.source == "cabinet" else 1.0)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Exposure:
+class Exposure(Struct, frozen=True, kw_only=True):
     """Light given to a light-cured film: dose [mJ/cm2] on these zones; None: everything that was turned to it."""
 
     at_h: float
@@ -202,8 +196,7 @@ class Exposure:
         return self.zones is None or zone in self.zones
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Mishap:
+class Mishap(Struct, frozen=True, kw_only=True):
     """Something that went wrong, on a zone; grade: of the rung it showed on; place: on the outline [mm]."""
 
     at_h: float
@@ -218,8 +211,7 @@ class Mishap:
         need(self.what in MISHAPS, "what", f"must be one of {', '.join(MISHAPS)} (got {self.what})")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class StepDone:
+class StepDone(Struct, frozen=True, kw_only=True):
     """A step of the method done, or skipped, by the name it has there."""
 
     at_h: float
@@ -232,8 +224,7 @@ class StepDone:
         need(self.step.strip() != "", "step", "name the step")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Care:
+class Care(Struct, frozen=True, kw_only=True):
     """Something done to a film while it rests, that leaves its thickness as it is: turned, or wiped over again."""
 
     at_h: float
@@ -245,8 +236,7 @@ class Care:
         need(self.what in CARES, "what", f"must be one of {', '.join(CARES)} (got {self.what})")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LightOn:
+class LightOn(Struct, frozen=True, kw_only=True):
     """Curing light turned on zones, so many mW/cm2 at the work; what it gave is logged when it goes off."""
 
     at_h: float

@@ -1,7 +1,9 @@
 """An instrument as it was entered, and its zones."""
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
+from msgspec.structs import force_setattr
 
 from ravden.core.errors import InputError, need, need_above, need_in
 from ravden.core.record.material import MAX_FILM_UM
@@ -14,8 +16,7 @@ GROUNDS = ("sealed", "filled", "close-grain", "open-grain")
 FLOOR_SHARE = {"flat": 1.0, "contour": 0.75, "edge": 0.375}
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Zone:
+class Zone(Struct, frozen=True, kw_only=True):
     """A part of the instrument that is finished and sanded as one.
 
     kind: flat, contour or edge (how hard paper bears on it); k_mean, k_cv: film laid here against the nominal coat;
@@ -36,7 +37,7 @@ class Zone:
         need(self.name != "", "name", "must not be empty")
         need(self.kind in FLOOR_SHARE, "kind", f"must be flat, contour or edge (got {self.kind})")
         if math.isnan(self.floor):
-            object.__setattr__(self, "floor", FLOOR_SHARE[self.kind])
+            force_setattr(self, "floor", FLOOR_SHARE[self.kind])
         need_in(self.floor, 0, 1, "floor")
         need_above(self.area_cm2, 0, "area_cm2", 1e6)
         need_above(self.k_mean, 0, "k_mean", 10)
@@ -44,8 +45,7 @@ class Zone:
         need_in(self.sanding, 0, 10, "sanding")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Measures:
+class Measures(Struct, frozen=True, kw_only=True):
     """An instrument's outline family and what was measured on it, in mm."""
 
     family: str
@@ -76,8 +76,7 @@ class Measures:
             raise InputError("waist_mm", "must not be wider than the upper or lower bout")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Instrument:
+class Instrument(Struct, frozen=True, kw_only=True):
     """An instrument on the rack, as it was entered."""
 
     id: str

@@ -1,6 +1,6 @@
 """A finish, and how it hardens."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from ravden.core.errors import need, need_above, need_in
 
@@ -16,8 +16,7 @@ class CureModel:
     model: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SolventLoss(CureModel):
+class SolventLoss(Struct, CureModel, frozen=True, kw_only=True):
     """Constants of a film that dries by losing solvent (docs/maths.md; all [A] but the physics).
 
     solids: polymer volume over volume as applied [-]; D0_um2_h: diffusivity at 20 C in the dry film [um2/h];
@@ -62,8 +61,7 @@ class SolventLoss(CureModel):
         need_in(self.Tg_solvent_C, -250, 100, "Tg_solvent_C", "C")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Material:
+class Material(Struct, frozen=True, kw_only=True):
     """A finish by kind. ``cure`` uses the solids of the cure model; ``volume_solids`` is as sprayed or padded."""
 
     id: str

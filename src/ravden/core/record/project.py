@@ -2,7 +2,8 @@
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from ravden.core.errors import InputError
 from ravden.core.record.acts import Act, Air, Coat, Exposure, Reading, Sanding
@@ -10,8 +11,7 @@ from ravden.core.record.instrument import Instrument, Zone
 from ravden.core.record.material import RATE_LN_SD, CureModel, Material
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Project:
+class Project(Struct, frozen=True, kw_only=True):
     """One instrument and everything that happened to it, hours counted from its own zero.
 
     masked: zones that get no finish for now; finishes: zones under another finish; absorbed: dry film [um] that the

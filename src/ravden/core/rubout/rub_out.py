@@ -3,6 +3,8 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from msgspec import structs
+
 from ravden.core.abrasive.choice import plan
 from ravden.core.abrasive.climb import Ladder, Step
 from ravden.core.abrasive.explain import Change, changes
@@ -254,7 +256,7 @@ def on_zones(found: RubOut, names: Sequence[str]) -> RubOut:
     acts = tuple(
         a for a in project.acts if not isinstance(a, Sanding) or a.zones is None or any(z in names for z in a.zones)
     )
-    film = replace(found.film, project=replace(project, masked=others, acts=acts))
+    film = replace(found.film, project=structs.replace(project, masked=others, acts=acts))
     return rub_out(film, found.held, found.ask)
 
 

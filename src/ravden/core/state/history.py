@@ -4,7 +4,9 @@ import bisect
 import itertools
 import math
 from collections.abc import Hashable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+
+from msgspec.structs import replace
 
 from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.film import History, harden

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import datetime
+
+from msgspec.structs import replace
 
 from ravden.core.climate.series import Cabinet
 from ravden.core.errors import need

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import datetime
 from typing import ClassVar
 
 import msgspec
+from msgspec.structs import replace
 
 from ravden.catalogue.assemble import drawer_of
 from ravden.journal.kinds.kind import OfShop

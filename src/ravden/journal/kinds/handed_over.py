@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import datetime
+
+from msgspec.structs import replace
 
 from ravden.core.errors import need
 from ravden.journal.book import Booked

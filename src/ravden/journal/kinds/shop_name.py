@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import datetime
 from typing import ClassVar
+
+from msgspec.structs import replace
 
 from ravden.core.errors import need
 from ravden.journal.kinds.kind import OfShop

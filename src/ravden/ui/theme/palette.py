@@ -3,8 +3,9 @@ to dark and hard, so that it reads without colour vision."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 if TYPE_CHECKING:
     import numpy as np
@@ -15,8 +16,7 @@ if TYPE_CHECKING:
 RAMP_MARGINS_K = (-70.0, -25.0, 0.0, 8.0, 15.0, 20.0, 32.0)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Palette:
+class Palette(Struct, frozen=True, kw_only=True):
     """One theme's colours, as #rrggbb."""
 
     name: str

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
 
 from ravden.app.session import ShopSession
 from ravden.core.climate.air import spare_K

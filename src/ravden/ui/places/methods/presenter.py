@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
+from msgspec.structs import replace
 
 from ravden.app.session import ShopSession
 from ravden.catalogue import assemble

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import msgspec
+from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -140,7 +139,7 @@ class StepForm(QWidget):
         if stage.kind == "wait":
             change["window"] = self.window_box.currentData()
         change |= {name: box.toPlainText().strip() for name, box in self.texts.items()}
-        made = replace(stage, **change)  # type: ignore[arg-type]
+        made = replace(stage, **change)
         return msgspec.convert(msgspec.to_builtins(made), Stage)
 
     def _keep(self) -> None:

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
@@ -34,8 +34,7 @@ NAME_W, AXIS_H, RIGHT_W = 214, 30, 12
 HEAD_H = 28
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Density:
+class Density(Struct, frozen=True, kw_only=True):
     """How much room a lane takes [px]: at least, at most where there are few of them, and under its wood line."""
 
     least: int

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from ravden.app.next_act import next_act, when_text
 from ravden.app.session import ShopSession
@@ -23,8 +24,7 @@ MOST_TOLD = 4
 SORTS = {"coat": "A coat", "done": "Finished", "dry": "Drying"}  # by the kind of act; else as the act is called
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class WindowMark:
+class WindowMark(Struct, frozen=True, kw_only=True):
     """A window to come: when likely, and between when and when; None: not within sight."""
 
     label: str
@@ -33,8 +33,7 @@ class WindowMark:
     late: datetime | None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LaneShown:
+class LaneShown(Struct, frozen=True, kw_only=True):
     """One instrument's lane. tone: open (hands may work), plain (wait), warn; sort: the kind of work that is next; due:
     when it may be done, None: nobody can say."""
 
@@ -57,8 +56,7 @@ class LaneShown:
     promised: datetime | None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class RackShown:
+class RackShown(Struct, frozen=True, kw_only=True):
     """The whole Rack. groups: the lanes under their headings, one without a heading where they are not grouped; many:
     how many instruments there are, found or not; days: the midnights on its axis, each with whether the shop is shut
     that day."""
