@@ -25,7 +25,8 @@ BESIDE = {
     "core/ahead": ("core.test_plan", "core.test_waits", "core.test_counsel", "core.test_methods", "core.test_witness"),
     "core/calendar": ("core.test_plan", "test_hours"),
     "core/climate": ("core.test_gather", "core.test_air_steps", "test_air"),
-    "core/cure": ("core.test_cure", "core.test_chemistries", "core.test_cure_practice", "core.test_cure_before"),
+    "core/cure": ("core.test_cure", "core.test_chemistries", "core.test_cure_practice", "core.test_cure_before",
+                  "core.test_witness", "core.test_waits"),
     "core/film": ("core.film.test_ledger", "core.film.test_observations", "core.film.test_deposits",
                   "core.film.test_brute_force", "core.test_counsel"),
     "core/materials": ("core.film.test_deposits", "core.test_chemistries", "test_tables"),
@@ -107,8 +108,8 @@ def sample(many, seed):
 def tests_of(path):
     folder = str(path.relative_to(SRC / "ravden").parent)
     key = max((k for k in BESIDE if folder == k or folder.startswith(k + "/")), key=len)
-    also = ("core.test_doctests",) if key.startswith("core") else ()
-    return [f"tests.{name}" for name in dict.fromkeys((*BESIDE[key], *also))]
+    also = ("test_figures_kept", "core.test_doctests") if key.startswith("core") else ()
+    return [f"tests.{name}" for name in dict.fromkeys((*also, *BESIDE[key]))]
 
 
 def tried(place):
@@ -143,6 +144,7 @@ def main(many, seed):
     with ThreadPoolExecutor(os.cpu_count()) as pool:
         for where, how in pool.map(tried, sample(many, seed)):
             count[how] += 1
+            print(f"{sum(count.values())} of {many}: {how}", end="\r", file=sys.stderr, flush=True)
             if how == "MISSED":
                 print(f"missed  {where}", flush=True)
     of = count["noticed"] + count["MISSED"]

@@ -6,7 +6,6 @@ The plan package is imported when it is first run, off the GUI thread: the first
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Any
 
@@ -56,6 +55,8 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
 
     def run(self) -> Outlook:
         """The computation itself: what earlier instruments taught about the applicator, then this one."""
+        from dataclasses import replace
+
         from ravden.core.ahead.counsel import counsel
         from ravden.core.ahead.outlook import outlook
         from ravden.core.state.learnt import started_from

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import csv
 import functools
-import json
 from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING, Any, TypeVar
 
@@ -427,5 +426,5 @@ def shipped() -> Catalogue:
         applied=applied,
         methods=ShippedMethods(),
         kinds={k["id"]: convert(k, InstrumentKind, f"instruments.toml, kind {k.get('id', '?')}") for k in kinds},
-        shapes=json.loads(text_of("outlines.json"))["outlines"],
+        shapes=msgspec.json.decode(text_of("outlines.json"))["outlines"],
     )

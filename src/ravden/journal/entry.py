@@ -2,7 +2,7 @@
 
 import functools
 from datetime import UTC, datetime
-from typing import Any, Union
+from typing import Any
 
 import msgspec
 
@@ -28,13 +28,22 @@ UNREAD = "unread"  # the kind of an entry that cannot be read, for who is given 
 _encoder = msgspec.json.Encoder()
 
 
-@functools.cache
-def _decoder() -> msgspec.json.Decoder[Any]:
-    return msgspec.json.Decoder(Union[every_kind()])  # noqa: UP007
-
-
 class _Named(msgspec.Struct):
     kind: str
+
+
+_name = msgspec.json.Decoder(_Named)
+
+
+@functools.cache
+def _by_name() -> dict[str, type[Kind]]:
+    return {str(kind.__struct_config__.tag): kind for kind in every_kind()}
+
+
+@functools.cache
+def _decoder(name: str) -> msgspec.json.Decoder[Any]:
+    """Of one kind, made when the first of it is read: a shop of an instrument or two has a dozen of them."""
+    return msgspec.json.Decoder(_by_name()[name])
 
 
 def encode(body: Kind) -> str:
@@ -48,25 +57,15 @@ def encode(body: Kind) -> str:
 def decode(text: str) -> Kind:
     """A body read back; one of a kind nobody knows here is kept as it is. Raises InputError for anything else."""
     try:
-        body: Kind = _decoder().decode(text)
+        name = _name.decode(text).kind
+        body: Kind = _decoder(name).decode(text) if name in _by_name() else Unknown(kind_name=name, text=text)
     except (UnicodeError, RecursionError):
         raise InputError("", "cannot be read: it is not text, or nested too deep") from None
     except (msgspec.DecodeError, msgspec.ValidationError, InputError) as error:
-        if (name := _unknown_kind(text)) is not None:
-            return Unknown(kind_name=name, text=text)
         cause = error if isinstance(error, InputError) else error.__cause__
         why = cause.said if isinstance(cause, InputError) else fact(PLAIN, text=str(error))
         raise InputError("", fact("unreadable-entry", why=why)) from None
     return body
-
-
-def _unknown_kind(text: str) -> str | None:
-    """What an entry calls itself, where that is none of the kinds; None: it is one of them, or no entry at all."""
-    try:
-        name = msgspec.json.decode(text, type=_Named).kind
-    except (msgspec.DecodeError, msgspec.ValidationError, UnicodeError, RecursionError):
-        return None
-    return None if any(k.__struct_config__.tag == name for k in every_kind()) else name
 
 
 def iso(moment: datetime) -> str:

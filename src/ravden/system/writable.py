@@ -1,6 +1,5 @@
 """Whether a folder can be written to."""
 
-import tempfile
 from pathlib import Path
 
 from ravden.core.errors import InputError
@@ -17,6 +16,8 @@ def may_write(folder: Path) -> bool:
 
 def need_writable(folder: Path) -> None:
     """Make the folder where it is not there, and write to it. Raises InputError that names it."""
+    import tempfile  # not before the first paint
+
     try:
         folder.mkdir(parents=True, exist_ok=True)
         with tempfile.TemporaryFile(dir=folder) as f:
