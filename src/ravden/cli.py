@@ -203,11 +203,11 @@ def _demo(args: argparse.Namespace) -> int:
                 print(path)
         return 0
     _display()
-    from ravden.app import settings
+    from ravden.app import made_up
     from ravden.demo import ferrow_lane
     from ravden.ui import app
 
-    path = settings.data_folder() / "demo" / "ferrow-lane.ravden"
+    path = made_up.path()
     need_writable(path.parent)
     ferrow_lane.build(path, start)
     return app.run(path)

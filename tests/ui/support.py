@@ -13,6 +13,7 @@ from PyQt6.QtCore import QEvent, QEventLoop, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from ravden.app import settings
 from ravden.app.clock import HandClock
 from ravden.demo import ferrow_lane
 from ravden.ui.app import make_app, make_window
@@ -53,6 +54,9 @@ class WindowTest(unittest.TestCase):
         self.addCleanup(shutil.rmtree, self.folder)
         self.path = self.folder / "lane.ravden"
         self.clock = HandClock(NOW)
+        # The bench of the made-up shop has all there is to measure with.
+        self.settings_file = self.folder / "settings.json"
+        settings.save(settings.Settings(tools=list(settings.TOOLS)), self.settings_file)
         if self.demo:
             ferrow_lane.build(self.path, NOW, THREE)
         fewer = mock.patch("ravden.ui.places.film.tryout.DRAWS", DRAWN)
@@ -71,7 +75,7 @@ class WindowTest(unittest.TestCase):
         window = make_window(
             self.app,
             clock=self.clock,
-            settings_file=self.folder / "settings.json",
+            settings_file=self.settings_file,
             path=self.path if self.demo else None,
         )
         window.resize(1280, 800)

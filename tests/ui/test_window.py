@@ -284,8 +284,8 @@ class AddInstrument(WindowTest):
     demo = False
 
     def test_an_empty_program_says_how_to_begin(self):
-        self.assertIs(self.window.stack.currentWidget(), self.window.empty)
-        self.assertIn("Make a shop file", self.window.empty.button.text())
+        self.assertIs(self.window.stack.currentWidget(), self.window.starting.choices)
+        self.assertTrue(self.window.starting.choices.buttons["start"].hasFocus())
         self.key(Qt.Key.Key_C)
         self.assertIn("No shop file is open", self.window.notice.text.text())
         self.key(Qt.Key.Key_N)

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Mapping
 
-from ravden.app.forms import WHEN_TIP, Field, at_fields, film, number
+from ravden.app.forms import Field, at_fields, film, number, when_tip
 from ravden.catalogue.tables import Applicator, Catalogue
 from ravden.core.errors import InputError, need
 from ravden.core.film import deposit
@@ -116,18 +116,23 @@ def fields(
             Field(name="cut", label="Cut", unit="lb/gal of alcohol", value="1.5", tip=CUT_TIP),
         ]
     out.append(Field(name="count", label="Coats alike", value=count, tip="A number, or 9 or 10 when you are not sure."))
-    out.append(Field(name="first", label="First of them", tip=FIRST_TIP))
+    out.append(
+        Field(
+            name="first",
+            label="First of them",
+            tip=f"When the first of several was laid: {when_tip()}. Empty: spaced as the method says.",
+        )
+    )
     places = [("", "all its zones"), *((z.name, z.label) for z in project.zones if z.name not in project.bare)]
     places += [(f"finish:{m.id}", f"{m.label} on its zones") for m in _others(project)]
     on_zones = {m.id for m in _others(project)} | {material.id}
     places += [(f"finish:{m.id}", f"a layer of {m.label.lower()}") for m in catalogue.materials.values()
                if m.id not in on_zones]  # fmt: skip
     out.append(Field(name="on", label="On", value="", choices=tuple(places)))
-    out.append(Field(name="at", label="When", value="now", tip=WHEN_TIP))
+    out.append(Field(name="at", label="When", value="now", tip=when_tip()))
     return tuple(out)
 
 
-FIRST_TIP = f"When the first of several was laid: {WHEN_TIP}. Empty: spaced as the method says."
 CUT_TIP = "Pounds to a US gallon of alcohol; or write 180 g/L for grams to a litre of alcohol, 155 g/Ls of solution."
 
 

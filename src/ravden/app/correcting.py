@@ -14,6 +14,7 @@ from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.light import ExposureLogged
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
+from ravden.text import written
 from ravden.text.units import Units
 
 ALWAYS = {CoatLogged: "coat", SandingLogged: "sanding", ReadingLogged: "reading", AirLogged: "air"}
@@ -51,25 +52,29 @@ def values(body: Kind, project: Project | None, units: Units) -> Mapping[str, st
         return {k: v for k, v in body.typed.items() if k != UNITS}
     if isinstance(body, CoatLogged):
         count = " or ".join(str(n) for n, _ in body.count_odds) or str(body.count)
-        return {"dry_um": f"{units.film_value(body.dry_um):.4g}", "count": count, "on": _on(body)}
+        return {"dry_um": written.number(units.film_value(body.dry_um), ".4g"), "count": count, "on": _on(body)}
     if isinstance(body, SandingLogged):
         return {
-            "um": f"{units.film_value(body.um):.4g}", "grade": body.grade, "purpose": body.purpose,
-            "minutes": f"{body.minutes:g}" if body.minutes else "", "edges": "worked" if body.edges_worked else "off",
+            "um": written.number(units.film_value(body.um), ".4g"), "grade": body.grade, "purpose": body.purpose,
+            "minutes": written.number(body.minutes, "g") if body.minutes else "",
+            "edges": "worked" if body.edges_worked else "off",
         }  # fmt: skip
     if isinstance(body, AirLogged):
-        return {"temp_C": f"{units.temperature_value(body.temp_C):.4g}", "rh": f"{100 * body.rh:.4g}"}
+        return {
+            "temp_C": written.number(units.temperature_value(body.temp_C), ".4g"),
+            "rh": written.number(100 * body.rh, ".4g"),
+        }
     if not isinstance(body, ReadingLogged):
         return {}
     amount = body.how.split(" ")[0]
     told = {
-        "what": body.what, "zone": body.zone, "um": f"{units.film_value(body.um):.4g}", "n": str(body.n),
-        "high_um": f"{units.film_value(body.high_um):.4g}", "g": amount, "ml": amount,
-        "spot": "spot" if body.spot else "whole", "gu60": f"{body.gu60:g}",
+        "what": body.what, "zone": body.zone, "um": written.number(units.film_value(body.um), ".4g"), "n": str(body.n),
+        "high_um": written.number(units.film_value(body.high_um), ".4g"), "g": amount, "ml": amount,
+        "spot": "spot" if body.spot else "whole", "gu60": written.number(body.gu60, "g"),
     }  # fmt: skip
     weighed = _number(amount)
     if body.what == "card" and weighed and project is not None and body.um > 0:
-        told["cm2"] = f"{weighed / project.material.dry_density_g_ml / body.um * 1e4:.4g}"
+        told["cm2"] = written.number(weighed / project.material.dry_density_g_ml / body.um * 1e4, ".4g")
     return told
 
 

@@ -19,6 +19,7 @@ from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.light import ExposureLogged
 from ravden.journal.kinds.sanding import SandingLogged
+from ravden.text import written
 from ravden.text.units import Units
 
 PROMISED_HOUR = 17
@@ -37,7 +38,13 @@ class Field:
     turns: bool = False  # choosing another value asks for other fields
 
 
-WHEN_TIP = "now, 14:30, yesterday 14:30, or 2026-11-23 14:30"
+A_PROMISE = datetime(2026, 12, 18)
+A_DAY = datetime(2026, 11, 23)  # in hints of how a moment is typed
+
+
+def when_tip() -> str:
+    """How a moment may be typed."""
+    return f"now, {written.example(A_DAY)}"
 
 
 @contextlib.contextmanager
@@ -72,18 +79,14 @@ def moment(text: str, now: datetime, hours: ShopHours | None = None) -> datetime
     if clean.startswith(("yesterday", "today")):
         word, _, clean = clean.partition(" ")
         day = now - timedelta(days=word == "yesterday")
-    if found := re.fullmatch(r"(\d{1,2})[:.](\d{2})", clean):
-        hour, minute = int(found[1]), int(found[2])
-        if hour < 24 and minute < 60:
-            return wall.on_the_wall(datetime(day.year, day.month, day.day, hour, minute), now)
-    for form in ("%Y-%m-%d %H:%M", "%Y-%m-%d"):
-        try:
-            naive = datetime.strptime(clean, form)
-        except ValueError:
-            continue
-        need(naive.year >= EARLIEST, "at", f"that is before {EARLIEST}: is the year right?")
-        return wall.on_the_wall(naive, now)
-    raise InputError("at", 'write 14:30, "yesterday 14:30", or 2026-11-23 14:30')
+    if (hour := written.read_hour(clean)) is not None:
+        return wall.on_the_wall(datetime(day.year, day.month, day.day, *hour), now)
+    told, _, of_day = clean.partition(" ")
+    on, at = written.read_day(told), written.read_hour(of_day) if of_day.strip() else (0, 0)
+    if on is not None and at is not None:
+        need(on.year >= EARLIEST, "at", f"that is before {EARLIEST}: is the year right?")
+        return wall.on_the_wall(datetime(on.year, on.month, on.day, *at), now)
+    raise InputError("at", f"write {written.example(A_DAY)}")
 
 
 def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[Field, ...]:
@@ -100,7 +103,7 @@ def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[F
         Field(name="minutes", label="Rubbed for", unit="min", value="",
               tip="If you looked: with gauge readings before and after, it teaches Ravden how your paper cuts."),
         Field(name="edges", label="Edges", value="off", choices=(("off", "kept off"), ("worked", "worked too"))),
-        Field(name="at", label="When", value="now", tip=WHEN_TIP),
+        Field(name="at", label="When", value="now", tip=when_tip()),
     )  # fmt: skip
 
 
@@ -115,7 +118,7 @@ def light_fields() -> tuple[Field, ...]:
         ),
         Field(name="strength", label="Index, or lamp in mW/cm²", value="5"),
         Field(name="minutes", label="For", unit="min", value="10"),
-        Field(name="at", label="When", value="now", tip=WHEN_TIP),
+        Field(name="at", label="When", value="now", tip=when_tip()),
     )  # fmt: skip
 
 
@@ -137,7 +140,7 @@ def cabinet_fields(units: Units) -> tuple[Field, ...]:
         Field(name="temp_C", label="Cabinet", unit=units.temperature_unit, value=f"{units.temperature_value(30):.0f}"),
         Field(name="rh", label="Humidity", unit="%", value="30"),
         Field(name="hours", label="For", unit="h", value="24", tip="Log it again for longer."),
-        Field(name="at", label="Since", value="now", tip=WHEN_TIP),
+        Field(name="at", label="Since", value="now", tip=when_tip()),
     )  # fmt: skip
 
 
@@ -146,7 +149,7 @@ def handed_fields() -> tuple[Field, ...]:
         Field(name="to", label="To whom, if you wish",
               tip="Kept apart from the journal; no file you give away has it in it."),
         Field(name="note", label="Note", tip="What its next look or repair should know."),
-        Field(name="at", label="When", value="now", tip=WHEN_TIP),
+        Field(name="at", label="When", value="now", tip=when_tip()),
     )  # fmt: skip
 
 
@@ -210,7 +213,7 @@ def air_fields(units: Units, temp_C: float, rh: float) -> tuple[Field, ...]:
             tip="Holds from then on, for every instrument.",
         ),
         Field(name="rh", label="Humidity", unit="%", value=f"{100 * rh:.0f}"),
-        Field(name="at", label="Since", value="now", tip=WHEN_TIP),
+        Field(name="at", label="Since", value="now", tip=when_tip()),
     )  # fmt: skip
 
 
@@ -244,14 +247,14 @@ def film(typed: Mapping[str, str], field: str, units: Units) -> float:
 
 
 def promise(text: str, now: datetime, hours: ShopHours | None = None) -> str | None:
-    """A promised day, 2026-12-18, as the end of that working day in UTC; empty: none. now is local."""
+    """A promised day, such as 2026-12-18, as the end of that working day in UTC; empty: none. now is local."""
     clean = text.strip()
     if not clean:
         return None
-    try:
-        day = datetime.strptime(clean, "%Y-%m-%d").replace(hour=PROMISED_HOUR)
-    except ValueError:
-        raise InputError("promised", "write the day as 2026-12-18, or leave it empty") from None
+    on = written.read_day(clean)
+    if on is None:
+        raise InputError("promised", f"write the day as {written.typed_day(A_PROMISE)}, or leave it empty")
+    day = datetime(on.year, on.month, on.day, PROMISED_HOUR)
     need(EARLIEST <= day.year < 2200, "promised", "is the year right?")
     at = (hours or ShopHours()).on_the_wall(day, now)
     if at <= now:

@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
-from ravden.text import words
+from ravden.text import words, written
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -66,7 +66,7 @@ def news(
             out.append(
                 News(
                     title=f"{name}: {left} left for a coat without a scuff",
-                    body=f"From {session.local(shut):%H:%M} on the next coat needs a key first.",
+                    body=f"From {written.clock(session.local(shut))} on the next coat needs a key first.",
                 )
             )
     return tuple(out)

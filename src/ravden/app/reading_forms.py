@@ -1,28 +1,34 @@
 """The form for a reading: by what it was taken, turned into film. No Qt."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from ravden.app.coat_forms import lands, on_work
-from ravden.app.forms import WHEN_TIP, Field, at_fields, film, number
+from ravden.app.forms import Field, at_fields, film, number, when_tip
+from ravden.app.settings import TOOLS
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import need
 from ravden.core.film import deposit
 from ravden.core.materials import mixing
 from ravden.core.record import NOTICES, Material, Project, Reading
 from ravden.journal.kinds.reading import ReadingLogged
-from ravden.text import words
+from ravden.text import words, written
 from ravden.text.units import Units
 
+# What a reading is taken with; the others want eyes, a nail or a cloth.
+BY = {"gauge": "gauge", "comb": "comb", "card": "scale", "micrometer": "micrometer", "gloss": "gloss"}
 CARD_CM2 = 100.0  # a witness card of 10 by 10 cm, unless told otherwise
 
 
 def fields(
-    catalogue: Catalogue, project: Project, units: Units, zone: str, what: str = "gauge"
+    catalogue: Catalogue, project: Project, units: Units, zone: str, what: str = "gauge", tools: Sequence[str] = TOOLS
 ) -> tuple[Field, ...]:  # fmt: skip
-    """The fields of a way of reading."""
-    choices = tuple(words.READ_WITH.items())
+    """The fields of a way of reading. tools: what there is to measure with; what cannot be read here is not asked for,
+    but for what was read already."""
+    choices = tuple(
+        (way, said) for way, said in words.READ_WITH.items() if way == what or BY.get(way, "") in ("", *tools)
+    )
     out = [Field(name="what", label="With", value=what, choices=choices, turns=True)]
     zones = tuple((z.name, z.label) for z in project.zones if z.name not in project.masked)
     where = Field(name="zone", label="Where", value=zone, choices=zones)
@@ -47,7 +53,7 @@ def fields(
     elif what == "card":
         out += [
             Field(name="g", label="The card gained", unit="g", tip="Its weight now less its weight bare."),
-            Field(name="cm2", label="Coated area", unit="cm\u00b2", value=f"{CARD_CM2:g}"),
+            Field(name="cm2", label="Coated area", unit="cm\u00b2", value=written.number(CARD_CM2, "g")),
         ]
     elif what == "micrometer":
         tip = "Its thickness now less its thickness bare."
@@ -69,8 +75,13 @@ def fields(
                 name="spot", label="How much", value="spot", choices=(("spot", "a spot"), ("whole", "the whole zone"))
             ),
         ]
-    out.append(Field(name="at", label="When", value="now", tip=WHEN_TIP))
+    out.append(Field(name="at", label="When", value="now", tip=when_tip()))
     return tuple(out)
+
+
+def first_of(tools: Sequence[str]) -> str:
+    """The way of reading a form begins with."""
+    return next((way for way, tool in BY.items() if tool in tools and way != "gloss"), "volume")
 
 
 def _last_coat(catalogue: Catalogue, project: Project, at_h: float) -> tuple[Material, float]:

@@ -13,11 +13,13 @@ from msgspec.structs import replace
 from ravden.app.clock import Clock
 from ravden.app.lessons import keep, lessons_of
 from ravden.app.outlook_request import OutlookRequest, request
+from ravden.app.settings import TOOLS
 from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
 from ravden.core.method.steps import progress
 from ravden.journal.book import Booked
+from ravden.journal.copies import go_back
 from ravden.journal.counting import last_to_redo, last_to_undo
 from ravden.journal.entry import Entry
 from ravden.journal.fold import Fold, check
@@ -66,7 +68,7 @@ class ShopSession:
         self._shipped = catalogue
         self.clock = clock
         self.units = units or Units()
-        self.tools: tuple[str, ...] = ("gauge", "comb", "micrometer", "scale")  # what there is to measure with
+        self.tools: tuple[str, ...] = TOOLS  # what there is to measure with
         self.journal: Journal | None = None
         self._fold = Fold((), catalogue)
         self.selected = ""
@@ -150,6 +152,20 @@ class ShopSession:
         self.selected = next(iter(self.shop.racked), "")
         note = f"Open for reading only: {journal.why_read_only}." if journal.read_only else ""
         self.tell(Changes(origin="file", file=True, instruments=tuple(self.shop.racked), message=note))
+
+    def go_back(self, copy: Path) -> Path:
+        """Open a copy in the place of the open file, which stays beside it; returns where. Raises InputError."""
+        journal = self.journal
+        need(journal is not None, "", "no shop file is open")
+        assert journal is not None
+        if journal.read_only:
+            raise InputError("", f"it is open for reading only: {journal.why_read_only}")
+        path = journal.path
+        self.close()
+        try:
+            return go_back(copy, path)
+        finally:
+            self.open(path)
 
     def close(self) -> None:
         """Let go of the file."""

@@ -15,18 +15,33 @@ NOT_KEPT = (
 )
 
 
-TOOLS = ("gauge", "comb", "micrometer", "scale")
+TOOLS = ("comb", "micrometer", "scale", "gauge", "gloss", "hygrometer")  # what there can be to measure with
+LIKELY = ("scale", "hygrometer")  # [A] what a bench has before anybody has said
+LAYS = ("gun", "can", "brush", "cloth", "pad")  # how a finish can be laid
+TEXT_LEAST, TEXT_MOST = 90, 200  # per cent
+
+
+SYSTEM = "system"  # as the desktop has it
 
 
 class Settings(msgspec.Struct, kw_only=True):
     """Remembered choices."""
 
     units: str = "metric"
+    decimal: str = SYSTEM  # or point, comma
+    dates: str = SYSTEM  # or dmy, mdy, ymd
+    clock: str = SYSTEM  # or 24, 12
     theme: str = "light"
     contrast: bool = False
+    text: int = 100  # size of the type [%]
     sound: str = "loud"
+    guard: bool = False  # in the Booth a second press within two seconds counts as none
+    booth_full: bool = False  # the Booth takes the whole screen
+    left_hand: bool = False  # the Booth's large keys at the left
     notify: bool = False
-    tools: list[str] = msgspec.field(default_factory=lambda: list(TOOLS))  # what there is to measure with
+    tools: list[str] = msgspec.field(default_factory=lambda: list(LIKELY))  # what there is to measure with
+    least_um: dict[str, float] = {}  # least film wanted of new instruments, by family of finish; else the method's own
+    lays: list[str] = []  # how a finish is laid on here; none: nobody said
     told: list[str] = []  # what has been told once and need not be again
     place: str = "rack"
     rack_density: str = "roomy"  # how close its lanes are
@@ -43,6 +58,13 @@ class Settings(msgspec.Struct, kw_only=True):
         self.recent = [name, *[r for r in self.recent if r != name]][:RECENT_MAX]
 
 
+# What may be remembered of each; the first is taken for anything else.
+CHOICES = {
+    "units": ("metric", "us"), "theme": ("light", "dark"), "sound": ("loud", "quiet", "off"),
+    "decimal": (SYSTEM, "point", "comma"), "dates": (SYSTEM, "dmy", "mdy", "ymd"), "clock": (SYSTEM, "24", "12"),
+}  # fmt: skip
+
+
 def settings_path() -> Path:
     """Where settings lie; RAVDEN_HOME overrides the user's folder."""
     return _folder("XDG_CONFIG_HOME", ".config") / "settings.json"
@@ -51,6 +73,11 @@ def settings_path() -> Path:
 def data_folder() -> Path:
     """Where shop files are kept by default."""
     return _folder("XDG_DATA_HOME", ".local/share")
+
+
+def cache_folder() -> Path:
+    """Where things lie that can be made again."""
+    return _folder("XDG_CACHE_HOME", ".cache")
 
 
 def _folder(named: str, usual: str) -> Path:
@@ -67,12 +94,10 @@ def load(path: Path) -> Settings:
         found = msgspec.json.decode(path.read_bytes(), type=Settings)
     except (OSError, msgspec.DecodeError, msgspec.ValidationError, UnicodeError, RecursionError):
         return Settings()
-    if found.units not in ("metric", "us"):
-        found.units = "metric"
-    if found.theme not in ("light", "dark"):
-        found.theme = "light"
-    if found.sound not in ("loud", "quiet", "off"):
-        found.sound = "loud"
+    for name, choices in CHOICES.items():
+        if getattr(found, name) not in choices:
+            setattr(found, name, choices[0])
+    found.text = min(max(found.text, TEXT_LEAST), TEXT_MOST)
     return found
 
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from ravden.app.forms import WHEN_TIP, Field
+from ravden.app.forms import Field, when_tip
 from ravden.catalogue.tables import Catalogue
 from ravden.core.record import Project
 from ravden.journal.kinds.zones import ZonesSet
@@ -19,7 +19,7 @@ def fields(catalogue: Catalogue, project: Project) -> tuple[Field, ...]:
         finish = project.finishes.get(zone.name)
         value = MASKED if zone.name in project.masked else FINISHED if finish is None else finish.id
         out.append(Field(name=zone.name, label=zone.label, value=value, choices=choices))
-    out.append(Field(name="at", label="Since", value="now", tip=WHEN_TIP))
+    out.append(Field(name="at", label="Since", value="now", tip=when_tip()))
     return tuple(out)
 
 

@@ -112,6 +112,16 @@ class Applicator(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
     basis: str
 
 
+class Measuring(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
+    """Something to measure with: what it tells, and what such a thing costs, in kind."""
+
+    id: str
+    label: str
+    buys: str
+    costs: str
+    basis: str
+
+
 class Family(msgspec.Struct, forbid_unknown_fields=True, frozen=True):
     """A row of the table of finishes; a 0 in eta_Pa_s: how it flows is not known, so no wet window is told."""
 
@@ -299,6 +309,11 @@ class Catalogue(Struct, frozen=True, kw_only=True, dict=True):
         from ravden.catalogue.booth_tables import BoothTables
 
         return BoothTables(self.applied)
+
+    @functools.cached_property
+    def measuring(self) -> dict[str, Measuring]:
+        """What film, sheen and air can be measured with."""
+        return {m.id: m for m in read_csv(text_of("measuring.csv"), Measuring, "measuring.csv")}
 
     def tool(self, way: str) -> Applicator:
         """The applicator a way of applying starts from."""

@@ -1,6 +1,8 @@
 """Copies of a shop file beside it: three generations, and none of them ever gives way to one that says less."""
 
 import contextlib
+import os
+import shutil
 import sqlite3
 from collections.abc import Iterator
 from datetime import UTC, datetime
@@ -34,6 +36,37 @@ def made(copy: Path) -> datetime:
 def newest(path: Path) -> Path | None:
     """The newest copy of a file that can be read through."""
     return next((c for i in range(GENERATIONS) if _entries(c := backup_path(path, i), whole=True) > 0), None)
+
+
+def there(path: Path) -> list[Path]:
+    """The copies beside a file that can be read, the newest first."""
+    return [c for i in range(GENERATIONS) if _entries(c := backup_path(path, i)) > 0]
+
+
+def go_back(copy: Path, path: Path) -> Path:
+    """Put a copy in the place of a closed shop file, which stays beside it under another name with its other copies;
+    returns that name. There is a whole file at the path at every moment. Raises InputError: nothing is changed then.
+    """
+    if _entries(copy, whole=True) < 0:
+        raise InputError(str(copy), "cannot be read; nothing was changed")
+    stem = f"{path.stem}-before-{datetime.now(UTC):%Y-%m-%d}"
+    names = (path.with_name(f"{stem}{'' if n == 1 else f'-{n}'}{path.suffix}") for n in range(1, 100))
+    kept = next((name for name in names if not name.exists()), None)
+    if kept is None:
+        raise InputError(str(path), "has too many files beside it already")
+    partial = path.with_name(f".{path.name}.going-back")
+    try:
+        shutil.copyfile(copy, partial)
+        os.link(path, kept)
+        # What says more than the file now would keep it from being copied: it goes with what it is a copy of.
+        for i in range(GENERATIONS):
+            if backup_path(path, i).exists():
+                backup_path(path, i).replace(backup_path(kept, i))
+        partial.replace(path)
+    except OSError as error:
+        partial.unlink(missing_ok=True)
+        raise InputError(str(path), f"cannot be put back: {error.strerror}") from None
+    return kept
 
 
 def bring_back(copy: Path, path: Path) -> Path:

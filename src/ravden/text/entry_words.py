@@ -31,7 +31,7 @@ from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.rack import OnRack
-from ravden.text import words
+from ravden.text import words, written
 from ravden.text.knows import Knows
 from ravden.text.units import Units
 
@@ -158,7 +158,7 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     SessionEnded: lambda t, b: "session over",
     MixMade: lambda t, b: f"{b.ml:.0f} ml of {t.material(b.material).lower()} mixed",
     PlanSet: _plan,
-    PriceSet: lambda t, b: f"{t.material(b.material)}, {b.per_litre:g} a litre",
+    PriceSet: lambda t, b: f"{t.material(b.material)}, {written.number(b.per_litre, 'g')} a litre",
     StepLogged: lambda t, b: f"{b.step} on {t.name} {'skipped' if b.skipped else 'done'}",
     MishapLogged: _mishap,
     AirLogged: lambda t, b: f"shop air {t.units.temperature(b.temp_C)}, {100 * b.rh:.0f} % humidity",

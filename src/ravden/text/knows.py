@@ -17,6 +17,7 @@ class Knows(Protocol):
     """The shop, its tables, the user's units, and the clock on the wall."""
 
     units: Units
+    tools: tuple[str, ...]  # what there is to measure with
 
     @property
     def shop(self) -> Shop: ...

@@ -82,7 +82,7 @@ SAID = {
     "SOFT": "The film is still a little soft: halve the life of every paper.",
     "EDGES": "Keep off the edges {grade:?until {grade}|altogether, or tape them}.",
     # Risks of a method on a body.
-    "risk-thin": "the ladder may take {zone:lower} below {floor_um:film}: more coats, or a gauge before sanding",
+    "risk-thin": "the ladder may take {zone:lower} below {floor_um:film}: more coats, or a measurement before sanding",
     "risk-window": "a window does not open within sight in this air",
     "risk-light": "its waits count from the exposure: it needs a lamp, or the sun",
     # The wheel.

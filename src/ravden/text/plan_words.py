@@ -11,10 +11,24 @@ if TYPE_CHECKING:
     from ravden.core.ahead.steps import PlannedStep
     from ravden.core.method.steps import Stage
     from ravden.core.record import Air
+    from ravden.journal.rack import OnRack
     from ravden.text.knows import Knows
 
 # What the film wants between coats that the method does not name.
 BETWEEN_LABEL = {"light": "Light, face by face", "scuff": "Scuff before the next coat"}
+
+
+def first_of_all(rack: OnRack) -> str:
+    """What happens next with the very first instrument of a shop."""
+    first = rack.method.stage[0]
+    if first.kind == "coats":
+        return (
+            f"{rack.instrument.name} is on the rack. Next: lay the first coat, then press C. Ravden says what follows."
+        )
+    return (
+        f"{rack.instrument.name} is on the rack. Next: {first.label.lower()}; D ticks it off, and C logs each coat when it "
+        "is laid. Ravden says what follows, and when."
+    )
 
 
 def between(found: Outlook, step: PlannedStep) -> tuple[str, str]:

@@ -75,7 +75,7 @@ SAID = {
     "{fine_min:min}, {coarse_grade} first {coarse_um:film} in {coarse_min:min}. {pays}",
     "pays-both": "The film pays for both.",
     "pays-fine": "The film cannot pay for the coarse one.",
-    "pays-neither": "As it is known now, the film can pay for neither: more coats, or a gauge.",
+    "pays-neither": "As it is known now, the film can pay for neither: more coats, or a measurement.",
     "first-grit-other": "{melts:?A last thin flow coat would melt its scratches|No later coat melts its scratches}; "
     "{grade} flattens heavy texture while a fine paper only polishes its tops.",
     "where": "Laying it flat: from {flat_um:film} of texture the rub-out is {flat_min:min}, from {heavy_um:film} "

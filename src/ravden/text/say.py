@@ -19,6 +19,7 @@ from typing import Any
 
 from ravden.core.errors import InputError
 from ravden.core.fact import PLAIN, Fact
+from ravden.text import written
 from ravden.text.units import Units
 
 METRIC = Units()
@@ -90,12 +91,12 @@ def grade_name(name: str) -> str:
 
 def hours(value: float) -> str:
     """Hours [h], or days from two on."""
-    return f"{value:.3g} h" if value < 48 else f"{value / 24:.0f} days"
+    return f"{written.number(value, '.3g')} h" if value < 48 else f"{value / 24:.0f} days"
 
 
 def minutes(value: float) -> str:
     """Minutes [min], or hours from one and a half on."""
-    return f"{value:.0f} min" if value < 90 else f"{value / 60:.1f} h"
+    return f"{value:.0f} min" if value < 90 else f"{written.number(value / 60, '.1f')} h"
 
 
 BOUNDS = ("not-between", "not-above", "not-below")
@@ -110,7 +111,7 @@ def _bounds(fact: Fact, units: Units) -> str:
         "mm": (units.length_value, units.length_unit), "cm2": (units.area_value, units.area_unit),
     }  # fmt: skip
     turned, name = shown.get(unit, (float, unit))
-    numbers = {key: f"{turned(value):.4g}" for key, value in told.items()}
+    numbers = {key: written.number(turned(value), ".4g") for key, value in told.items()}
     return templates()[fact.code].format(**numbers, unit=f" {name}" if name else "")
 
 
@@ -133,14 +134,17 @@ class _Words(string.Formatter):
         if isinstance(value, str):
             value = grade_name(value)
         said = _SPECS.get(format_spec)
-        return said(value, self.units) if said is not None else f"{value:{format_spec}}"
+        if said is not None:
+            return said(value, self.units)
+        plain = f"{value:{format_spec}}"
+        return written.signed(plain) if isinstance(value, float) else plain
 
 
 def _film(um: float, digits: str, units: Units) -> str:
     if not units.us:
-        return f"{um:{digits}} µm"
+        return f"{written.number(um, digits)} µm"
     mil = units.film_value(um)
-    return f"{mil:.1g} mil" if 0 < mil < 0.05 else units.film(um)
+    return f"{written.number(mil, '.1g')} mil" if 0 < mil < 0.05 else units.film(um)
 
 
 _SPECS: dict[str, Callable[[Any, Units], str]] = {

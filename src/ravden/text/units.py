@@ -2,6 +2,8 @@
 
 from msgspec import Struct
 
+from ravden.text import written
+
 UM_PER_MIL = 25.4  # [S] one mil is a thousandth of an inch
 CM2_PER_IN2 = 6.4516  # [S]
 MM_PER_IN = 25.4  # [S]
@@ -38,8 +40,8 @@ class Units(Struct, frozen=True, kw_only=True):
             value = um / UM_PER_MIL
             if abs(value) < 0.005:
                 return "0"
-            return f"{value:.2f}" if abs(value) < 0.5 else f"{value:.1f}"
-        return f"{um:.1f}".removesuffix(".0") if 0.05 <= abs(um) < 9.95 else f"{um:.0f}"
+            return written.number(value, ".2f" if abs(value) < 0.5 else ".1f")
+        return written.signed(f"{um:.1f}".removesuffix(".0")) if 0.05 <= abs(um) < 9.95 else f"{um:.0f}"
 
     def film(self, um: float) -> str:
         """Film with its unit, e.g. ``92 µm``."""
@@ -82,7 +84,11 @@ class Units(Struct, frozen=True, kw_only=True):
 
     def area_large(self, cm2: float) -> str:
         """An area of a whole instrument: 0.62 m², or 6.7 ft²."""
-        return f"{cm2 / CM2_PER_IN2 / 144:.1f} ft²" if self.us else f"{cm2 / 1e4:.2f} m²"
+        return (
+            f"{written.number(cm2 / CM2_PER_IN2 / 144, '.1f')} ft²"
+            if self.us
+            else f"{written.number(cm2 / 1e4, '.2f')} m²"
+        )
 
     def area(self, cm2: float) -> str:
         return f"{cm2 / CM2_PER_IN2:.0f} in²" if self.us else f"{cm2:.0f} cm²"

@@ -5,10 +5,9 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import Protocol
 
+from ravden.text import written
 from ravden.text.units import Units
 
-DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
-MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 MARGIN_WORDS = ((-25.0, "wet"), (0.0, "soft"), (8.0, "firm on top"), (15.0, "can be levelled"), (20.0, "can be buffed"))
 ACTS = {
     "touch_dry": "touch", "scuff": "scuff", "level": "level sand", "buff": "buff", "case": "case", "next_coat": "coat",
@@ -70,14 +69,13 @@ def day(moment: datetime, now: datetime) -> str:
     apart = (moment.date() - now.date()).days
     if apart in (-1, 0, 1):
         return ("yesterday", "today", "tomorrow")[apart + 1]
-    text = f"{DAYS[moment.weekday()]} {moment.day} {MONTHS[moment.month - 1]}"
-    return text if moment.year == now.year else f"{text} {moment.year}"
+    return written.day(moment, year=moment.year != now.year)
 
 
 def moment(at: datetime, now: datetime) -> str:
     """today 14:30; beyond tomorrow the day alone, since nothing is known to the hour."""
     apart = abs((at.date() - now.date()).days)
-    return f"{day(at, now)} {at:%H:%M}" if apart <= 1 else day(at, now)
+    return f"{day(at, now)} {written.clock(at)}" if apart <= 1 else day(at, now)
 
 
 def wait(hours: float) -> str:
@@ -85,7 +83,7 @@ def wait(hours: float) -> str:
     if hours < 1:
         return f"{max(round(hours * 60 / 5) * 5, 5)} min"
     if hours < 10:
-        return f"{hours:.1f} h".replace(".0 h", " h")
+        return f"{written.signed(f'{hours:.1f}'.removesuffix('.0'))} h"
     if hours < 36:
         return f"{hours:.0f} h"
     if hours < 24 * 21:
@@ -132,7 +130,7 @@ def minutes(value: float) -> str:
     """Time of work, no finer than it is known."""
     if value < 90:
         return f"{max(5 * round(value / 5), 5)} min"
-    return f"{value / 60:.1f} h".replace(".0 h", " h")
+    return f"{written.signed(f'{value / 60:.1f}'.removesuffix('.0'))} h"
 
 
 def plural(count: int, one: str, many: str = "") -> str:

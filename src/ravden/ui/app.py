@@ -19,8 +19,10 @@ from ravden.catalogue.shipped_files import DATA
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.journal.copies import DamagedError
+from ravden.text import written
 from ravden.text.say import whole_fault
 from ravden.text.units import Units
+from ravden.ui.shell.local import written_of
 from ravden.ui.shell.looks import theme_of
 from ravden.ui.shell.main_window import MainWindow
 from ravden.ui.theme import style
@@ -48,7 +50,8 @@ def make_window(
     """A window over a shop file, or over the last one, or over none."""
     where = settings_file or settings.settings_path()
     remembered = settings.load(where)
-    style.apply(app, theme_of(remembered.theme, remembered.contrast))
+    style.apply(app, theme_of(remembered.theme, remembered.contrast), remembered.text)
+    written.use(written_of(remembered))
     session = ShopSession(shipped(), clock or SystemClock(), Units(system=remembered.units))
     window = MainWindow(session, remembered, where)
     target = path or (Path(remembered.last_file) if remembered.last_file else None)

@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from ravden.app import settings
 from ravden.app.clock import HandClock
 from ravden.app.hours_form import PRESETS, read
 from ravden.core.errors import InputError
@@ -39,7 +40,9 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
     out: list[Path] = []
     with tempfile.TemporaryDirectory() as temporary:
         clock = HandClock(now)
-        window = make_window(app, clock=clock, settings_file=Path(temporary) / "settings.json", path=shop)
+        remembered = Path(temporary) / "settings.json"
+        settings.save(settings.Settings(tools=list(settings.TOOLS)), remembered)
+        window = make_window(app, clock=clock, settings_file=remembered, path=shop)
         window.resize(*SIZE)
         window.show()
         window.begin()

@@ -17,6 +17,7 @@ from ravden.journal.entry import Entry
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.rack import OnRack
+from ravden.text import written
 from ravden.text.units import Units
 from ravden.ui.forms.log_card import LogCard
 from ravden.ui.places.rubout.extras import scuff_rung
@@ -86,7 +87,7 @@ class Acts:
             rack = session.shop.on_rack(entry.instrument)
             project = rack.project
         fields = self._fields(kind, rack, None, "", choice, units)
-        at = f"{session.local(entry.at):%Y-%m-%d %H:%M}"
+        at = written.typed_moment(session.local(entry.at))
         said = {"at": at, **correcting.values(body, project, units)}
         shown = correcting.filled(fields, said, project)
         was = first or {f.name: f.value for f in shown}
@@ -143,8 +144,9 @@ class Acts:
         if kind == "zones":
             return zone_forms.fields(catalogue, rack.project)
         return reading_forms.fields(
-            catalogue, rack.project, units, zone or rack.project.zones[0].name, choice or "gauge"
-        )
+            catalogue, rack.project, units, zone or rack.project.zones[0].name,
+            choice or reading_forms.first_of(self._session.tools), self._session.tools,
+        )  # fmt: skip
 
     def _sanding(self, found: Outlook | None, units: Units) -> tuple[Field, ...]:
         purpose, grade, um = "scuff", "P400", SCUFF_UM

@@ -6,6 +6,8 @@ from typing import TYPE_CHECKING
 
 from ravden.app import by_plan
 from ravden.core.errors import InputError
+from ravden.text.plan_words import first_of_all
+from ravden.ui.theme.style import px
 
 if TYPE_CHECKING:
     from ravden.ui.shell.shell import Shell
@@ -46,7 +48,7 @@ class Anywhere:
         """Open the log card."""
         self.no_form_open()
         window = self._window
-        window.card.setFixedWidth(min(CARD_W, window.width() - ROUND_CARD))
+        window.card.setFixedWidth(min(px(CARD_W), window.width() - ROUND_CARD))
         film = window.places.film
         here = (film.spot[1], film.spot[2]) if film.spot is not None and film.spot[0] == film.zone else None
         window.acts.ask(kind, film.found, film.zone, here)
@@ -72,7 +74,8 @@ class Anywhere:
         if self._session.journal is None:
             raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
         page = self._window.page
-        page.begin(self._session.units, self._put_on_rack, self._session.catalogue)
+        told = self._window.remembered
+        page.begin(self._session.units, self._put_on_rack, self._session.catalogue, told.lays, told.least_um)
         self._window.stack.setCurrentWidget(page)
         page.inputs["name"].setFocus()
 
@@ -86,5 +89,8 @@ class Anywhere:
             units=session.units, taken={*session.shop.racked, *session.shop.book},
             now=session.local(session.now), hours=session.shop.hours,
         )  # fmt: skip
+        first = not session.shop.racked and not session.shop.book
         session.log(body, instrument=body.id, origin="page")
         self._window.turn_to("film")
+        if first:
+            self._window.tell(first_of_all(session.shop.on_rack(body.id)), undo=False)

@@ -54,8 +54,7 @@ def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, m
     places.notices.failed.connect(window.failed)
     places.notices.on = remembered.notify
     menus.notify.setChecked(remembered.notify)
-    session.tools = tuple(remembered.tools)
-    menus.gauge.setChecked("gauge" in remembered.tools)
+    looks.take_up_tools()
 
 
 def _as_written(shown: QWidget) -> None:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QWidget
 
 from ravden.ui.shell.anywhere import CARD_W, ROUND_CARD
+from ravden.ui.theme.style import px
 
 if TYPE_CHECKING:
     from ravden.ui.shell.shell import Shell
@@ -35,7 +36,7 @@ class Foot:
                 window.notice.move(window.notice.x(), window.card.y() - window.notice.height() - BETWEEN)
 
     def _float(self, widget: QWidget, width: int, ground: QWidget) -> None:
-        widget.setFixedWidth(min(width, self._window.width() - ROUND_CARD))
+        widget.setFixedWidth(min(px(width), self._window.width() - ROUND_CARD))
         layout = widget.layout()
         if layout is not None:
             layout.activate()

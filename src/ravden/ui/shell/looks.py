@@ -3,12 +3,14 @@ between runs."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 
-from ravden.core.record import GAUGE
+from ravden.app import made_up, settings
+from ravden.text import written
+from ravden.ui.shell.local import written_of
 from ravden.ui.theme import style
 
 if TYPE_CHECKING:
@@ -45,6 +47,11 @@ class Looks:
         """The whole screen, for the booth, and back."""
         self._window.setWindowState(self._window.windowState() ^ Qt.WindowState.WindowFullScreen)
 
+    def full_for_booth(self, on: bool) -> None:
+        """The whole screen while a session goes on, where that was chosen."""
+        if self._window.remembered.booth_full and self._window.isFullScreen() != on:
+            self.turn_full()
+
     def turn_notices(self, on: bool) -> None:
         """Windows that open told on the desktop, or not."""
         self._window.remembered.notify = on
@@ -52,21 +59,42 @@ class Looks:
             self._window.places.notices.on = on
             self._window.places.notices.look()
 
-    def turn_gauge(self, on: bool) -> None:
-        """Whether advice may ask for a film gauge."""
-        window = self._window
-        others = [t for t in window.remembered.tools if t != GAUGE]
-        window.remembered.tools = [GAUGE, *others] if on else others
-        window.session.set_tools(window.remembered.tools)
+    def take_up(self) -> None:
+        """What is remembered, all of it, as after a page of it was filled in."""
+        window, told = self._window, self._window.remembered
+        written.use(written_of(told))
+        window.session.set_units(told.units)
+        self.take_up_tools()
+        self.take_up_booth()
+        if window.built:
+            if window.places.notices.on != told.notify:
+                self.turn_notices(told.notify)
+            window.menus.notify.setChecked(told.notify)
+        self._apply()
+        settings.save(told, window.settings_file)
+
+    def take_up_booth(self) -> None:
+        """What was chosen for the Booth, if it has been built."""
+        told = self._window.remembered
+        booth: Any = self._window.places.all.get("booth") if self._window.built else None
+        if booth is not None:
+            booth.take_up(sound=told.sound, guard=told.guard, left_hand=told.left_hand, large=told.contrast)
+
+    def take_up_tools(self) -> None:
+        """What there is to measure with; in the made-up workshop everything is."""
+        session = self._window.session
+        in_it = session.journal is not None and made_up.is_made_up(session.journal.path)
+        session.set_tools(settings.TOOLS if in_it else self._window.remembered.tools)
 
     def _apply(self) -> None:
         window = self._window
         app = QApplication.instance()
         assert isinstance(app, QApplication)
-        style.apply(app, theme_of(window.remembered.theme, window.remembered.contrast))
+        style.apply(app, theme_of(window.remembered.theme, window.remembered.contrast), window.remembered.text)
         window.dress()
-        window.booth.run.large = window.remembered.contrast
-        window.places.show_all()
+        self.take_up_booth()
+        if window.built:
+            window.places.show_all()
         window.update()
 
 

@@ -6,20 +6,23 @@ The Rack is built and painted first; the other places, and what they import, are
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSlot
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QComboBox,
+    QFrame,
     QHBoxLayout,
     QLabel,
     QMessageBox,
-    QStackedWidget,
+    QScrollArea,
     QWidget,
 )
 
-from ravden.app import once, settings
+from ravden.app import made_up, once, settings
 from ravden.app.session import Changes, ShopSession
+from ravden.core.errors import InputError
 from ravden.ui.places.rack import presenter as rack_presenter
 from ravden.ui.places.rack.view import RackView
 from ravden.ui.shell.anywhere import Anywhere
@@ -32,8 +35,14 @@ from ravden.ui.shell.rail import Rail
 from ravden.ui.shell.registry import PLACES
 from ravden.ui.shell.shell import Shell
 from ravden.ui.theme import style
-from ravden.ui.widgets.empty import ALL_GONE, NO_FILE, NO_INSTRUMENT, EmptyPlace
+from ravden.ui.widgets.empty import ALL_GONE, NO_INSTRUMENT, EmptyPlace
 from ravden.ui.widgets.notice import Notice
+from ravden.ui.widgets.pages import Pages
+
+if TYPE_CHECKING:
+    from ravden.ui.places.settings.control import SettingsControl
+    from ravden.ui.places.start.control import Starting
+    from ravden.ui.shell.tour import Tour
 
 TICK_MS = 60_000
 LEAST_SIZE = (1120, 720)  # below it the Film place would have to hide something
@@ -44,14 +53,14 @@ class MainWindow(Shell):
 
     def __init__(self, session: ShopSession, remembered: settings.Settings, settings_file: Path) -> None:
         super().__init__()
-        self.session, self.remembered, self._settings_file = session, remembered, settings_file
+        self.session, self.remembered, self.settings_file = session, remembered, settings_file
         self.setWindowTitle("Ravden")
         self.setMinimumSize(*LEAST_SIZE)
         self.rail = Rail(PLACES)
         self.rack = RackView()
-        self.stack = QStackedWidget()
+        self.stack = Pages()
         self.empty = EmptyPlace()
-        self.empty.asked.connect(lambda: self.guarded(self._fill_emptiness))
+        self.empty.asked.connect(lambda: self.guarded(self.anywhere.add_instrument))
         self.stack.addWidget(self.rack)
         self.stack.addWidget(self.empty)
         ground = QWidget()
@@ -60,7 +69,13 @@ class MainWindow(Shell):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(self.rail)
-        row.addWidget(self.stack, 1)
+        # Larger type wants more room than a small screen has: the place is scrolled then, and nothing of it is cut off.
+        self.roll = QScrollArea()
+        self.roll.setWidgetResizable(True)
+        self.roll.setFrameShape(QFrame.Shape.NoFrame)
+        self.roll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.roll.setWidget(self.stack)
+        row.addWidget(self.roll, 1)
         self.setCentralWidget(ground)
         self.notice = Notice(ground)
         self.air = QLabel()
@@ -69,6 +84,9 @@ class MainWindow(Shell):
         bar.addPermanentWidget(self.air)
         bar.setSizeGripEnabled(False)
         self._place = "rack"
+        self._starting: Starting | None = None
+        self._settings: SettingsControl | None = None
+        self.tour: Tour | None = None
         self.anywhere, self.foot = Anywhere(self), Foot(self)
         self.files, self.exchange = FileDialogs(self, self.anywhere), ExchangeDialogs(self)
         self.looks = Looks(self)
@@ -103,8 +121,8 @@ class MainWindow(Shell):
         self.looking.damaged.connect(lambda told: self.notice.tell_until_read(f"{told}."))
         self.looking.begin()
         self._tell_once()
-        if not settings.may_save(self._settings_file):
-            self.notice.tell_until_read(settings.NOT_KEPT.format(folder=self._settings_file.parent))
+        if not settings.may_save(self.settings_file):
+            self.notice.tell_until_read(settings.NOT_KEPT.format(folder=self.settings_file.parent))
         self._show_air()
 
     def _wire(self) -> None:
@@ -145,7 +163,30 @@ class MainWindow(Shell):
 
     def focus_place(self) -> None:
         """The keyboard to the place shown, as after a form over it was left."""
-        self.places.at(self._place).first_focus.setFocus()
+        place = self.places.at(self._place)
+        shown = self.stack.currentWidget()
+        (place.first_focus if shown is place.view or shown is None else shown).setFocus()
+
+    def show_settings(self) -> None:
+        """The page of settings."""
+        self.anywhere.no_form_open()
+        if self._settings is None:
+            from ravden.ui.places.settings.control import SettingsControl
+
+            self._settings = SettingsControl(self)
+        self._settings.show()
+
+    def begin_tour(self) -> None:
+        """Six captions over the places as they are."""
+        if not self.session.shop.racked:
+            raise InputError("", "the tour needs an instrument to show: look around the made-up workshop (Help menu)")
+        if self.tour is None:
+            from ravden.ui.shell.tour import Tour
+
+            ground = self.centralWidget()
+            assert ground is not None
+            self.tour = Tour(self, ground)
+        self.tour.begin()
 
     def turn_back(self) -> None:
         """Back to the place shown before a page took it."""
@@ -160,21 +201,27 @@ class MainWindow(Shell):
 
     def _show_place(self, view: QWidget) -> None:
         """Show a place, or what to do first where there is nothing for it to show."""
+        if self.session.journal is None:
+            self.starting.show()
+            return
         if not self.session.shop.racked and not self._has_a_use(view):
-            gone = ALL_GONE if self.session.shop.book else NO_INSTRUMENT
-            self.empty.tell(NO_FILE if self.session.journal is None else gone)
+            self.empty.tell(ALL_GONE if self.session.shop.book else NO_INSTRUMENT)
             view = self.empty
         self.stack.setCurrentWidget(view)
+
+    @property
+    def starting(self) -> Starting:
+        """The first page, made when there is no file to show."""
+        if self._starting is None:
+            from ravden.ui.places.start.control import Starting
+
+            self._starting = Starting(self)
+            self.dress()
+        return self._starting
 
     def _has_a_use(self, view: QWidget) -> bool:
         """Whether a place is of use with nothing on the rack: air, hours and Book of a shop are."""
         return self.built and self.session.journal is not None and view is self.places.shop.view
-
-    def _fill_emptiness(self) -> None:
-        if self.session.journal is None:
-            self.files.new_shop()
-        else:
-            self.anywhere.add_instrument()
 
     def show_step(self, index: int) -> None:
         """The page of a step of the plan."""
@@ -187,10 +234,14 @@ class MainWindow(Shell):
 
     def _changed(self, changes: Changes) -> None:
         if changes.file and self.session.journal is not None:
-            self.remembered.remember(self.session.journal.path)
-            settings.save(self.remembered, self._settings_file)  # whatever becomes of this process
-            name = self.session.shop.name
+            imagined = made_up.is_made_up(self.session.journal.path)
+            if not imagined:
+                self.remembered.remember(self.session.journal.path)
+            settings.save(self.remembered, self.settings_file)  # whatever becomes of this process
+            name = f"{self.session.shop.name}{' (made up)' if imagined else ''}"
             self.setWindowTitle(f"{name} — Ravden" + (" (reading only)" if self.session.journal.read_only else ""))
+            if self.built:
+                self.looks.take_up_tools()
             self.menus.show_recent(self.remembered.recent, lambda n: self.session.open(Path(n)))
         if changes.message and not (changes.origin == "booth" and self._place == "booth"):
             self.notice.tell(changes.message, undo=not changes.file)
@@ -251,6 +302,8 @@ class MainWindow(Shell):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self.foot.lay_out()
+        if self.tour is not None:
+            self.tour.lay_out()
 
     def _restore(self) -> None:
         if len(self.remembered.window) == 4:
@@ -266,7 +319,7 @@ class MainWindow(Shell):
         self.remembered.window = [box.x(), box.y(), box.width(), box.height()]
         self.remembered.maximised = self.isMaximized()
         self.remembered.place = self._place
-        settings.save(self.remembered, self._settings_file)
+        settings.save(self.remembered, self.settings_file)
         self.tick.stop()
         if self.built:
             self.places.stop()

@@ -55,6 +55,7 @@ class Menus:
         self._add(shop, "Bring in an instrument …", "", out.instrument_in)
         self._add(shop, "The journal as a table …", "", out.journal_out)
         shop.addSeparator()
+        self._add(shop, "Settings …", "Ctrl+,", window.show_settings)
         self._add(shop, "Leave", "Ctrl+Q", window.close)
         self._add(log, "The usual coat, now", "C", anywhere.log_coat)
         for kind, text, key in LOG_FORMS:
@@ -78,11 +79,6 @@ class Menus:
         self.notify.toggled.connect(looks.turn_notices)
         self._actions.append(self.notify)
         look.addAction(self.notify)
-        self.gauge = QAction("There is a film gauge here that reads on wood", window)
-        self.gauge.setCheckable(True)
-        self.gauge.toggled.connect(looks.turn_gauge)
-        self._actions.append(self.gauge)
-        look.addAction(self.gauge)
         self._add(look, "Full screen, or not", "F11", looks.turn_full)
 
     def _add(self, menu: QMenu, text: str, shortcut: str, slot: Callable[[], object]) -> None:

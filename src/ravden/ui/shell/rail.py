@@ -1,10 +1,10 @@
 """The left rail: the places of the program, each with a drawn sign."""
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QVBoxLayout, QWidget
 
-from ravden.ui.theme.style import current, font
+from ravden.ui.theme.style import current, fit, font, px, scale
 
 RAIL_W, BUTTON_H = 88, 74
 
@@ -20,20 +20,21 @@ class RailButton(QAbstractButton):
         self.setAutoExclusive(True)
         self.setToolTip(f"{label}  ({key})")
         self.setAccessibleName(label)
-        self.setFixedSize(RAIL_W, BUTTON_H)
+        fit(self, lambda w: w.setFixedSize(px(RAIL_W), px(BUTTON_H)))
 
     def sizeHint(self) -> QSize:
-        return QSize(RAIL_W, BUTTON_H)
+        return QSize(px(RAIL_W), px(BUTTON_H))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
+        painter.scale(scale(), scale())
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         p = current()
         on = self.isChecked()
         if on:
-            painter.fillRect(self.rect(), QColor(p.ground))
+            painter.fillRect(QRect(0, 0, RAIL_W, BUTTON_H), QColor(p.ground))
         elif self.underMouse():
-            painter.fillRect(self.rect(), QColor(255, 255, 255, 22))
+            painter.fillRect(QRect(0, 0, RAIL_W, BUTTON_H), QColor(255, 255, 255, 22))
         colour = QColor(p.ink if on else p.rail_ink)
         painter.setPen(QPen(colour, 2.2))
         centre = QPointF(RAIL_W / 2, 26)
@@ -45,7 +46,7 @@ class RailButton(QAbstractButton):
         painter.drawText(QRectF(0, 44, RAIL_W, 22), Qt.AlignmentFlag.AlignCenter, self.text())
         if self.hasFocus():
             painter.setPen(QPen(QColor(p.accent), 2))
-            painter.drawRect(self.rect().adjusted(2, 2, -3, -3))
+            painter.drawRect(QRect(2, 2, RAIL_W - 5, BUTTON_H - 5))
 
     @staticmethod
     def _rack(painter: QPainter, c: QPointF, _colour: QColor) -> None:
@@ -96,7 +97,7 @@ class Rail(QWidget):
 
     def __init__(self, places: tuple[tuple[str, str], ...], parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setFixedWidth(RAIL_W)
+        fit(self, lambda w: w.setFixedWidth(px(RAIL_W)))
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 10, 0, 0)
         box.setSpacing(4)

@@ -17,7 +17,9 @@ from ravden.text.say import whole_fault
 from ravden.ui.theme import style
 
 if TYPE_CHECKING:
-    from PyQt6.QtWidgets import QStackedWidget
+    from pathlib import Path
+
+    from PyQt6.QtWidgets import QScrollArea, QStackedWidget
 
     from ravden.app.session import ShopSession
     from ravden.app.settings import Settings
@@ -36,8 +38,10 @@ class Shell(QMainWindow):
 
     session: ShopSession
     remembered: Settings
+    settings_file: Path
     rail: Rail
     stack: QStackedWidget
+    roll: QScrollArea
     notice: Notice
     rack: Any
     page: Any
@@ -84,6 +88,7 @@ class Shell(QMainWindow):
     def dress(self) -> None:
         """Everything around the places, and the place looked at, in the theme in force."""
         around = [self.menuBar(), self.statusBar(), self.rail, self.notice, self.__dict__.get("card")]
+        around += [self.roll.verticalScrollBar(), self.roll.horizontalScrollBar()]
         for shown in (*around, self.stack.currentWidget()):
             if shown is not None:
                 style.dress(shown)

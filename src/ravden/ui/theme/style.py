@@ -1,5 +1,12 @@
 """Applies a palette and the shipped type to the application."""
 
+from __future__ import annotations
+
+import contextlib
+import weakref
+from collections.abc import Callable
+from typing import Any, TypeVar
+
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication, QWidget
 
@@ -13,6 +20,34 @@ BASE_PX = 14
 DRESSED = "dressed"  # the property that says in which theme
 
 _current = LIGHT
+_scale = 1.0
+
+
+def scale() -> float:
+    """How much larger than usual everything is to be; painters ask for it each time they paint."""
+    return _scale
+
+
+def px(usual: float) -> int:
+    """Pixels for what is this large at the usual size of the type."""
+    return round(usual * _scale)
+
+
+W = TypeVar("W", bound=QWidget)
+_fitted: weakref.WeakKeyDictionary[QWidget, list[Callable[[Any], object]]] = weakref.WeakKeyDictionary()
+
+
+def fit(widget: W, measure: Callable[[W], object]) -> None:
+    """Measure a widget by the size of the type now, and again whenever that changes."""
+    measure(widget)
+    _fitted.setdefault(widget, []).append(measure)
+
+
+def _fit_again() -> None:
+    for widget, measures in tuple(_fitted.items()):
+        with contextlib.suppress(RuntimeError):  # the toolkit has let go of it before Python did
+            for measure in measures:
+                measure(widget)
 
 
 def current() -> Palette:
@@ -27,18 +62,19 @@ def load_fonts() -> None:
 
 
 def font(px: int = BASE_PX, *, bold: bool = False) -> QFont:
-    """The shipped type at a size in pixels."""
+    """The shipped type at a size in pixels, before any picture is made larger as a whole."""
     out = QFont([FONT_FAMILY, SIGN_FAMILY])
     out.setPixelSize(px)
     out.setBold(bold)
     return out
 
 
-def apply(app: QApplication, theme: str) -> None:
-    """Make a theme current; what is shown is dressed in it one by one."""
-    global _current
+def apply(app: QApplication, theme: str, text: int = 100) -> None:
+    """Make a theme and a size of type [%] current; what is shown is dressed in it one by one."""
+    global _current, _scale
     p = _current = PALETTES[theme]
-    app.setFont(font())
+    was, _scale = _scale, text / 100
+    app.setFont(font(px(BASE_PX)))
     colours = QPalette()
     for role, colour in (
         (QPalette.ColorRole.Window, p.ground), (QPalette.ColorRole.Base, p.panel),
@@ -50,13 +86,16 @@ def apply(app: QApplication, theme: str) -> None:
     ):  # fmt: skip
         colours.setColor(role, QColor(colour))
     app.setPalette(colours)
+    if was != _scale:
+        _fit_again()
 
 
 def dress(shown: QWidget) -> None:
     """Give a part of the window the sheet of the theme in force. One sheet for the whole application would style every
     widget there is again with each change, those of the places that nobody looks at too."""
-    if shown.property(DRESSED) != _current.name:
-        shown.setProperty(DRESSED, _current.name)
+    look = f"{_current.name} {_scale}"
+    if shown.property(DRESSED) != look:
+        shown.setProperty(DRESSED, look)
         shown.setStyleSheet(sheet(_current))
 
 
@@ -73,7 +112,7 @@ def tick(p: Palette) -> str:
 def sheet(p: Palette) -> str:
     """The style sheet of a palette."""
     return f"""
-    QWidget {{ color: {p.ink}; font-size: {BASE_PX}px; }}
+    QWidget {{ color: {p.ink}; font-size: {px(BASE_PX)}px; }}
     QMainWindow, QWidget#ground {{ background: {p.ground}; }}
     QFrame#panel {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; }}
     QFrame#told {{ background: {p.open_soft}; border: none; border-left: 5px solid {p.open_ink}; }}
@@ -83,8 +122,8 @@ def sheet(p: Palette) -> str:
     QFrame#notice {{ background: {p.ink}; border-radius: 3px; }}
     QFrame#notice QLabel {{ color: {p.panel}; }}
     QFrame#notice QPushButton {{ background: transparent; color: {p.panel}; border: 1px solid {p.panel}; }}
-    QLabel#title {{ font-size: 25px; font-weight: bold; }}
-    QLabel#heading {{ font-size: 16px; font-weight: bold; }}
+    QLabel#title {{ font-size: {px(25)}px; font-weight: bold; }}
+    QLabel#heading {{ font-size: {px(16)}px; font-weight: bold; }}
     QLabel#muted {{ color: {p.muted}; }}
     QLabel#warn {{ color: {p.warn}; font-weight: bold; }}
     QLabel#fault {{ color: {p.warn}; }}
@@ -102,9 +141,9 @@ def sheet(p: Palette) -> str:
         background: transparent; }}
     QPushButton#turn:checked {{ border-bottom-color: {p.accent}; color: {p.accent}; }}
     QPushButton#turn:focus {{ border: 1px solid {p.accent}; border-bottom-width: 3px; padding: 3px 6px 4px 6px; }}
-    QPushButton#quiet {{ padding: 2px 7px; font-size: 12px; }}
+    QPushButton#quiet {{ padding: 2px 7px; font-size: {px(12)}px; }}
     QPushButton#quiet:checked {{ background: {p.accent_soft}; border-color: {p.accent}; }}
-    QListWidget {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; font-size: 13px; }}
+    QListWidget {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; font-size: {px(13)}px; }}
     QListWidget::item {{ padding: 3px 4px; border-bottom: 1px solid {p.line}; }}
     QListWidget::item:selected {{ background: {p.accent_soft}; color: {p.ink}; }}
     QListWidget:focus {{ border: 1px solid {p.accent}; }}
@@ -120,7 +159,7 @@ def sheet(p: Palette) -> str:
     QSlider::handle:horizontal {{ width: 14px; height: 22px; margin: -9px 0; background: {p.panel};
         border: 2px solid {p.accent}; border-radius: 3px; }}
     QSlider::handle:horizontal:focus {{ background: {p.accent}; }}
-    QLabel#big {{ font-size: 18px; font-weight: bold; }}
+    QLabel#big {{ font-size: {px(18)}px; font-weight: bold; }}
     QPushButton {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; padding: 7px 14px; }}
     QPushButton:hover {{ border-color: {p.accent}; }}
     QPushButton:focus {{ border: 2px solid {p.accent}; padding: 6px 13px; }}
@@ -148,10 +187,12 @@ def sheet(p: Palette) -> str:
     QToolTip {{ background: {p.panel}; color: {p.ink}; border: 1px solid {p.line}; padding: 4px; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
     QScrollBar:vertical {{ background: transparent; width: 12px; margin: 0; }}
+    QScrollBar:horizontal {{ background: transparent; height: 12px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {p.line}; border-radius: 5px; min-width: 30px; margin: 1px; }}
     QScrollBar::handle:vertical {{ background: {p.line}; border-radius: 5px; min-height: 30px; margin: 1px; }}
     QScrollBar::handle:vertical:hover {{ background: {p.muted}; }}
     QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
-        background: transparent; border: none; height: 0; }}
+        background: transparent; border: none; width: 0; height: 0; }}
     QStatusBar QLabel {{ color: {p.muted}; padding-right: 14px; }}
     QStatusBar::item {{ border: none; }}
     QStatusBar {{ background: {p.ground}; color: {p.muted}; }}

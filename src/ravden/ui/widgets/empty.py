@@ -3,11 +3,8 @@
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-NO_FILE = (
-    "No shop file is open.",
-    "A shop file keeps everything you log, at once: there is no Save. Make one, or open one with Ctrl+O.",
-    "Make a shop file  (Ctrl+N)",
-)
+from ravden.ui.theme.style import fit, px
+
 NO_INSTRUMENT = (
     "Nothing is on the rack yet.",
     "Add an instrument, say what finish it gets, and log its first coat with C. Ravden then tells how much film is on "
@@ -32,7 +29,7 @@ class EmptyPlace(QWidget):
         self.heading, self.text, self.button = QLabel(), QLabel(), QPushButton()
         self.heading.setObjectName("title")
         self.text.setWordWrap(True)
-        self.text.setMaximumWidth(620)
+        fit(self.text, lambda w: w.setMaximumWidth(px(620)))
         self.button.setObjectName("main")
         self.button.clicked.connect(self.asked)
         row = QHBoxLayout()

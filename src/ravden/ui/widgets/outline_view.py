@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QWidget
 
 from ravden.core.instrument.outline import Outline
 from ravden.ui.theme.palette import mix
-from ravden.ui.theme.style import current, font
+from ravden.ui.theme.style import current, fit, font
+from ravden.ui.widgets.picture import Picture
 
 EDGE_PX = 9
 ROOMY = 190  # below this height a second line would run into the edge
@@ -38,7 +39,7 @@ class ZoneRow(Protocol):
     def tone(self) -> str: ...
 
 
-class OutlineView(QWidget):
+class OutlineView(Picture):
     """Draws a body with neck and head; zones it cannot show from the front are in the table beside it."""
 
     picked = pyqtSignal(str)
@@ -57,7 +58,7 @@ class OutlineView(QWidget):
         self.areas: list[tuple[str, QPainterPath]] = []
         self._drawn_for: tuple[int, int, int, float] | None = None
         self._body_path, self._inner_path = QPainterPath(), QPainterPath()
-        self.setMinimumHeight(120)
+        fit(self, lambda w: w.need_height(120))
         self.setAccessibleName("Zones on the instrument")
         self.setToolTip("Click a zone to see its film through time; R then logs a reading taken at that spot")
 
@@ -76,9 +77,9 @@ class OutlineView(QWidget):
         if event is None:
             return
         for name, path in reversed(self.areas):
-            if path.contains(event.position()):
+            if path.contains(self.pointed(event.position())):
                 if self._to_mm is not None:
-                    self._tapped = self._to_mm(event.position())
+                    self._tapped = self._to_mm(self.pointed(event.position()))
                     self.placed.emit(name, *self._tapped)
                 self.update()
                 self.picked.emit(name)
@@ -110,7 +111,7 @@ class OutlineView(QWidget):
             painter.fillPath(path, QBrush(QColor(current().warn), Qt.BrushStyle.BDiagPattern))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.areas = []
         if self._body is None:

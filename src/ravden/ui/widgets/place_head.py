@@ -3,6 +3,7 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QWidget
 
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.tips import plain_tip
 
 LONGEST_TITLE_PX = 340
@@ -22,7 +23,7 @@ class PlaceHead(QWidget):
         self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.chooser = QComboBox()
         self.chooser.setAccessibleName("Instrument")
-        self.chooser.setFixedWidth(190)
+        fit(self.chooser, lambda w: w.setFixedWidth(px(190)))
         self.chooser.activated.connect(lambda i: self.instrument_picked.emit(self.chooser.itemData(i)))
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

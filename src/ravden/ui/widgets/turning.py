@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
 
 
@@ -57,7 +58,7 @@ class Turning(QWidget):
         if width:
             frame, box = panel()
             outer.addWidget(frame)
-            self.setFixedWidth(width)
+            fit(self, lambda w: w.setFixedWidth(px(width)))
         box.addLayout(row)
         box.addWidget(self.stack, 1)
         self.buttons[self.page].setChecked(True)

@@ -12,8 +12,8 @@ from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
 from ravden.journal.booth import LASTS, BoothSession
-from ravden.text import words
-from ravden.text.measure_words import measure_next
+from ravden.text import words, written
+from ravden.text.measure_words import measure_next, owned
 from ravden.ui.places.booth import before, turns
 
 if TYPE_CHECKING:
@@ -84,12 +84,12 @@ def show(session: ShopSession, over: BoothSession, worked: tuple[Worked, ...]) -
             clean |= dict.fromkeys([session.catalogue.booth.cleanups.get(family, "")])
         if w.done.zones_sanded:
             clean |= dict.fromkeys([session.catalogue.booth.cleanups["paper"]])
-        for choice in w.advice.measure[:1]:
+        for choice in owned(w.advice.measure, session.tools)[:1]:
             if choice.share < best[1]:
                 name = rack.instrument.name
                 best = (f"{name}. {measure_next(session, w.found, w.advice)}", choice.share)
     return AfterShown(
-        title=f"Session of {words.day(begun, session.local(session.now))}, {begun:%H:%M}, {lasted}",
+        title=f"Session of {words.day(begun, session.local(session.now))}, {written.clock(begun)}, {lasted}",
         blocks=tuple(blocks), clean=tuple(c for c in clean if c), measure=best[0],
     )  # fmt: skip
 

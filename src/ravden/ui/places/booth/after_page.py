@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from ravden.ui.places.booth.after import AfterShown
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.tone import set_tone
 
@@ -45,18 +46,18 @@ class AfterPage(QWidget):
         for button, stretch in ((self.done, 2), (self.reading, 1)):
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.setStyleSheet("font-size: 19px; padding: 6px 4px;")
-            button.setMinimumHeight(64)
+            fit(button, lambda w: w.setMinimumHeight(px(64)))
             row.addWidget(button, stretch)
         box.addLayout(row)
         hint = QLabel("Backspace goes back into the session.")
         hint.setObjectName("muted")
-        hint.setMinimumHeight(HINT_H)
+        fit(hint, lambda w: w.setMinimumHeight(px(HINT_H)))
         box.addWidget(hint)
         return frame
 
     def _to_do(self) -> QWidget:
         frame, box = panel()
-        frame.setFixedWidth(SIDE_W)
+        fit(frame, lambda w: w.setFixedWidth(px(SIDE_W)))
         self.measure, self.clean = QLabel(), QLabel()
         self._heads: list[tuple[QLabel, QLabel]] = []
         for words, label, name in (("To measure", self.measure, "said"), ("To clean", self.clean, "fault")):

@@ -7,9 +7,10 @@ from PyQt6.QtGui import QDoubleValidator
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from ravden.core.method.habit import LAMP_MW_CM2
+from ravden.text import written
 from ravden.ui.places.booth.before import BeforeShown
 from ravden.ui.places.booth.said import short
-from ravden.ui.theme.style import current
+from ravden.ui.theme.style import current, fit, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
@@ -50,7 +51,7 @@ class BeforePage(QWidget):
         self.hint = QLabel(HINT)
         self.hint.setObjectName("muted")
         self.hint.setWordWrap(True)
-        self.hint.setMinimumHeight(HINT_H)
+        fit(self.hint, lambda w: w.setMinimumHeight(px(HINT_H)))
         self.empty = QLabel()
         self.empty.setObjectName("big")
         for label in (self.heading, self.empty):
@@ -64,13 +65,13 @@ class BeforePage(QWidget):
         self._chosen: list[str] = []
         for i in range(MOST_ROWS):
             row, zones, up = RowButton(), QPushButton(), QPushButton("▲")
-            row.setMinimumHeight(ROW_H)
+            fit(row, lambda w: w.setMinimumHeight(px(ROW_H)))
             row.clicked.connect(lambda _=False, n=i: self.toggle(n))
             row.setFocusPolicy(BY_TAB)
             for small, width, slot in ((zones, ZONES_W, self._zones), (up, ROW_H, self._up)):
                 small.setObjectName("quiet")
                 small.setFixedWidth(width)
-                small.setMinimumHeight(ROW_H)
+                fit(small, lambda w: w.setMinimumHeight(px(ROW_H)))
                 small.setFocusPolicy(BY_TAB)
                 small.clicked.connect(lambda _=False, n=i, s=slot: s(n))
             line = QHBoxLayout()
@@ -93,7 +94,7 @@ class BeforePage(QWidget):
         self.begin = QPushButton()
         self.begin.setObjectName("main")
         self.begin.setStyleSheet("font-size: 19px; padding: 6px 4px;")
-        self.begin.setMinimumHeight(64)
+        fit(self.begin, lambda w: w.setMinimumHeight(px(64)))
         self.begin.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.begin.clicked.connect(self.begin_asked)
         box.addWidget(self.begin)
@@ -123,7 +124,7 @@ class BeforePage(QWidget):
             check = QPushButton()
             check.setCheckable(True)
             check.setObjectName("zone")
-            check.setMinimumHeight(ROW_H)
+            fit(check, lambda w: w.setMinimumHeight(px(ROW_H)))
             check.clicked.connect(lambda _=False, n=i: self.tick(n))
             check.setFocusPolicy(BY_TAB)
             box.addWidget(check)
@@ -132,7 +133,7 @@ class BeforePage(QWidget):
         lamp = QVBoxLayout(self.lamp_row)
         lamp.setContentsMargins(0, 6, 0, 0)
         label = QLabel("Curing lamp at the work, mW/cm²")
-        self.lamp = QLineEdit(f"{LAMP_MW_CM2:g}")
+        self.lamp = QLineEdit(written.number(LAMP_MW_CM2, "g"))
         self.lamp.setValidator(QDoubleValidator(0.1, 100_000.0, 1))
         self.lamp.setAccessibleName(label.text())
         self.lamp.setToolTip("From the lamp's own data sheet, at the distance you hold it")
@@ -140,7 +141,9 @@ class BeforePage(QWidget):
         label.setBuddy(self.lamp)
         lamp.addWidget(label)
         lamp.addWidget(self.lamp)
-        assumed = QLabel(f"{LAMP_MW_CM2:g} is assumed until you say; the lamp's own data sheet says yours.")
+        assumed = QLabel(
+            f"{written.number(LAMP_MW_CM2, 'g')} is assumed until you say; the lamp's own data sheet says yours."
+        )
         assumed.setObjectName("muted")
         assumed.setWordWrap(True)
         lamp.addWidget(assumed)

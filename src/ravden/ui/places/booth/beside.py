@@ -16,7 +16,7 @@ from ravden.core.record import Air, Material
 from ravden.core.session.turns import Turn
 from ravden.core.session.wet_edge import open_s, wet_edge_order
 from ravden.core.state.history import air_at
-from ravden.text import words
+from ravden.text import words, written
 from ravden.ui.places.booth import turns
 from ravden.ui.places.booth.said import clock_text
 
@@ -68,7 +68,10 @@ def conditions(session: ShopSession, here: Turn, live: LiveAir | None, instrumen
         text = f"{units.temperature(air.temp_C)}, {100 * air.rh:.0f} % humidity"
         if live is not None:
             at = session.local(live.at)
-            text, tone = f"{text}. The sensor has been silent since {at:%H:%M}; this is the air it told last", "warn"
+            text, tone = (
+                f"{text}. The sensor has been silent since {written.clock(at)}; this is the air it told last",
+                "warn",
+            )
     material, way = material_of(session, here, instrument)
     family = session.catalogue.families.get(material.flow)
     laid = here.kind not in ("other", "done", "light", "lit")
@@ -163,7 +166,7 @@ def mixes(session: ShopSession) -> tuple[tuple[str, str], ...]:
             continue
         air = shop_air_C(session)
         left = pot.at(air) * 60.0 - (session.now - mixed.at).total_seconds()
-        what = f"{label}, {mixed.ml:.0f} ml mixed at {session.local(mixed.at):%H:%M}"
+        what = f"{label}, {mixed.ml:.0f} ml mixed at {written.clock(session.local(mixed.at))}"
         if left <= 0:
             out.append((f"{clock_text(left)} past its pot life: {what}. Do not lay it; mix anew.", "warn"))
         else:

@@ -3,19 +3,20 @@
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from ravden.ui.theme.style import current
+from ravden.ui.theme.style import current, fit
 from ravden.ui.widgets import tally
+from ravden.ui.widgets.picture import Picture
 
 TALLY_SCALE, GAP_PX = 4.2, 8.0
 
 
-class BigTally(QWidget):
+class BigTally(Picture):
     """Coats on, in strokes of five, and those still to come thin beside them."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.done, self.of = 0, 0
-        self.setFixedHeight(int(tally.HEIGHT_PX * TALLY_SCALE) + 6)
+        fit(self, lambda w: w.take_height(int(tally.HEIGHT_PX * TALLY_SCALE) + 6))
 
     def show_tally(self, done: int, of: int, what: str = "coats") -> None:
         """Show so many of so many coats, or zones."""
@@ -24,7 +25,7 @@ class BigTally(QWidget):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         # Forty coats shrink until they fit.
         wide = tally.width_px(self.done) + tally.width_px(max(self.of - self.done, 0)) + GAP_PX + 6

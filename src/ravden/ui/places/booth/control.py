@@ -27,6 +27,7 @@ from ravden.ui.widgets.place import Place
 TICK_MS = 250
 SAID_FOR = timedelta(seconds=8)
 SMALL_CUP_ML = 50.0  # [A] mixed, where nothing says how much this session still takes
+GUARD = timedelta(seconds=2)
 DOUBLE = timedelta(seconds=0.4)  # two presses closer than this are one, bounced by a glove or a switch
 
 
@@ -36,6 +37,7 @@ class BoothControl(Place):
     told = pyqtSignal(str)
     bold_asked = pyqtSignal()
     sound_turned = pyqtSignal(str)
+    session_turned = pyqtSignal(bool)  # a session is going on, or over
 
     def __init__(
         self, session: ShopSession, view: BoothView, outlooks: Callable[[], dict[str, Outlook]], pool: QThreadPool
@@ -44,6 +46,8 @@ class BoothControl(Place):
         self._outlooks = outlooks
         self._hygrometer: Callable[[], tuple[float, float, datetime, bool] | None] = lambda: None
         self.sounds = Sounds(self)
+        self._guard = DOUBLE
+        self._going_on = False
         self.sounds.told.connect(self._tell)
         self._found: Outlook | None = None
         self._more: tuple[tuple[str, int], OneMore] | None = None
@@ -66,6 +70,12 @@ class BoothControl(Place):
         self.choosing = Choosing(session, view, self._known, self)
         self.choosing.changed.connect(self.show)
         self.choosing.told.connect(self._tell)
+
+    def take_up(self, *, sound: str, guard: bool, left_hand: bool, large: bool) -> None:
+        """What was chosen for the Booth."""
+        self.sounds.level, self._guard = sound, GUARD if guard else DOUBLE
+        self.view.run.large = large
+        self.view.run.lay_for(left_hand=left_hand)
 
     @property
     def busy(self) -> bool:
@@ -122,7 +132,11 @@ class BoothControl(Place):
         """Draw the place, if it is the one looked at. The clock runs then, and as long as a session is going on."""
         known = self.session.rack is not None
         looked_at = not self.view.isHidden() and known
-        running = looked_at or (known and turns.going_on(self.session) is not None)
+        going_on = known and turns.going_on(self.session) is not None
+        running = looked_at or going_on
+        if looked_at and going_on != self._going_on:
+            self._going_on = going_on
+            self.session_turned.emit(going_on)
         if running != self.tick.isActive():
             self._heard = self.session.now if running else None
             (self.tick.start if running else self.tick.stop)()
@@ -224,7 +238,7 @@ class BoothControl(Place):
         """The large key: begin, log and move on, or leave the last page."""
         page = self.view.page
         now = self.session.now
-        if page == "run" and self._acted is not None and timedelta(0) <= now - self._acted < DOUBLE:
+        if page == "run" and self._acted is not None and timedelta(0) <= now - self._acted < self._guard:
             self._tell("two presses at once: one is logged. Press again if two were meant")
             return
         self._try({"before": self.choosing.begin, "run": self._log, "after": self._leave}[page])

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
 
 LARGE_PX, WHERE_W = 54, 170
@@ -49,7 +50,7 @@ class Defects(QWidget):
     def _large(text: str, name: str) -> QPushButton:
         button = QPushButton(text)
         button.setStyleSheet("font-size: 20px;")
-        button.setMinimumHeight(LARGE_PX)
+        fit(button, lambda w: w.setMinimumHeight(px(LARGE_PX)))
         button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         button.setAccessibleName(name or text)
         return button

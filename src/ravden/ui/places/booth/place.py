@@ -15,10 +15,12 @@ def build(around: Around) -> BoothControl:
     made = BoothControl(around.session, view, lambda: dict(around.outlooks()), around.pool)
     made.told.connect(shell.say)
     made.bold_asked.connect(around.looks.turn_contrast)
-    made.sounds.level = remembered.sound
+    made.take_up(
+        sound=remembered.sound, guard=remembered.guard, left_hand=remembered.left_hand, large=remembered.contrast
+    )
+    made.session_turned.connect(lambda on: around.looks.full_for_booth(on))
     made.sound_turned.connect(lambda level: setattr(remembered, "sound", level))
     made.listen_to(lambda: _heard(shell.places.all.get("shop")))
-    view.run.large = remembered.contrast
     view.after.reading_asked.connect(lambda: shell.guarded(lambda: around.anywhere.ask("reading")))
     return made
 

@@ -6,13 +6,13 @@ from html import escape
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from ravden.ui.places.booth.big_tally import BigTally
 from ravden.ui.places.booth.presenter import BoothShown
 from ravden.ui.places.booth.said import Said, short
 from ravden.ui.places.booth.zone_bars import ZoneBars
-from ravden.ui.theme.style import current, font
+from ravden.ui.theme.style import current, fit, font, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
@@ -76,7 +76,7 @@ class RunPage(QWidget):
         self.next.setAccessibleName("Next")
         self.zones.setAccessibleName("Zones in order")
         self.told.setAccessibleName("Logged last")
-        self.told.setMinimumHeight(TOLD_H)
+        fit(self.told, lambda w: w.setMinimumHeight(px(TOLD_H)))
         self.tally, self.bars = BigTally(), ZoneBars()
         self.film, self.cautions, self.banner = (QLabel() for _ in range(3))
         self.film.setObjectName("big")
@@ -84,18 +84,24 @@ class RunPage(QWidget):
         self.cautions.setObjectName("fault")
         self.banner.setObjectName("said")
         set_tone(self.banner, "warn")
-        self.banner.setStyleSheet("font-size: 22px;")
+        fit(self.banner, lambda w: w.setStyleSheet(f"font-size: {px(22)}px;"))
         self.lines = [QLabel() for _ in range(MOST_LINES)]
         for label in self.lines:
             label.setObjectName("said")
-            label.setStyleSheet("font-size: 16px;")
+            fit(label, lambda w: w.setStyleSheet(f"font-size: {px(16)}px;"))
         for label in (self.film, self.cautions, self.banner, *self.lines):
             label.setWordWrap(True)
-        outer = QHBoxLayout(self)
+        self._outer = outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(12)
         outer.addWidget(self._run(), 1)
         outer.addWidget(self._side())
+
+    def lay_for(self, *, left_hand: bool) -> None:
+        """For the left hand the page is laid out the other way round."""
+        way = QBoxLayout.Direction.RightToLeft if left_hand else QBoxLayout.Direction.LeftToRight
+        self._outer.setDirection(way)
+        self._keys.setDirection(way)
 
     def _run(self) -> QWidget:
         self.act = QPushButton()
@@ -109,8 +115,8 @@ class RunPage(QWidget):
         self.mishap.clicked.connect(self.mishap_asked)
         for button in (self.act, self.back, self.mishap):
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.setStyleSheet("font-size: 19px; padding: 6px 4px;")
-            button.setMinimumHeight(64)
+            fit(button, lambda w: w.setStyleSheet(f"font-size: {px(19)}px; padding: 6px 4px;"))
+            fit(button, lambda w: w.setMinimumHeight(px(64)))
         frame, box = panel()
         self.frame_ = frame
         for widget in (
@@ -126,7 +132,7 @@ class RunPage(QWidget):
         ):
             box.addWidget(widget)
         box.addStretch(1)
-        keys = QHBoxLayout()
+        self._keys = keys = QHBoxLayout()
         for button, share in ((self.act, 4), (self.back, 3), (self.mishap, 3)):
             keys.addWidget(button, share)
         box.addLayout(keys)
@@ -136,8 +142,8 @@ class RunPage(QWidget):
             key = QPushButton(text)
             key.setToolTip(plain_tip(tip))
             key.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            key.setStyleSheet("font-size: 16px; padding: 4px;")
-            key.setMinimumHeight(44)
+            fit(key, lambda w: w.setStyleSheet(f"font-size: {px(16)}px; padding: 4px;"))
+            fit(key, lambda w: w.setMinimumHeight(px(44)))
             key.clicked.connect(lambda _=False, n=name: self.key_asked.emit(n))
             small.addWidget(key, 1)
             self.small[name] = key
@@ -148,18 +154,18 @@ class RunPage(QWidget):
     def _side(self) -> QWidget:
         frame, box = panel()
         self.beside_area = frame
-        frame.setFixedWidth(SIDE_W)
+        fit(frame, lambda w: w.setFixedWidth(px(SIDE_W)))
         self.heading = QLabel()
         self.heading.setObjectName("heading")
         box.addWidget(self.heading)
         area, rows = scrolled()
         self.area = area
-        area.setMinimumHeight(LEAST_ROWS_H)
+        fit(area, lambda w: w.setMinimumHeight(px(LEAST_ROWS_H)))
         self.rows: list[RowButton] = []
         self.ids: list[str] = []
         for _ in range(MOST_ROWS):
             row = RowButton()
-            row.setMinimumHeight(ROW_H)
+            fit(row, lambda w: w.setMinimumHeight(px(ROW_H)))
             row.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             row.clicked.connect(self._row)
             rows.addWidget(row)
@@ -257,12 +263,12 @@ class RunPage(QWidget):
         p = current()
         ink = {"open": p.open_ink, "warn": p.warn}.get(said.tone, p.ink)
         count_px = NOW_PX if len(said.count) > 8 else COUNT_PX
-        for label, px, bold, colour in (
+        for label, size, bold, colour in (
             (self.title, TITLE_PX, True, p.accent), (self.now, NOW_PX, True, p.ink),
             (self.how, HOW_PX, False, p.ink if self.large else p.muted), (self.count, count_px, True, ink),
             (self.under, NEXT_PX, False, ink), (self.next, NEXT_PX, False, p.ink), (self.zones, ZONES_PX, False, p.ink),
         ):  # fmt: skip
-            size = round(px * (min(times, MOST_COUNT) if label is self.count else times))
+            size = round(size * (min(times, MOST_COUNT) if label is self.count else times))
             # The style sheet's size would win over the font's; both, so that the layout knows it too.
             label.setFont(font(size, bold=bold))
             label.setStyleSheet(f"font-size: {size}px; color: {colour};" + (" font-weight: bold;" if bold else ""))
@@ -279,7 +285,7 @@ class RunPage(QWidget):
                 button.setText(f"{short(row.name)}   {row.text}")
                 button.setToolTip(plain_tip(f"{row.name}: {row.text}"))
                 button.setChecked(row.here)
-                sheet = f"font-size: 17px; color: {p.open_ink if row.ready else p.ink};"
+                sheet = f"font-size: {px(17)}px; color: {p.open_ink if row.ready else p.ink};"
                 if button.styleSheet() != sheet:
                     button.setStyleSheet(sheet)
                 if row.here and self._here != row.id:

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
 from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn, Turn
-from ravden.text import words
+from ravden.text import words, written
 from ravden.text.say import say as in_words
 from ravden.text.say import sentence
 from ravden.ui.places.booth import turns
@@ -125,7 +125,8 @@ def _counted(
 def _lamp(session: ShopSession, here: LightTurn, due: datetime | None) -> Said:
     face, _, what = here.label.partition(": ")
     step, how = f"Face {here.nth_pass} of {here.passes}", f"{what[:1].upper()}{what[1:]}. {here.how}"
-    strength = f"{here.seconds:.0f} s at {here.mW_cm2:g} mW/cm² by the working curve; the data sheet says yours."
+    lamp = written.number(here.mW_cm2, "g")
+    strength = f"{here.seconds:.0f} s at {lamp} mW/cm² by the working curve; the data sheet says yours."
     if here.on:
         count, under, tone = _counted(session, here, due, ("until the lamp goes off", "over: lamp off", "lamp off"))
         tone = "warn" if tone == "open" else "plain"

@@ -7,7 +7,8 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from ravden.ui.places.booth.presenter import ZoneBar
-from ravden.ui.theme.style import current, font
+from ravden.ui.theme.style import current, fit, font, px
+from ravden.ui.widgets.picture import Picture
 
 ROW_PX, BAR_PX, TEXT_PX = 25, 11, 15
 LABEL_W, VALUE_W = 92, 62
@@ -15,13 +16,13 @@ MOST = 10
 FILM = 4  # of the ramp: a film that may be worked on
 
 
-class ZoneBars(QWidget):
+class ZoneBars(Picture):
     """As high as the zones want, up to MOST of them."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._bars: tuple[ZoneBar, ...] = ()
-        self.setFixedHeight(0)
+        fit(self, lambda w: w.setFixedHeight(px(0)))
 
     def show_bars(self, bars: Sequence[ZoneBar]) -> None:
         """Show these; none: take no room."""
@@ -29,7 +30,7 @@ class ZoneBars(QWidget):
         if bars == self._bars:
             return
         self._bars = bars
-        self.setFixedHeight(ROW_PX * len(bars))
+        self.take_height(ROW_PX * len(bars))
         self.setAccessibleName("Film: " + ", ".join(f"{b.label} {b.text}" for b in bars))
         self.setToolTip("Film on every zone now, what it is likely to be between, and the least that is wanted")
         self.update()
@@ -37,7 +38,7 @@ class ZoneBars(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if not self._bars:
             return
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(font(TEXT_PX))
         p = current()

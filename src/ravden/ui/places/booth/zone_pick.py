@@ -4,7 +4,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from ravden.ui.theme.style import current
+from ravden.ui.theme.style import current, fit, px
 from ravden.ui.widgets.panel import panel
 
 ORDER = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth")
@@ -36,7 +36,7 @@ class ZonePick(QWidget):
         for i in range(MOST):
             button = QPushButton()
             button.setCheckable(True)
-            button.setMinimumHeight(58)
+            fit(button, lambda w: w.setMinimumHeight(px(58)))
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.clicked.connect(lambda _=False, n=i: self.turn(n))
             grid.addWidget(button, i // 2, i % 2)
@@ -48,7 +48,7 @@ class ZonePick(QWidget):
         for key, slot in ((self.done, self.accept), (self.every, self.clear)):
             key.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             key.setStyleSheet("font-size: 19px; padding: 6px 4px;")
-            key.setMinimumHeight(64)
+            fit(key, lambda w: w.setMinimumHeight(px(64)))
             key.clicked.connect(slot)
             row.addWidget(key, 1)
         box.addLayout(row)

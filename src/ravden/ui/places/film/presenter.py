@@ -1,5 +1,6 @@
 """What the Film place shows of one instrument, as plain data. No Qt."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -116,13 +117,21 @@ def section(session: ShopSession, shown: FilmShown, at_h: float) -> SectionShown
     )
 
 
-def gun_words(found: Outlook, applied: str = "spray") -> str:
-    """What the readings have taught about the applicator, in plain words."""
+# What one reading of it would narrow every zone, best first.
+NARROWS = {
+    "gauge": "one gauge reading", "comb": "a comb in the next coat", "micrometer": "a micrometer on the witness card",
+    "scale": "the witness card on a scale",
+}  # fmt: skip
+
+
+def gun_words(found: Outlook, applied: str = "spray", tools: Sequence[str] = tuple(NARROWS)) -> str:
+    """What the readings have taught about the applicator, in plain words; tools: what there is to measure with."""
     mean, sd = found.ledger.applicator()
     percent = 100 * (np.exp(mean) - 1)
     tool = TOOLS[applied]
     if sd > 0.2:
-        return f"Your {tool} is not known yet (±{100 * sd:.0f}\u00a0%): one gauge reading would narrow every zone."
+        by = next((NARROWS[t] for t in NARROWS if t in tools), "how much the next coat takes")
+        return f"Your {tool} is not known yet (±{100 * sd:.0f}\u00a0%): {by} would narrow every zone."
     if abs(percent) < 2:
         return f"Your {tool} lays down what is nominal (±{100 * sd:.0f}\u00a0%)."
     which = "more" if percent > 0 else "less"
@@ -204,7 +213,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         next_heading=f"Next: {act.what[:1].lower()}{act.what[1:]}",
         next_lines=_next_lines(session, found, act, now),
         cautions=project.material.cautions,
-        gun=gun_words(found, session.catalogue.applied[project.material.id]),
+        gun=gun_words(found, session.catalogue.applied[project.material.id], session.tools),
         never_hard=project.finish(found.zone).cure.model == "never",
         measure="" if found.counsel is None else measure_next(session, found, found.counsel),
         steps=step_marks(found),

@@ -2,18 +2,19 @@
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from ravden.core.ahead.timeline import FilmTimeline
 from ravden.ui.places.film.presenter import SectionShown
-from ravden.ui.theme.style import current, font
+from ravden.ui.theme.style import current, fit, font
 from ravden.ui.widgets import strata
+from ravden.ui.widgets.picture import Picture
 
 BLOCK_W, WOOD_H, TOP = 150, 12, 6
 
 
-class SectionView(QWidget):
+class SectionView(Picture):
     """Paints a SectionShown beside its words."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -21,7 +22,7 @@ class SectionView(QWidget):
         self._line: FilmTimeline | None = None
         self._at_h = 0.0
         self.shown: SectionShown | None = None
-        self.setMinimumHeight(96)
+        fit(self, lambda w: w.need_height(96))
         self.setAccessibleName("Cross-section of the film")
 
     def sizeHint(self) -> QSize:
@@ -36,7 +37,7 @@ class SectionView(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self.shown is None:
             return
-        painter = QPainter(self)
+        painter = self.painter()
         p = current()
         height = self.height() - WOOD_H - TOP
         wood = QRectF(0, TOP + height, BLOCK_W, WOOD_H)

@@ -9,7 +9,8 @@ from datetime import datetime
 import numpy as np
 from numpy.typing import NDArray
 
-from ravden.text.words import DAYS, MONTHS
+from ravden.text import written
+from ravden.text.written import DAYS
 
 STRETCH, CALMS_AFTER_H = 11.0, 7.0  # how much wider an hour is drawn just after an event, and how fast that fades
 
@@ -67,7 +68,7 @@ def day_ticks(
         if at - last >= least_px and (hour >= line.hours[0] or i == 0):
             text = f"{DAYS[day.weekday()]} {day.day}"
             if day.month != month:
-                text = f"{day.day} {MONTHS[day.month - 1]}"
+                text = written.day(day, weekday=False)
                 month = day.month
             out.append((place, text))
             last = at

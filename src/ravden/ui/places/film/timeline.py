@@ -7,14 +7,16 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from ravden.text import written
 from ravden.text.units import Units
 from ravden.ui.places.film import step_strip
 from ravden.ui.places.film.presenter import FilmShown
 from ravden.ui.places.film.step_marks import StepMark
 from ravden.ui.places.film.time_axis import day_ticks
 from ravden.ui.theme.palette import PALETTES, RAMP_MARGINS_K, ramp_index, ramp_table
-from ravden.ui.theme.style import current, font
+from ravden.ui.theme.style import current, fit, font, px
 from ravden.ui.widgets import strata, tally
+from ravden.ui.widgets.picture import Picture
 from ravden.ui.widgets.tips import plain_tip
 
 LEFT, RIGHT, TOP, BOTTOM = 52, 14, 44, 96
@@ -26,7 +28,7 @@ TIP = (
 KEY_LABELS = ((-25.0, "wet"), (-8.0, "soft"), (5.0, "scuff"), (11.5, "level"), (17.5, "buff"), (27.0, "case"))
 
 
-class Timeline(QWidget):
+class Timeline(Picture):
     """Paints a FilmShown; the cursor is moved by mouse or by the arrow keys and tells its hour."""
 
     cursor_moved = pyqtSignal(float)
@@ -39,7 +41,7 @@ class Timeline(QWidget):
         self._cursor_h: float | None = None
         self._image: QImage | None = None
         self._image_key: tuple[int, int, int, str] | None = None
-        self.setMinimumSize(420, 300)
+        fit(self, lambda w: w.setMinimumSize(px(420), px(300)))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAccessibleName("Film timeline")
@@ -87,19 +89,19 @@ class Timeline(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        step = self._step_at(event.position())
+        step = self._step_at(self.pointed(event.position()))
         if step is not None:
             self.step_picked.emit(step.index)
         else:
-            self.move_to(event.position().x())
+            self.move_to(self.pointed(event.position()).x())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
         if event.buttons() & Qt.MouseButton.LeftButton:
-            self.move_to(event.position().x())
+            self.move_to(self.pointed(event.position()).x())
             return
-        step = self._step_at(event.position())
+        step = self._step_at(self.pointed(event.position()))
         self.setCursor(Qt.CursorShape.PointingHandCursor if step is not None else Qt.CursorShape.ArrowCursor)
         self.setToolTip(TIP if step is None else plain_tip(f"{step.label}: its page"))
 
@@ -133,7 +135,7 @@ class Timeline(QWidget):
             super().keyPressEvent(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         shown = self.shown
         if shown is None:
@@ -167,7 +169,7 @@ class Timeline(QWidget):
             painter.setPen(QPen(QColor(p.line), 1))
             painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
             painter.setPen(QColor(p.muted))
-            text = f"{value:g}"
+            text = written.number(value, "g")
             painter.drawText(QRectF(4, y - 9, LEFT - 10, 18), Qt.AlignmentFlag.AlignRight, text)
             value = round(value + step, 9)
 

@@ -14,7 +14,7 @@ from ravden.core.film.wetcoat import Conditions, WetWindow
 from ravden.core.materials import mixing
 from ravden.core.record import Material, Project
 from ravden.core.state.history import air_at
-from ravden.text import words
+from ravden.text import words, written
 
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
@@ -95,7 +95,7 @@ def what_if(catalogue: Catalogue, found: Outlook, trial: Trial) -> WhatIf:
 def how(trial: Trial, units: Units) -> str:
     """How a coat so tried is described in the journal."""
     if trial.padded:
-        return f"{trial.amount:.1f} ml of a {trial.mix:.2g} lb cut"
+        return f"{written.number(trial.amount, '.1f')} ml of a {written.number(trial.mix, '.2g')} lb cut"
     thinned = f", thinned {100 * trial.mix:.0f} %" if trial.mix else ""
     return f"{units.film(trial.amount)} wet{thinned}"
 
@@ -131,7 +131,8 @@ def show(session: ShopSession, found: Outlook, trial: Trial, result: Tried | Non
         usual_span, kept = units.film_range(low, high), 100 - 100 * pad.transfer
         detail = f"{usual_span} a session is usual (A); the pad keeps {kept:.0f}\u00a0%."
         return TrialShown(
-            amount=f"{trial.amount:.1f} ml", mix=f"{trial.mix:.2g} lb", tone=tone, verdict=verdict, detail=detail,
+            amount=f"{written.number(trial.amount, '.1f')} ml",
+            mix=f"{written.number(trial.mix, '.2g')} lb", tone=tone, verdict=verdict, detail=detail,
             bar=None, amount_label="Taken up, a session", mix_label="Cut", trial=trial, coats=coats, outcome=outcome,
         )  # fmt: skip
     tone, verdict, bar = _spray_verdict(session, found, trial)
@@ -195,7 +196,7 @@ def _spray_verdict(session: ShopSession, found: Outlook, trial: Trial) -> tuple[
         said = f"Too heavy even lying flat: over {units.film(flat.high_um)} it {CAUSES[flat.high_why]}."
         tone = "warn"
     if 0 <= spare < wetcoat.WARN_K:
-        said += f" Only {spare:.1f} K above the dew point: it may blush."
+        said += f" Only {written.number(spare, '.1f')} K above the dew point: it may blush."
         tone = "warn"
     return tone, said, bar
 

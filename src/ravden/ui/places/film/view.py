@@ -15,6 +15,7 @@ from ravden.ui.places.film.presenter import FilmShown, SectionShown
 from ravden.ui.places.film.section_view import SectionView
 from ravden.ui.places.film.side import Side
 from ravden.ui.places.film.timeline import Timeline
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.tips import plain_tip
@@ -96,7 +97,7 @@ class FilmView(QWidget):
         buttons.addStretch(1)
         row.addLayout(buttons)
         box.addLayout(row)
-        frame.setFixedHeight(186)
+        fit(frame, lambda w: w.setFixedHeight(px(186)))
         return frame
 
     def show_film(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:

@@ -18,7 +18,7 @@ from ravden.core.cure.windows import (
     SCUFF_MARGIN_K,
 )
 from ravden.core.state.history import air_at
-from ravden.text import plan_words, words
+from ravden.text import plan_words, words, written
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -149,7 +149,7 @@ def _nature(found: Outlook, waits: Waits) -> list[tuple[str, str]]:
         pot = words.wait(pot_life_h(model, max(air_at(found.project, found.now_h).temp_C, 0.0)))
         out.append(("plain", f"In a shallow cup the mix lasts about {pot}; a deep one warms and is quicker."))
     if waits.slower > 1.1:
-        times = f"{waits.slower:.1f} times as long as the first"
+        times = f"{written.number(waits.slower, '.1f')} times as long as the first"
         out.append(("plain", f"The last coat takes {times}: the wood absorbs no more of it."))
     return out
 
@@ -237,7 +237,7 @@ def _why(session: ShopSession, waits: Waits, at: object, now: datetime) -> list[
     if why is None or why.margin_K > 25 or session.catalogue.material(_finish(session)).cure.model == "never":
         return []
     units = session.units
-    share = f"{100 * why.share:.0f} %" if why.share >= 0.095 else f"{100 * why.share:.1f} %"
+    share = f"{100 * why.share:.0f} %" if why.share >= 0.095 else f"{written.number(100 * why.share, '.1f')} %"
     begun = words.day(at(why.session_at_h), now)  # type: ignore[operator]
     took = f" in {words.wait(why.session_h)}" if why.session_h > 0.1 else ""
     where = f"{units.film(why.depth_um)} down in {units.film(why.film_um)}"

@@ -6,12 +6,13 @@ from PyQt6.QtWidgets import QWidget
 
 from ravden.text.units import Units
 from ravden.ui.places.film.trial import Bar
-from ravden.ui.theme.style import current, font
+from ravden.ui.theme.style import current, fit, font
+from ravden.ui.widgets.picture import Picture
 
 ROW_H, LABEL_W = 20, 52
 
 
-class WetBar(QWidget):
+class WetBar(Picture):
     """Draws a Bar; without one it says why not."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -19,7 +20,7 @@ class WetBar(QWidget):
         self._bar: Bar | None = None
         self._wet = 0.0
         self._units = Units()
-        self.setFixedHeight(2 * ROW_H + 22)
+        fit(self, lambda w: w.take_height(2 * ROW_H + 22))
 
     def sizeHint(self) -> QSize:
         return QSize(260, 2 * ROW_H + 22)
@@ -36,7 +37,7 @@ class WetBar(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self._bar is None:
             return
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         p = current()
         width = self.width() - LABEL_W - 8.0

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ravden.text import words
+from ravden.text import words, written
 from ravden.text.say import sentence
 from ravden.ui.places.film.waits import LABELS
 
@@ -42,7 +42,7 @@ def show(session: ShopSession, found: Outlook, verdict: Verdict) -> WitnessShown
     ]
     if fit.weighings:
         dry, give = units.film(fit.deposit_um), units.film(fit.deposit_sd_um)
-        left = f"{100 * fit.solvent_left:.1f} % solvent left at the last weighing"
+        left = f"{written.number(100 * fit.solvent_left, '.1f')} % solvent left at the last weighing"
         lines.insert(1, f"The card carries {dry} of dry film (±{give}), with {left}.")
     if verdict.accepted:
         lines.append("This rate is in use.")

@@ -1,15 +1,16 @@
 """The guided page that puts an instrument on the rack: what it is, how big, which finish."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from ravden.app import forms
+from ravden.app.starting import methods_first
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
 from ravden.core.record import GROUNDS, SHEENS
-from ravden.text import say
+from ravden.text import say, written
 from ravden.text.units import Units
 from ravden.ui.places.instrument import presenter
 from ravden.ui.widgets.fault import FaultLabel
@@ -26,6 +27,8 @@ class InstrumentPage(QWidget):
         super().__init__(parent)
         self._catalogue = catalogue
         self._units = Units()
+        self._lays: tuple[str, ...] = ()
+        self._least_um: Mapping[str, float] = {}  # wanted here, by family of finish
         self._submit: Callable[[dict[str, str], str, str], None] | None = None
         title = QLabel("Add an instrument")
         title.setObjectName("title")
@@ -129,7 +132,8 @@ class InstrumentPage(QWidget):
         self._field(grid, "min_film_um", "Least film wanted", QLineEdit(), tip)
         tip = "Softness is judged at the temperature of the bench, not of the drying room."
         self._field(grid, "bench_C", "Bench temperature", QLineEdit(), tip)
-        tip = "The day it is promised for, as 2026-12-18; may stay empty. The Rack says when it is at risk."
+        day = written.typed_day(forms.A_PROMISE)
+        tip = f"The day it is promised for, as {day}; may stay empty. The Rack says when it is at risk."
         promised = QLineEdit()
         promised.setPlaceholderText("none")
         self._field(grid, "promised", "Promised for", promised, tip)
@@ -144,15 +148,17 @@ class InstrumentPage(QWidget):
         return frame
 
     def begin(
-        self, units: Units, submit: Callable[[dict[str, str], str, str], None], catalogue: Catalogue | None = None
-    ) -> None:
-        """Start with an empty page; catalogue: with the methods of the shop that is open now."""
-        self._units, self._submit = units, submit
-        if catalogue is not None and catalogue is not self._catalogue:
-            self._catalogue = catalogue
+        self, units: Units, submit: Callable[[dict[str, str], str, str], None], catalogue: Catalogue | None = None,
+        lays: Sequence[str] = (), least_um: Mapping[str, float] | None = None,
+    ) -> None:  # fmt: skip
+        """Start with an empty page; catalogue: with the methods of the shop that is open now; lays: what a finish is
+        laid on with here, whose methods come first."""
+        self._units, self._submit, self._least_um = units, submit, least_um or {}
+        if catalogue is not None and (catalogue is not self._catalogue or tuple(lays) != self._lays):
+            self._catalogue, self._lays = catalogue, tuple(lays)
             method = self.inputs["method"]
             assert isinstance(method, QComboBox)
-            _fill(method, catalogue)
+            _fill(method, catalogue, lays)
         self._edit("name").setText("")
         self._edit("promised").setText("")
         self._edit("bench_C").setText(f"{units.temperature_value(20.0):.0f}")
@@ -197,7 +203,8 @@ class InstrumentPage(QWidget):
             return
         method = self._catalogue.method(self._data("method"))
         material = self._catalogue.material(method.material)
-        self._edit("min_film_um").setText(self._units.film_number(method.least_um(material)))
+        least = self._least_um.get(material.family, method.least_um(material))
+        self._edit("min_film_um").setText(self._units.film_number(least))
         self.method_words.setText(presenter.method_words(self._catalogue, method.id, self._units))
         self.cautions.setText("\n".join(material.cautions))
 
@@ -239,10 +246,11 @@ class InstrumentPage(QWidget):
                 self.fault.setText(say.whole_fault(error, self._units))
 
 
-def _fill(box: QComboBox, catalogue: Catalogue) -> None:
-    """Every method there is."""
+def _fill(box: QComboBox, catalogue: Catalogue, lays: Sequence[str] = ()) -> None:
+    """Every method there is, those laid as here first."""
     box.blockSignals(True)
     box.clear()
-    for method in catalogue.methods.values():
-        box.addItem(method.label, method.id)
+    every = [(m.id, catalogue.applied[m.material]) for m in catalogue.methods.values()]
+    for name in methods_first(every, lays):
+        box.addItem(catalogue.method(name).label, name)
     box.blockSignals(False)

@@ -11,12 +11,13 @@ from PyQt6.QtWidgets import QWidget
 
 from ravden.ui.places.methods.presenter import OfferShown
 from ravden.ui.theme.style import current, font
+from ravden.ui.widgets.picture import Picture
 
 ROW_H, AXIS_H, WORDS_H, LEFT, RIGHT = 104, 26, 58, 14, 16
 STEPS = (1, 2, 5, 7, 14, 28, 56)
 
 
-class CompareView(QWidget):
+class CompareView(Picture):
     """Paints offers; says which one was clicked."""
 
     picked = pyqtSignal(str)
@@ -35,14 +36,14 @@ class CompareView(QWidget):
     def show_offers(self, offers: tuple[OfferShown, ...], chosen: str) -> None:
         """Show these."""
         self._offers, self._chosen, self.dim = offers, chosen, False
-        self.setMinimumHeight(AXIS_H + ROW_H * max(len(offers), 1))
+        self.need_height(AXIS_H + ROW_H * max(len(offers), 1))
         self.setAccessibleDescription("; ".join(f"{o.label}: {o.ready_words}, {o.numbers}" for o in offers))
         self.update()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        i = int((event.position().y() - AXIS_H) // ROW_H)
+        i = int((self.pointed(event.position()).y() - AXIS_H) // ROW_H)
         if 0 <= i < len(self._offers):
             self.picked.emit(self._offers[i].id)
 
@@ -57,7 +58,7 @@ class CompareView(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if not self._offers:
             return
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.dim:
             painter.setOpacity(0.45)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QHBoxLayout, QLab
 
 from ravden.core.method.refinish import Tried
 from ravden.ui.places.methods.old_finish import OldShown
-from ravden.ui.theme.style import current
+from ravden.ui.theme.style import current, fit, px
 from ravden.ui.widgets.panel import panel
 
 DROPS = (
@@ -61,7 +61,7 @@ class OldFinishView(QWidget):
         left.addWidget(how)
         left.addLayout(form)
         left.addStretch(1)
-        left_frame.setFixedWidth(FORM_W)
+        fit(left_frame, lambda w: w.setFixedWidth(px(FORM_W)))
         self.page = QTextBrowser()
         self.page.setAccessibleName("What the old finish is likely to be, and what may go over it")
         right_frame, right = panel()

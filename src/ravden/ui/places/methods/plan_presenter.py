@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from ravden.app.session import ShopSession
 from ravden.core.method.steps import WORK_KINDS, Stage, left
 from ravden.core.record import Coat, StepDone
-from ravden.text import plan_words, words
+from ravden.text import plan_words, words, written
 from ravden.ui.places.methods.presenter import KIND
 
 if TYPE_CHECKING:
@@ -132,7 +132,9 @@ def _amount(session: ShopSession, stage: Stage) -> str:
     if stage.kind == "coats":
         return f"{words.plural(stage.count, 'coat')}, {stage.per_session} a session"
     if stage.kind in WORK_KINDS:
-        return f"{stage.hours:g} h" + (f", {words.wait(stage.rest_h)} of rest" if stage.rest_h else "")
+        return f"{written.number(stage.hours, 'g')} h" + (
+            f", {words.wait(stage.rest_h)} of rest" if stage.rest_h else ""
+        )
     if stage.kind == "wait":
         return plan_words.habit(stage)
     if stage.um is not None:

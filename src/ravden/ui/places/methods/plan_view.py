@@ -23,6 +23,7 @@ from ravden.ui.places.methods.plan_model import PlanModel
 from ravden.ui.places.methods.plan_presenter import PlanShown
 from ravden.ui.places.methods.presenter import KIND
 from ravden.ui.places.methods.step_form import StepForm
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.tone import set_tone
 
@@ -86,7 +87,7 @@ class PlanView(QWidget):
         self.down.clicked.connect(lambda: self.move_asked.emit(self.row, 1))
         self.colour = QComboBox()
         self.colour.setAccessibleName("Colour the wood by another way")
-        self.colour.setMaximumWidth(250)
+        fit(self.colour, lambda w: w.setMaximumWidth(px(250)))
         self.colour.activated.connect(self._colour)
         self.own = QPushButton("The method's own steps again")
         self.own.clicked.connect(self.own_dropped)
@@ -122,7 +123,7 @@ class PlanView(QWidget):
         scroll.setWidget(inner)
         right_frame, right = panel()
         right.addWidget(scroll)
-        right_frame.setFixedWidth(FORM_W)
+        fit(right_frame, lambda w: w.setFixedWidth(px(FORM_W)))
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(12)

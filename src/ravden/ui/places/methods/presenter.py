@@ -13,7 +13,7 @@ from ravden.catalogue import assemble
 from ravden.core.abrasive.sandthrough import odds_class
 from ravden.core.method.steps import WORK_KINDS, Method, Stage
 from ravden.core.record import Air
-from ravden.text import words
+from ravden.text import words, written
 from ravden.text.say import say
 
 if TYPE_CHECKING:
@@ -181,7 +181,7 @@ def _material(session: ShopSession, offer: Offer) -> str:
     prices = session.shop.prices
     cost = ""
     if all(a.material in prices for a in amounts):
-        cost = f", costing {sum(prices[a.material] * a.mix.supplied_ml for a in amounts) / 1000:.2f}"
+        cost = f", costing {written.number(sum(prices[a.material] * a.mix.supplied_ml for a in amounts) / 1000, '.2f')}"
     return (f"{ml:.0f} ml" if ml < 100 else f"{round(ml, -1):.0f} ml") + cost
 
 
@@ -205,7 +205,7 @@ def page(session: ShopSession, method_id: str) -> MethodShown:
     return MethodShown(
         id=method.id, label=method.label, lines=tuple(x for x in lines if x),
         steps=tuple(_step(session, s) for s in method.stage), cautions=" ".join(material.cautions), usable=usable,
-        price=f"{session.shop.prices[material.id]:g}" if material.id in session.shop.prices else "",
+        price=written.number(session.shop.prices[material.id], "g") if material.id in session.shop.prices else "",
     )  # fmt: skip
 
 
@@ -227,7 +227,11 @@ def _takes(method: Method) -> str:
     if method.ready_days is None:
         return ""
     low, high = method.ready_days
-    span = f"{low:g} to {high:g} days" if high <= 14 else f"{low / 7:.0f} to {high / 7:.0f} weeks"
+    span = (
+        f"{written.number(low, 'g')} to {written.number(high, 'g')} days"
+        if high <= 14
+        else f"{low / 7:.0f} to {high / 7:.0f} weeks"
+    )
     return f"Usually {span} from bare wood to the case, in a warm dry shop."
 
 
@@ -236,7 +240,7 @@ def _step(session: ShopSession, stage: Stage) -> StepShown:
         "coats": f"{words.plural(stage.count, 'coat')}, {stage.per_session} a session, "
         f"{words.wait(stage.between_h)} between",
         "wait": "as long as the film needs: the cure engine tells",
-    }.get(stage.kind, f"{stage.hours:g} h of hands" if stage.hours else "")  # fmt: skip
+    }.get(stage.kind, f"{written.number(stage.hours, 'g')} h of hands" if stage.hours else "")  # fmt: skip
     if stage.rest_h:
         when += f", then {words.wait(stage.rest_h)} of rest"
     if stage.finish:

@@ -9,9 +9,11 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QPlainTex
 
 from ravden.core.errors import InputError
 from ravden.core.method.steps import WAITS, WORK_KINDS, Stage
+from ravden.text import written
 from ravden.text.say import whole_fault
 from ravden.text.units import Units
 from ravden.ui.places.methods.presenter import KIND
+from ravden.ui.theme.style import fit, px
 
 NUMBERS = (
     ("count", "Coats"), ("per_session", "Coats a session"), ("between_h", "Hours between coats"), ("hours", "Hours "
@@ -57,14 +59,14 @@ class StepForm(QWidget):
         self.form.setVerticalSpacing(5)
         self.form.addRow("Name", self.label)
         for name, text in NUMBERS:
-            self.numbers[name].setMaximumWidth(110)
+            fit(self.numbers[name], lambda w: w.setMaximumWidth(px(110)))
             self.numbers[name].setAccessibleName(text)
             self.form.addRow(text, self.numbers[name])
         self.form.addRow("Wait until", self.window_box)
         for name, text in TEXTS:
             self.texts[name].setAccessibleName(text)
             self.texts[name].setTabChangesFocus(True)
-            self.texts[name].setMaximumHeight(84)
+            fit(self.texts[name], lambda w: w.setMaximumHeight(px(84)))
             self.form.addRow(text, self.texts[name])
         self.fault = QLabel()
         self.fault.setObjectName("fault")
@@ -91,10 +93,12 @@ class StepForm(QWidget):
         self.label.setText(stage.label)
         for name, box in self.numbers.items():
             value = getattr(stage, name)
-            box.setText("" if value is None or (value == 0 and name in ("rest_h", "hours")) else f"{value:g}")
+            box.setText(
+                "" if value is None or (value == 0 and name in ("rest_h", "hours")) else written.number(value, "g")
+            )
             self.form.setRowVisible(box, stage.kind in SHOWN_FOR[name])
         self._call("rest_h", REST_WORDS.get(stage.kind, "Hours of rest after it"))
-        self.numbers["um"].setText("" if stage.um is None else f"{units.film_value(stage.um):.6g}")
+        self.numbers["um"].setText("" if stage.um is None else written.number(units.film_value(stage.um), ".6g"))
         self._shown = {name: box.text() for name, box in self.numbers.items()}
         self._call("um", f"{FILM_WORDS.get(stage.kind, 'Film it takes')}, {units.film_unit}")
         self.label.setCursorPosition(0)

@@ -21,7 +21,7 @@ from ravden.ui.places.methods.old_finish_view import OldFinishView
 from ravden.ui.places.methods.plan_view import PlanView
 from ravden.ui.places.methods.presenter import MethodRow, MethodShown, OfferShown
 from ravden.ui.places.methods.quarrels_view import QuarrelsView
-from ravden.ui.theme.style import current
+from ravden.ui.theme.style import current, fit, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.turning import Turning
@@ -46,7 +46,7 @@ class MethodsView(QWidget):
         self.head = PlaceHead()
         self.shown_id = ""
         self.list = QListWidget()
-        self.list.setFixedWidth(276)
+        fit(self.list, lambda w: w.setFixedWidth(px(276)))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setTextElideMode(Qt.TextElideMode.ElideRight)
         self.list.setAccessibleName("Methods; tick two to four to compare them")
@@ -83,7 +83,7 @@ class MethodsView(QWidget):
         self.save.setToolTip("To edit it, share it, and read it back")
         self.save.clicked.connect(lambda: self.save_asked.emit(self.shown_id))
         self.price = QLineEdit()
-        self.price.setFixedWidth(84)
+        fit(self.price, lambda w: w.setFixedWidth(px(84)))
         self.price.setPlaceholderText("price")
         self.price.setAccessibleName("Price of a litre of its finish")
         self.price.setToolTip("What a litre costs you; Enter keeps it, and the picture tells the cost")

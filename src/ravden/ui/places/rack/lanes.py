@@ -21,10 +21,12 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from ravden.text.words import DAYS, MONTHS
+from ravden.text import written
+from ravden.text.written import DAYS
 from ravden.ui.places.rack.presenter import LaneShown, RackShown
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import tally
+from ravden.ui.widgets.picture import Picture
 from ravden.ui.widgets.tips import plain_tip
 
 if TYPE_CHECKING:
@@ -49,7 +51,7 @@ DENSITIES = {
 }  # fmt: skip
 
 
-class Lanes(QWidget):
+class Lanes(Picture):
     """Draws a RackShown; a click selects, a double click or Enter opens."""
 
     picked = pyqtSignal(str)
@@ -66,7 +68,7 @@ class Lanes(QWidget):
     def show_rack(self, shown: RackShown, selected: str) -> None:
         """Show this; selected: the instrument turned to."""
         self._shown, self._selected = shown, selected
-        self.setMinimumHeight(AXIS_H + DENSITIES[self.density].least * len(shown.lanes) + self._heads_h() + 4)
+        self.need_height(AXIS_H + DENSITIES[self.density].least * len(shown.lanes) + self._heads_h() + 4)
         lane = next((x for x in shown.lanes if x.id == selected), None)
         self.setAccessibleDescription(f"{lane.name}: {lane.next_act} {lane.next_when}" if lane else "")
         self.update()
@@ -124,7 +126,7 @@ class Lanes(QWidget):
     def event(self, event: QEvent | None) -> bool:
         """What there is no room for in a lane is told where the mouse rests on it."""
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
-            lane = self.lane_at(event.pos().y())
+            lane = self.lane_at(self.pointed(QPointF(event.pos())).y())
             QToolTip.showText(event.globalPos(), plain_tip(self.told_of(lane)) if lane is not None else "", self)
             return True
         return super().event(event)
@@ -137,11 +139,11 @@ class Lanes(QWidget):
         return "\n".join((lane.name, lane.about, act, how))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and (lane := self.lane_at(event.position().y())):
+        if event is not None and (lane := self.lane_at(self.pointed(event.position()).y())):
             self.picked.emit(lane.id)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and (lane := self.lane_at(event.position().y())):
+        if event is not None and (lane := self.lane_at(self.pointed(event.position()).y())):
             self.opened.emit(lane.id)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -167,11 +169,11 @@ class Lanes(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self._shown is None:
             return
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._shade(painter)
         top_um = max([_usual_top(x.timeline) for x in self._shown.lanes if x.timeline is not None] or [100.0])
-        looked_at = event.rect() if event is not None else self.rect()
+        looked_at = self.looked_at(event)
         for y, row in self.rows():
             if y > looked_at.bottom() or y + max(self.lane_h, HEAD_H) < looked_at.top():
                 continue
@@ -206,7 +208,7 @@ class Lanes(QWidget):
                 painter.setPen(QPen(QColor(p.line), 1))
                 painter.drawLine(QPointF(x, top + AXIS_H - 6), QPointF(x, top + AXIS_H))
                 painter.setPen(QColor(p.muted))
-                text = f"{DAYS[day.weekday()]} {day.day}" if every < 7 else f"{day.day} {MONTHS[day.month - 1]}"
+                text = f"{DAYS[day.weekday()]} {day.day}" if every < 7 else written.day(day, weekday=False)
                 if x + 3 + painter.fontMetrics().horizontalAdvance(text) < self.width():
                     painter.drawText(QRectF(x + 3, top + 4, 70, 18), Qt.AlignmentFlag.AlignLeft, text)
         x = self.x_of(self._shown.now)

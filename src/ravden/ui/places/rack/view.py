@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 
 from ravden.ui.places.rack.lanes import AXIS_H, Lanes
 from ravden.ui.places.rack.presenter import RackShown
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.told import ToldCard
 
 FIND_W = 190
@@ -44,7 +45,7 @@ class RackView(QWidget):
             "A name, a kind, a finish, or what is next; Enter goes to the lanes, Esc shows all again"
         )
         self.sought.setClearButtonEnabled(True)
-        self.sought.setFixedWidth(FIND_W)
+        fit(self.sought, lambda w: w.setFixedWidth(px(FIND_W)))
         self.sought.textChanged.connect(lambda _: self.arranged.emit())
         self.sought.returnPressed.connect(self.lanes_focused)
         self.group = QPushButton("By what is next")

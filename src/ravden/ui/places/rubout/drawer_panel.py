@@ -17,7 +17,9 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.core.abrasive.grades import Abrasive
+from ravden.text import written
 from ravden.ui.places.rubout.drawer_words import WEARS, DrawerShown
+from ravden.ui.theme.style import fit, px
 
 
 class DrawerPanel(QWidget):
@@ -105,7 +107,7 @@ class DrawerPanel(QWidget):
             wear: QComboBox | None = None
             if row.wears:
                 wear = QComboBox()
-                wear.setFixedWidth(106)
+                fit(wear, lambda w: w.setFixedWidth(px(106)))
                 for label, value in WEARS:
                     wear.addItem(label, value)
                 nearest = min(range(len(WEARS)), key=lambda k: abs(WEARS[k][1] - row.wear))
@@ -133,7 +135,7 @@ class DrawerPanel(QWidget):
             button.deleteLater()
         self.choice_buttons = []
         for grade in meanings:
-            button = QPushButton(f"{grade.name}, {grade.d50_um:g} µm ({grade.system})")
+            button = QPushButton(f"{grade.name}, {written.number(grade.d50_um, 'g')} µm ({grade.system})")
             button.setObjectName("quiet")
             button.clicked.connect(lambda _=False, g=grade: self.meant.emit(g))
             self.choices.addWidget(button)

@@ -20,6 +20,7 @@ from ravden.core.abrasive.scratch import USUAL_WEAR
 from ravden.core.errors import InputError
 from ravden.core.rubout.rub_out import Drawer
 from ravden.journal.kinds.drawer import DrawerSet, OwnAbrasive
+from ravden.text import written
 from ravden.text.say import say, sentence
 from ravden.ui.places.rubout.presenter import BLOCKS
 
@@ -55,7 +56,7 @@ def show(drawer: Drawer) -> DrawerShown:
     return DrawerShown(
         rows=tuple(
             OwnedShown(
-                id=a.id, name=a.name, grain=f"{a.d50_um:g} ({_size(a.low_um)}–{_size(a.high_um)})",
+                id=a.id, name=a.name, grain=f"{written.number(a.d50_um, 'g')} ({_size(a.low_um)}–{_size(a.high_um)})",
                 wear=drawer.wear.get(a.id, USUAL_WEAR), wears=a.coated,
             ) for a in grades
         ),
@@ -66,7 +67,7 @@ def show(drawer: Drawer) -> DrawerShown:
 
 
 def _size(um: float) -> str:
-    return f"{um:.0f}" if um >= 50 else f"{um:.3g}"
+    return f"{um:.0f}" if um >= 50 else written.number(um, ".3g")
 
 
 def traps(grades: list[Abrasive]) -> tuple[str, ...]:
@@ -74,7 +75,9 @@ def traps(grades: list[Abrasive]) -> tuple[str, ...]:
     out = []
     for i, a in enumerate(grades):
         for b in twins(grades[i + 1 :], a):
-            out.append(f"{a.name} is not {b.name}: {a.d50_um:g} and {b.d50_um:g} µm.")
+            out.append(
+                f"{a.name} is not {b.name}: {written.number(a.d50_um, 'g')} and {written.number(b.d50_um, 'g')} µm."
+            )
     return tuple(out)
 
 
@@ -109,8 +112,12 @@ def with_grade(session: ShopSession, grade: Abrasive) -> tuple[DrawerSet | None,
     drawer = session.drawer
     if any(a.id == grade.id for a in drawer.abrasives):
         return None, (), f"{grade.name} is in the drawer already."
-    others = ", ".join(f"{t.name} {t.d50_um:g}" for t in twins(session.catalogue.abrasives, grade))
-    note = f"{grade.name} is {grade.d50_um:g} µm; the same number elsewhere: {others} µm." if others else ""
+    others = ", ".join(f"{t.name} {written.number(t.d50_um, 'g')}" for t in twins(session.catalogue.abrasives, grade))
+    note = (
+        f"{grade.name} is {written.number(grade.d50_um, 'g')} µm; the same number elsewhere: {others} µm."
+        if others
+        else ""
+    )
     return as_entry(drawer, (*drawer.abrasives, grade)), (), note
 
 

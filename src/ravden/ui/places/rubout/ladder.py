@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ravden.ui.places.rubout.presenter import LadderShown, RungShown, SpareShown
 from ravden.ui.theme.style import current, font
+from ravden.ui.widgets.picture import Picture
 
 HEAD_H, RUNG_H, SPARE_H, DONE_H, FOOT_H = 30, 126, 24, 24, 34
 FILM_W, RAIL_X, TEXT_X = 132, 162, 194
@@ -53,7 +54,7 @@ def rows_of(shown: LadderShown) -> tuple[Row, ...]:
     return tuple(out)
 
 
-class LadderView(QWidget):
+class LadderView(Picture):
     """Paints a LadderShown; says which grade is to be put in or taken out."""
 
     toggled = pyqtSignal(str)
@@ -75,7 +76,7 @@ class LadderView(QWidget):
         self.shown = shown
         self.rows = rows_of(shown)
         bottom = self.rows[-1].y + self.rows[-1].height if self.rows else HEAD_H + RUNG_H
-        self.setMinimumHeight(bottom + FOOT_H)
+        self.need_height(bottom + FOOT_H)
         if not 0 <= self.chosen < len(self.rows):
             self.chosen = next((i for i, r in enumerate(self.rows) if r.rung is not None), 0)
         self.setAccessibleDescription("; ".join(f"{r.grade}, {r.off} off, {r.left} left" for r in shown.rungs))
@@ -85,11 +86,11 @@ class LadderView(QWidget):
         if event is None:
             return
         for i, row in enumerate(self.rows):
-            if row.y <= event.position().y() < row.y + row.height and row.grade:
+            if row.y <= self.pointed(event.position()).y() < row.y + row.height and row.grade:
                 self.chosen = i
                 self.update()
                 # A rung is taken out at its name only, so that reading it changes nothing.
-                if row.spare is not None or event.position().y() < row.y + 30:
+                if row.spare is not None or self.pointed(event.position()).y() < row.y + 30:
                     self.toggled.emit(row.grade)
                 return
 
@@ -108,11 +109,11 @@ class LadderView(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self.shown is None:
             return
-        painter = QPainter(self)
+        painter = self.painter()
         if not self.rows:
             painter.setFont(font(14))
             painter.setPen(QColor(current().muted))
-            painter.drawText(self.rect().adjusted(24, 24, -24, -24), Qt.AlignmentFlag.AlignHCenter, self.shown.empty)
+            painter.drawText(self.room().adjusted(24, 24, -24, -24), Qt.AlignmentFlag.AlignHCenter, self.shown.empty)
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         columns = self._columns()

@@ -15,7 +15,7 @@ from ravden.core.ahead.outlook import Outlook
 from ravden.core.instrument.outline import Outline
 from ravden.core.record import SHEENS
 from ravden.core.rubout.rub_out import Ask, RubOut
-from ravden.text import words
+from ravden.text import words, written
 from ravden.text.say import grade_name, say, sentence
 from ravden.text.told import Told
 from ravden.ui.places.rubout.readiness import told
@@ -258,7 +258,8 @@ def _odds(worst: float, zone: str) -> str:
 
 
 def _grain(grade: Abrasive) -> str:
-    return f"{grade.d50_um:g} µm grain ({grade.low_um:.3g}–{grade.high_um:.3g})"
+    low, high = (written.number(um, ".3g") for um in (grade.low_um, grade.high_um))
+    return f"{written.number(grade.d50_um, 'g')} µm grain ({low}–{high})"
 
 
 def _band(step: Step) -> str:
@@ -315,14 +316,15 @@ def _totals(session: ShopSession, rub: RubOut, ladder: Ladder) -> str:
     slow, fast = (1.6, 1 / 1.6) if not cut.readings else (cut.range()[1] / cut.factor, cut.range()[0] / cut.factor)
     text = (
         f"In all about {units.film(ladder.film_used_um)} ({units.film_range(low, high)}) with the last scratches, "
-        f"and some {words.minutes(ladder.minutes)} of work ({ladder.minutes / 60 * fast:.1f}–"
-        f"{ladder.minutes / 60 * slow:.1f} h)."
+        f"and some {words.minutes(ladder.minutes)} of work ({written.number(ladder.minutes / 60 * fast, '.1f')}–"
+        f"{written.number(ladder.minutes / 60 * slow, '.1f')} h)."
     )
     if cut.readings:
-        text += f" Your papers cut {cut.factor:.1f} times as fast as assumed ({words.plural(cut.readings, 'reading')})."
+        times = written.number(cut.factor, ".1f")
+        text += f" Your papers cut {times} times as fast as assumed ({words.plural(cut.readings, 'reading')})."
     scratch = rub.held.hands.scratch
     if scratch.readings:
-        text += f" They scratch {scratch.factor:.1f} times as deep."
+        text += f" They scratch {written.number(scratch.factor, '.1f')} times as deep."
     return text
 
 

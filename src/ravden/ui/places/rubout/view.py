@@ -21,6 +21,7 @@ from ravden.ui.places.rubout import textures
 from ravden.ui.places.rubout.ladder import LadderView
 from ravden.ui.places.rubout.presenter import MODES, AskedShown, RubShown
 from ravden.ui.places.rubout.side import RubSide
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.tips import plain_tip
@@ -45,7 +46,7 @@ class RubOutView(QWidget):
         self.told = ToldCard()
         self.texture, self.sheen, self.block, self.mode = QComboBox(), QComboBox(), QComboBox(), QComboBox()
         self.texture.setIconSize(textures.SIZE)
-        self.texture.setMaximumHeight(34)
+        fit(self.texture, lambda w: w.setMaximumHeight(px(34)))
         self.texture.setAccessibleName("The surface now")
         self.block.setAccessibleName("Worked with")
         self.mode.setAccessibleName("Wet or dry")
@@ -63,7 +64,7 @@ class RubOutView(QWidget):
             choice.activated.connect(self._chosen)
         self.block.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.block.setMinimumContentsLength(12)
-        self.block.setMaximumWidth(290)
+        fit(self.block, lambda w: w.setMaximumWidth(px(290)))
         for name, label in MODES:
             self.mode.addItem(label, name)
         self.log = QPushButton("Log a sanding  (S)")

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.places.rubout.presenter import RubShown
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.tone import set_tone
 
@@ -19,7 +20,7 @@ class RubZonesPanel(QWidget):
         super().__init__(parent)
         self.zone = ""
         self.outline = OutlineView()
-        self.outline.setMaximumHeight(230)
+        fit(self.outline, lambda w: w.setMaximumHeight(px(230)))
         self.outline.setToolTip("Click the zone a stray scratch is on")
         self.outline.picked.connect(self._picked)
         self.note, self.edges, self.totals = QLabel(), QLabel(), QLabel()

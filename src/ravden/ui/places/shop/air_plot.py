@@ -7,22 +7,23 @@ from PyQt6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from ravden.text.units import Units
-from ravden.text.words import DAYS, MONTHS
+from ravden.text.written import DAYS, MONTHS
 from ravden.ui.places.shop.presenter import AirPoint, ShopShown
-from ravden.ui.theme.style import current, font
+from ravden.ui.theme.style import current, fit, font
+from ravden.ui.widgets.picture import Picture
 
 LEFT, RIGHT, TOP, BOTTOM = 52, 46, 14, 30
 HUMID_SHARE = 0.3
 
 
-class AirPlot(QWidget):
+class AirPlot(Picture):
     """Draws a ShopShown's air."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._shown: ShopShown | None = None
         self._units = Units()
-        self.setMinimumHeight(240)
+        fit(self, lambda w: w.need_height(240))
         self.setAccessibleName("The shop's air")
 
     def show_air(self, shown: ShopShown, units: Units) -> None:
@@ -35,7 +36,7 @@ class AirPlot(QWidget):
         shown = self._shown
         if shown is None:
             return
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         p = current()
         box = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)

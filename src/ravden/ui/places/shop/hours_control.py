@@ -12,6 +12,7 @@ from ravden.app.zone import of_this_machine
 from ravden.core.calendar.hours import DAILY
 from ravden.core.errors import InputError
 from ravden.journal.hours import ShopHours
+from ravden.text import written
 from ravden.text.say import fault, whole_fault
 from ravden.ui.places.shop.hours_page import HoursPage
 
@@ -91,4 +92,7 @@ def _in_force(hours: ShopHours) -> str:
         return f"No hours told yet: work is planned from 8 to 20 on every day (A), {clock}."
     days = sum(bool(day) for day in hours.week)
     total = sum(b - a for day in hours.week for a, b in day)
-    return f"Work by hand is planned on {days} days a week, {total:g} hours in all, {clock}. Films dry round the clock."
+    return (
+        f"Work by hand is planned on {days} days a week, {written.number(total, 'g')} hours in all, {clock}. "
+        "Films dry round the clock."
+    )

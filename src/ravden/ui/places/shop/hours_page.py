@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 
 from ravden.app.hours_form import LABELS, PRESETS
 from ravden.journal.hours import DAYS
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.fault import FaultLabel
 from ravden.ui.widgets.panel import panel
 
@@ -116,7 +117,7 @@ class HoursPage(QWidget):
         self.country.setAccessibleName("Country")
         self.part.setAccessibleName("Part of the country")
         self.country.setMaxVisibleItems(20)
-        self.country.setFixedWidth(COUNTRY_W)
+        fit(self.country, lambda w: w.setFixedWidth(px(COUNTRY_W)))
         self.country.activated.connect(lambda _: self.country_turned.emit(self.country.currentData()))
         self.put = QPushButton("Put in its holidays")
         self.put.setToolTip("Those of this year and the next, as a start: strike out what does not keep you away")

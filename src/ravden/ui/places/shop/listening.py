@@ -13,6 +13,7 @@ from ravden.devices.protocol import AirReading, MassReading
 from ravden.devices.server import socket_path
 from ravden.journal.kinds.air import SENSOR, AirSeries
 from ravden.journal.kinds.reading import ReadingLogged
+from ravden.text import written
 from ravden.text.say import whole_fault
 from ravden.ui.places.shop.sensor import Sensor
 from ravden.ui.places.shop.view import ShopView
@@ -84,7 +85,7 @@ class Listening(QObject):
     def _mass(self, line: object) -> None:
         if isinstance(line, MassReading):
             self._grams = line.grams
-            self._view.show_value("scale", f"{line.grams:.3f} g")
+            self._view.show_value("scale", f"{written.number(line.grams, '.3f')} g")
 
     def _weigh(self) -> None:
         """What lies on the scale, as the chosen instrument's witness card."""

@@ -8,6 +8,7 @@ from ravden.ui.places.shop.air_plot import AirPlot
 from ravden.ui.places.shop.book_page import BookPage
 from ravden.ui.places.shop.hours_page import HoursPage
 from ravden.ui.places.shop.presenter import ShopShown
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.told import ToldCard
 from ravden.ui.widgets.turning import Turning
@@ -113,7 +114,7 @@ class ShopView(QWidget):
         self.weigh.clicked.connect(self.weight_taken)
         grid.addWidget(self.weigh, 4, 0, 1, 3)
         box.addStretch(1)
-        frame.setFixedHeight(FOOT_H)
+        fit(frame, lambda w: w.setFixedHeight(px(FOOT_H)))
         return frame
 
     def _tools(self) -> QWidget:
@@ -135,7 +136,7 @@ class ShopView(QWidget):
             box.addWidget(does)
             self.tools.append((name, does))
         box.addStretch(1)
-        frame.setFixedHeight(FOOT_H)
+        fit(frame, lambda w: w.setFixedHeight(px(FOOT_H)))
         return frame
 
     def _turned(self, kind: str, on: bool) -> None:
