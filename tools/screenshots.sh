@@ -2,4 +2,5 @@
 # Renders docs/screenshots from the demo data, always for the same made-up day.
 cd "$(dirname "$0")/.." && source tools/setup.sh
 setup run
-exec env TZ=UTC .venv/bin/ravden demo --offscreen docs/screenshots --on 2026-11-24T15:00
+env TZ=UTC .venv/bin/ravden demo --offscreen docs/screenshots --on 2026-11-24T15:00
+.venv/bin/python tools/guide_pictures.py

@@ -10,6 +10,7 @@ from collections.abc import Container, Sequence
 from ravden.journal.counting import effective
 from ravden.journal.entry import Entry, encode, iso
 from ravden.journal.kinds.undone import Undone
+from ravden.text.tables import cell
 
 COLUMNS = ("entry", "happened_utc", "written_utc", "instrument", "kind", "counts", "corrects", "details")
 
@@ -29,13 +30,8 @@ def journal_csv(entries: Sequence[Entry], instrument_id: str = "", aside: Contai
         counts = "" if isinstance(e.body, Undone) else "yes" if e.id in counting else "no"
         counts = "set aside" if e.id in aside else counts
         table.writerow(
-            (e.id, iso(e.at), iso(e.logged_at), _cell(e.instrument), kind, counts,
+            (e.id, iso(e.at), iso(e.logged_at), cell(e.instrument), kind, counts,
              "" if e.corrects is None else e.corrects,
              json.dumps(body, ensure_ascii=False))
         )  # fmt: skip
     return out.getvalue()
-
-
-def _cell(text: str) -> str:
-    """A name as a spreadsheet shows it and does not reckon with it."""
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text

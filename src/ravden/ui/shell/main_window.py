@@ -12,11 +12,10 @@ from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSlot
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QComboBox,
-    QFrame,
     QHBoxLayout,
     QLabel,
     QMessageBox,
-    QScrollArea,
+    QStackedWidget,
     QWidget,
 )
 
@@ -37,9 +36,10 @@ from ravden.ui.shell.shell import Shell
 from ravden.ui.theme import style
 from ravden.ui.widgets.empty import ALL_GONE, NO_INSTRUMENT, EmptyPlace
 from ravden.ui.widgets.notice import Notice
-from ravden.ui.widgets.pages import Pages
+from ravden.ui.widgets.rolled import Rolled
 
 if TYPE_CHECKING:
+    from ravden.ui.help.control import Help
     from ravden.ui.places.settings.control import SettingsControl
     from ravden.ui.places.start.control import Starting
     from ravden.ui.shell.tour import Tour
@@ -58,7 +58,7 @@ class MainWindow(Shell):
         self.setMinimumSize(*LEAST_SIZE)
         self.rail = Rail(PLACES)
         self.rack = RackView()
-        self.stack = Pages()
+        self.stack = QStackedWidget()
         self.empty = EmptyPlace()
         self.empty.asked.connect(lambda: self.guarded(self.anywhere.add_instrument))
         self.stack.addWidget(self.rack)
@@ -70,11 +70,7 @@ class MainWindow(Shell):
         row.setSpacing(0)
         row.addWidget(self.rail)
         # Larger type wants more room than a small screen has: the place is scrolled then, and nothing of it is cut off.
-        self.roll = QScrollArea()
-        self.roll.setWidgetResizable(True)
-        self.roll.setFrameShape(QFrame.Shape.NoFrame)
-        self.roll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.roll.setWidget(self.stack)
+        self.roll = Rolled(self.stack)
         row.addWidget(self.roll, 1)
         self.setCentralWidget(ground)
         self.notice = Notice(ground)
@@ -86,6 +82,7 @@ class MainWindow(Shell):
         self._place = "rack"
         self._starting: Starting | None = None
         self._settings: SettingsControl | None = None
+        self._help: Help | None = None
         self.tour: Tour | None = None
         self.anywhere, self.foot = Anywhere(self), Foot(self)
         self.files, self.exchange = FileDialogs(self, self.anywhere), ExchangeDialogs(self)
@@ -210,6 +207,25 @@ class MainWindow(Shell):
         self.stack.setCurrentWidget(view)
 
     @property
+    def place(self) -> str:
+        """The key of the place one is in."""
+        return self._place
+
+    @property
+    def in_settings(self) -> bool:
+        """Whether the page of settings is looked at."""
+        return self._settings is not None and self.stack.currentWidget() is self._settings.view
+
+    @property
+    def help(self) -> Help:
+        """Made when it is first asked for."""
+        if self._help is None:
+            from ravden.ui.help.control import Help
+
+            self._help = Help(self)
+        return self._help
+
+    @property
     def starting(self) -> Starting:
         """The first page, made when there is no file to show."""
         if self._starting is None:
@@ -292,6 +308,7 @@ class MainWindow(Shell):
         style.dress(box)
         box.setWindowTitle("Ravden")
         box.setText("Something went wrong inside Ravden. What you logged is safe in the shop file.")
+        box.setInformativeText("Help, Something went wrong has a report to copy and send.")
         box.setDetailedText(report)
         box.open()
 

@@ -37,9 +37,9 @@ class Menus:
         # Made here and kept, not by Qt: a menu Python did not make is not known to be gone when its window is.
         bar = QMenuBar(window)
         window.setMenuBar(bar)
-        shop, log, look = (QMenu(name, bar) for name in ("&Shop", "&Log", "&View"))
-        self._kept = (bar, shop, log, look)
-        for menu in (shop, log, look):
+        shop, log, look, aid = (QMenu(name, bar) for name in ("&Shop", "&Log", "&View", "&Help"))
+        self._kept = (bar, shop, log, look, aid)
+        for menu in (shop, log, look, aid):
             bar.addMenu(menu)
         self._add(shop, "New shop file …", "Ctrl+N", files.new_shop)
         self._add(shop, "Open a shop file …", "Ctrl+O", files.open_shop)
@@ -70,6 +70,7 @@ class Menus:
         self._add(log, "Bring it back", "Ctrl+Shift+Z", anywhere.redo)
         for i, (place, label) in enumerate(places, start=1):
             self._add(look, label, f"Ctrl+{i}", partial(window.turn_to, place))
+        self._add(look, "Its numbers as a table", "T", lambda: window.help.show_tables())
         look.addSeparator()
         self._add(look, "Metric or US units", "Ctrl+U", looks.turn_units)
         self._add(look, "Light or dark", "Ctrl+D", looks.turn_theme)
@@ -80,6 +81,17 @@ class Menus:
         self._actions.append(self.notify)
         look.addAction(self.notify)
         self._add(look, "Full screen, or not", "F11", looks.turn_full)
+
+        for text, key, slot in (
+            ("Guide", "F1", lambda: window.help.open_guide()),
+            ("Keys of this place", "?", lambda: window.help.show_keys()),
+            ("What the numbers mean", "", lambda: window.help.open_guide("numbers")),
+            ("Tour", "", window.begin_tour),
+            ("Look around a made-up workshop", "", lambda: window.starting.look_around()),
+            ("Something went wrong …", "", lambda: window.help.went_wrong()),
+            ("About", "", lambda: window.help.about()),
+        ):
+            self._add(aid, text, key, slot)
 
     def _add(self, menu: QMenu, text: str, shortcut: str, slot: Callable[[], object]) -> None:
         action = QAction(text, self._window)

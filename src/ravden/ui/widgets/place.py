@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
     from ravden.core.ahead.outlook import Outlook
+    from ravden.text.tables import Table
 
 
 class Place(QObject):
@@ -45,6 +46,10 @@ class Place(QObject):
         """The instruments there are, by id and name, and the one turned to."""
         if (head := getattr(self.view, "head", None)) is not None:
             head.offer(names, selected)
+
+    def tables(self) -> tuple[Table, ...]:
+        """What its pictures show, in numbers and words; nothing: there is none just now."""
+        return ()
 
     def turned_to(self) -> None:
         """It is about to be looked at."""

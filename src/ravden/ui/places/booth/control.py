@@ -16,6 +16,7 @@ from ravden.journal.counting import last_to_undo
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.session import MixMade, SessionEnded, SessionPaused
 from ravden.text.say import fault
+from ravden.text.tables import Table
 from ravden.ui.places.booth import acts, after, before, chimes, presenter, turns
 from ravden.ui.places.booth.beside import LiveAir
 from ravden.ui.places.booth.choosing import Choosing
@@ -158,6 +159,13 @@ class BoothControl(Place):
         over = self.session.shop.session
         recent = over is not None and over.ended is not None and self.session.now - over.ended < turns.RECENT
         return "after" if recent and over is not None and over.entry != self._read else "before"
+
+    def tables(self) -> tuple[Table, ...]:
+        from ravden.ui.places.booth.tables import tables
+
+        running = self.session.rack is not None and self._page() == "run"
+        shown = presenter.show(self.session, self._known(), self._mine(), self.live_air()) if running else None
+        return tables(shown, self.session.units)
 
     def _show_run(self) -> None:
         zones = self.session.shop.on_rack(self.session.selected).project.zones

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QThreadPool
 from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import body
 from ravden.core.ahead.outlook import Outlook
+from ravden.text.tables import Table
 from ravden.ui.places.film import presenter
 from ravden.ui.places.film.tryout import TryOut
 from ravden.ui.places.film.view import FilmView
@@ -79,6 +80,11 @@ class FilmPlace(Place):
         self.view.show_film(self.shown, self.session.units, self.cursor_h)
         self.tryout.show(found, self.shown)
         self._show_section()
+
+    def tables(self) -> tuple[Table, ...]:
+        from ravden.ui.places.film.tables import tables
+
+        return () if self.shown is None or self.found is None else tables(self.session, self.shown, self.found)
 
     def _show_section(self) -> None:
         if self.shown is None:

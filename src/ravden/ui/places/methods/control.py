@@ -16,6 +16,7 @@ from ravden.journal.kinds.price import PriceSet
 from ravden.journal.rack import OnRack
 from ravden.text.quarrels import QUESTIONS
 from ravden.text.say import say, whole_fault
+from ravden.text.tables import Table
 from ravden.ui.places.methods import old_finish, presenter
 from ravden.ui.places.methods.plan_control import PlanControl
 from ravden.ui.places.methods.view import MethodsView
@@ -106,6 +107,12 @@ class MethodsControl(Place):
             self.view.old.show_old(old_finish.show(self.session, *self.view.old.answers()))
         self.view.show_list(presenter.rows(self.session), self.chosen)
         self.view.show_page(presenter.page(self.session, self.view.shown_id), rack.instrument.name)
+
+    def tables(self) -> tuple[Table, ...]:
+        from ravden.ui.places.methods.tables import tables
+
+        rack = self.session.rack
+        return () if rack is None else tables(self.offers, presenter.page(self.session, self.view.shown_id))
 
     def _ask_quarrels(self) -> None:
         found = self._found

@@ -1,6 +1,7 @@
 """The Rack among the places."""
 
 from ravden.app.session import ShopSession
+from ravden.text.tables import Table
 from ravden.ui.places.rack import presenter
 from ravden.ui.places.rack.view import RackView
 from ravden.ui.shell.around import Around
@@ -25,6 +26,12 @@ class RackPlace(Place):
                 self.session, dict(self._outlooks()), grouped=view.group.isChecked(), typed=view.sought.text()
             )
             view.show_rack(shown, self.session.selected)
+
+    def tables(self) -> tuple[Table, ...]:
+        from ravden.ui.places.rack.tables import tables
+
+        grouped, typed = self.view.group.isChecked(), self.view.sought.text()
+        return tables(presenter.show(self.session, dict(self._outlooks()), grouped=grouped, typed=typed))
 
     def _arranged(self) -> None:
         """Lanes are found, grouped, or closer to one another; the last two are remembered."""

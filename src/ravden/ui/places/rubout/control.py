@@ -13,6 +13,7 @@ from ravden.core.errors import InputError
 from ravden.core.rubout.rub_out import Ask, RubOut, rub_out
 from ravden.journal.kinds.drawer import DrawerSet
 from ravden.text.say import sentence
+from ravden.text.tables import Table
 from ravden.ui.places.rubout import acts, bench_card, drawer_words, extras, presenter
 from ravden.ui.places.rubout.view import RubOutView
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
@@ -100,6 +101,13 @@ class RubOutControl(Place):
                 self.rub = outcome.value
                 self._draw()
         self.settled.emit()
+
+    def tables(self) -> tuple[Table, ...]:
+        from ravden.ui.places.rubout.tables import tables
+
+        if self.found is None or self.rub is None:
+            return ()
+        return tables(presenter.show(self.session, self.found, self.rub))
 
     def _draw(self) -> None:
         """Everything shown, from what is known."""

@@ -1,6 +1,7 @@
 """The Shop among the places."""
 
 from ravden.app.session import ShopSession
+from ravden.text.tables import Table
 from ravden.ui.places.shop import presenter
 from ravden.ui.places.shop.book_control import BookControl
 from ravden.ui.places.shop.hours_control import HoursControl
@@ -33,6 +34,12 @@ class ShopPlace(Place):
     def stop(self) -> None:
         self.listening.stop()
         super().stop()
+
+    def tables(self) -> tuple[Table, ...]:
+        from ravden.ui.places.shop.tables import tables
+
+        shown = presenter.show(self.session, dict(self._outlooks()), year=self.view.year.isChecked())
+        return tables(shown, self.session.units)
 
     def show(self) -> None:
         if not self.view.isHidden():

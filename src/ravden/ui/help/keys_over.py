@@ -1,0 +1,129 @@
+"""The keys of a place, laid over it; any key or click puts them away."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent, QMouseEvent
+from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout, QWidget
+
+from ravden.ui.theme import style
+
+EVERYWHERE = (
+    ("C", "log the usual coat, now"),
+    ("Shift+C", "a coat with its weight and time"),
+    ("S", "log a sanding"),
+    ("R", "take a reading"),
+    ("D", "the next step is done"),
+    ("Ctrl+Z", "take back"),
+    ("N", "add an instrument"),
+    ("M", "zones masked, or another finish"),
+    ("A", "what the air is"),
+    ("H", "hand it over"),
+    ("T", "the numbers as a table"),
+    ("F1", "the guide"),
+    ("Ctrl+1 … 6", "turn to a place"),
+    ("Ctrl+,", "settings"),
+)
+OF = {
+    "rack": (
+        ("↑ ↓", "choose an instrument"),
+        ("Enter", "open its film"),
+        ("Ctrl+F", "find"),
+        ("Ctrl+G", "by what is next"),
+    ),
+    "film": (
+        ("Alt+1 … 5", "zones, next coat, waits, plan, log"),
+        ("← →", "move through time"),
+        ("Home", "now"),
+        ("Enter", "the step under the cursor"),
+        ("L", "light on a light-cured film"),
+    ),
+    "booth": (
+        ("Space", "does it: coat, pass, zone"),
+        ("Backspace", "takes the last act back"),
+        ("1 … 9", "choose, or turn to"),
+        ("A … H", "tick what was looked at"),
+        ("N", "gone wrong"),
+        ("P", "pause"),
+        ("M", "mixed two parts"),
+        ("Z", "zones"),
+        ("E", "end"),
+        ("H", "larger"),
+        ("V", "sound"),
+    ),
+    "rubout": (
+        ("1 … 9, then 0 … 9", "log that rung, on that zone"),
+        ("X", "a stray deep scratch"),
+        ("↑ ↓ Space", "a grade in or out"),
+        ("Ctrl+P", "bench card"),
+        ("Alt+1 … 5", "zones, ways, drawer, wheel, paper"),
+    ),
+    "shop": (("A", "say what the air is"), ("Alt+1 … 3", "air, hours, book")),
+    "methods": (("Alt+1 … 4", "side by side, plan, who is right, old finish"), ("Space", "tick a method to compare")),
+}
+
+
+class KeysOver(QFrame):
+    """Lies over the window until something is pressed."""
+
+    def __init__(self, ground: QWidget) -> None:
+        super().__init__(ground)
+        self._ground = ground
+        self.setObjectName("logcard")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.heading = QLabel()
+        self.heading.setObjectName("heading")
+        self.grid = QGridLayout()
+        self.grid.setHorizontalSpacing(18)
+        self.grid.setVerticalSpacing(5)
+        foot = QLabel("Any key puts this away. F1 opens the guide.")
+        foot.setObjectName("muted")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(24, 16, 24, 16)
+        box.setSpacing(10)
+        box.addWidget(self.heading)
+        box.addLayout(self.grid)
+        box.addWidget(foot)
+        self._back: QWidget | None = None
+        self.hide()
+
+    def show_keys(self, place: str, label: str, back: QWidget | None) -> None:
+        """Lay the keys of a place over it; back: where the keyboard goes after."""
+        self._back = back
+        while (item := self.grid.takeAt(0)) is not None:
+            if (old := item.widget()) is not None:
+                old.deleteLater()
+        self.heading.setText(f"Keys: {label}, and everywhere")
+        for column, rows in ((0, OF.get(place, ())), (2, EVERYWHERE)):
+            for i, (key, does) in enumerate(rows):
+                name = QLabel(key)
+                name.setObjectName("strong")
+                self.grid.addWidget(name, i, column)
+                self.grid.addWidget(QLabel(does), i, column + 1)
+        said = "; ".join(f"{key}: {does}" for key, does in (*OF.get(place, ()), *EVERYWHERE))
+        self.setAccessibleName(self.heading.text())
+        self.setAccessibleDescription(said)
+        style.dress(self)
+        self.show()
+        self.adjustSize()
+        room = self._ground.rect()
+        self.move((room.width() - self.width()) // 2, max((room.height() - self.height()) // 2, 0))
+        self.raise_()
+        self.setFocus()
+
+    def _away(self) -> None:
+        self.hide()
+        if self._back is not None:
+            self._back.setFocus()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() not in (
+            Qt.Key.Key_Shift,
+            Qt.Key.Key_Control,
+            Qt.Key.Key_Alt,
+            Qt.Key.Key_Meta,
+        ):
+            self._away()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self._away()

@@ -1,0 +1,121 @@
+"""What a place's pictures show, as tables: read by a screen reader, copied, or saved."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ravden.app import settings
+from ravden.core.errors import InputError
+from ravden.text.tables import Table, as_csv
+
+
+class TablePage(QWidget):
+    """One table at a time; says what became of a copy or a file."""
+
+    left = pyqtSignal()
+    told = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._tables: tuple[Table, ...] = ()
+        title = QLabel("As a table")
+        title.setObjectName("title")
+        self.which = QComboBox()
+        self.which.setAccessibleName("Which table")
+        self.which.activated.connect(self._show)
+        self.copy = QPushButton("Copy")
+        self.save = QPushButton("Save as CSV …")
+        leave = QPushButton("Back  (Esc)")
+        leave.setShortcut("Esc")
+        self.copy.clicked.connect(self._copy)
+        self.save.clicked.connect(self._ask_file)
+        leave.clicked.connect(self.left)
+        head = QHBoxLayout()
+        head.addWidget(title)
+        head.addSpacing(14)
+        head.addWidget(self.which, 1)
+        for button in (self.copy, self.save, leave):
+            head.addWidget(button)
+        self.table = QTableWidget()
+        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.table.setWordWrap(True)
+        down = self.table.verticalHeader()
+        if down is not None:
+            down.hide()
+        box = QVBoxLayout(self)
+        box.setContentsMargins(22, 12, 22, 12)
+        box.setSpacing(10)
+        box.addLayout(head)
+        box.addWidget(self.table, 1)
+
+    def show_tables(self, tables: Sequence[Table]) -> None:
+        """Show the first of these."""
+        self._tables = tuple(tables)
+        self.which.clear()
+        for table in self._tables:
+            self.which.addItem(table.title)
+        self._show(0)
+        self.table.setFocus()
+
+    @property
+    def shown(self) -> Table:
+        """The one that is shown."""
+        return self._tables[max(self.which.currentIndex(), 0)]
+
+    def _show(self, _: int) -> None:
+        table = self.shown
+        self.table.setAccessibleName(table.title)
+        self.table.clear()
+        self.table.setColumnCount(len(table.columns))
+        self.table.setRowCount(len(table.rows))
+        self.table.setHorizontalHeaderLabels(table.columns)
+        for i, row in enumerate(table.rows):
+            for j, text in enumerate(row):
+                self.table.setItem(i, j, QTableWidgetItem(text))
+        across = self.table.horizontalHeader()
+        if across is not None:
+            across.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+            across.setStretchLastSection(True)
+        if table.rows:
+            self.table.setCurrentCell(0, 0)
+
+    def _copy(self) -> None:
+        clipboard = QGuiApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setText(as_csv(self.shown))
+            self.told.emit(f"{self.shown.title}: copied, {len(self.shown.rows)} rows")
+
+    def _ask_file(self) -> None:
+        start = str(settings.data_folder() / "table.csv")
+        name, _ = QFileDialog.getSaveFileName(self, "Save the table", start, "Tables (*.csv)")
+        if name:
+            try:
+                self.write(Path(name))
+            except InputError as error:
+                self.told.emit(str(error))
+
+    def write(self, path: Path) -> None:
+        """Write the table shown. Raises InputError where the file cannot be written."""
+        try:
+            path.write_text(as_csv(self.shown), encoding="utf-8")
+        except OSError as error:
+            raise InputError(str(path), f"cannot be written: {error.strerror}") from None
+        self.told.emit(f"Written to {path.name}")
