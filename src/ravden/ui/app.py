@@ -12,7 +12,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication
 
-from ravden.app import report, settings
+from ravden.app import settings
 from ravden.app.clock import Clock, SystemClock
 from ravden.app.session import ShopSession
 from ravden.catalogue.shipped_files import DATA
@@ -106,7 +106,6 @@ def run(path: Path | None = None) -> int:
     app = make_app(sys.argv[:1])
     window = make_window(app, path=path)
     install_excepthook(window)
-    report.begin()
     window.show()
 
     def after_paint() -> None:
@@ -114,6 +113,9 @@ def run(path: Path | None = None) -> int:
             print("painted", flush=True)
             os._exit(0)
         gc.enable()
+        from ravden.app import report
+
+        report.begin()
         app.setWindowIcon(QIcon(str(DATA / "icons" / "ravden.svg")))
         preload()
         window.begin()

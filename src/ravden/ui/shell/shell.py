@@ -19,7 +19,7 @@ from ravden.ui.theme import style
 if TYPE_CHECKING:
     from pathlib import Path
 
-    from PyQt6.QtWidgets import QScrollArea, QStackedWidget
+    from PyQt6.QtWidgets import QStackedWidget
 
     from ravden.app.session import ShopSession
     from ravden.app.settings import Settings
@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from ravden.ui.shell.rail import Rail
     from ravden.ui.widgets.latest_job import Outcome
     from ravden.ui.widgets.notice import Notice
+    from ravden.ui.widgets.rolled import Rolled
 
 
 class Shell(QMainWindow):
@@ -41,7 +42,7 @@ class Shell(QMainWindow):
     settings_file: Path
     rail: Rail
     stack: QStackedWidget
-    roll: QScrollArea
+    roll: Rolled
     notice: Notice
     rack: Any
     page: Any
@@ -88,7 +89,7 @@ class Shell(QMainWindow):
     def dress(self) -> None:
         """Everything around the places, and the place looked at, in the theme in force."""
         around = [self.menuBar(), self.statusBar(), self.rail, self.notice, self.__dict__.get("card")]
-        around += [self.roll.verticalScrollBar(), self.roll.horizontalScrollBar()]
+        around += self.roll.bars
         for shown in (*around, self.stack.currentWidget()):
             if shown is not None:
                 style.dress(shown)

@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QFrame, QScrollArea, QStackedWidget
+from PyQt6.QtWidgets import QFrame, QScrollArea, QScrollBar, QStackedWidget
 
 from ravden.ui.theme.style import scale
 
@@ -17,6 +17,10 @@ class Rolled(QScrollArea):
         self._pages = pages
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        # Made here and kept, not by Qt: bars Python did not make are not known to be gone when their window is.
+        self.bars = QScrollBar(Qt.Orientation.Vertical, self), QScrollBar(Qt.Orientation.Horizontal, self)
+        self.setVerticalScrollBar(self.bars[0])
+        self.setHorizontalScrollBar(self.bars[1])
         self.setWidget(pages)
         pages.currentChanged.connect(lambda _: self.lay_out())
         pages.installEventFilter(self)
