@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from msgspec import structs
 
 from ravden.app.session import Changes, ShopSession
-from ravden.core.errors import InputError
+from ravden.core.errors import NO_INSTRUMENT, InputError
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.step import StepLogged
@@ -61,5 +61,5 @@ def choose_method(
 
 def _rack(session: ShopSession) -> OnRack:
     if session.rack is None:
-        raise InputError("", "add an instrument first (N)")
+        raise InputError("", NO_INSTRUMENT, remedy="instrument")
     return session.rack

@@ -45,9 +45,7 @@ def report(*, file: Path | None, entries: int, instruments: int, names: tuple[st
     lines = [
         f"Ravden {__version__}, Python {sys.version.split()[0]}, {platform.platform()}",
         ", ".join(versions),
-        f"Shop file: {size} bytes, {entries} entries, {instruments} instruments on the rack"
-        if file
-        else "No shop file",
+        f"Shop file: {size} bytes, {entries} entries, {instruments} on the rack" if file else "No shop file",
         "",
         "Last warnings and faults:",
         *(LOG.lines or ["none"]),

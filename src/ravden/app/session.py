@@ -16,7 +16,7 @@ from ravden.app.outlook_request import OutlookRequest, request
 from ravden.app.settings import TOOLS
 from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
-from ravden.core.errors import InputError, need
+from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError, need
 from ravden.core.method.steps import progress
 from ravden.journal.book import Booked
 from ravden.journal.copies import go_back
@@ -197,7 +197,7 @@ class ShopSession:
     def log(self, body: Kind, *, instrument: str = "", at: datetime | None = None, origin: str = "") -> Entry:
         """Check, write, and tell. Raises InputError naming the field, having changed nothing."""
         if self.journal is None:
-            raise InputError("", "no shop file is open; make one or open one first")
+            raise InputError("", NO_FILE, remedy="file")
         now = self.now
         moment = at or now
         check(self.shop, body, instrument, moment, self._latest())
@@ -244,7 +244,7 @@ class ShopSession:
     def hand_over(self, at: datetime, person: str = "", note: str = "", origin: str = "") -> Entry:
         """The instrument turned to, finished and gone: off the rack, into the Book. Raises InputError."""
         if self.journal is None or self.rack is None:
-            raise InputError("", "add an instrument first (N)")
+            raise InputError("", NO_INSTRUMENT, remedy="instrument")
         check(self.shop, HandedOver(note=note), self.selected, at, self.now)
         number = self.journal.person(person.strip())
         self.people = self.journal.people()
@@ -285,10 +285,10 @@ class ShopSession:
     def log_usual_coat(self, origin: str = "") -> Entry:
         """The one-key coat: the material's usual coat, on every zone, now."""
         if self.journal is None:
-            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+            raise InputError("", NO_FILE, remedy="file")
         rack = self.rack
         if rack is None:
-            raise InputError("", "add an instrument first (N)")
+            raise InputError("", NO_INSTRUMENT, remedy="instrument")
         return self.log(CoatLogged(dry_um=usual_coat_um(rack, self.now)), instrument=self.selected, origin=origin)
 
     def bring_in(self, raw: bytes, file: str, origin: str = "") -> str:
@@ -296,7 +296,7 @@ class ShopSession:
         from ravden.exchange import instrument
 
         if self.journal is None:
-            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+            raise InputError("", NO_FILE, remedy="file")
         found, now = instrument.read(raw, file), self.now
         ahead = any(e.at > now + DAY or e.logged_at > now + DAY for e in (*found.entries, *found.air, *found.methods))
         need(not ahead, file, "tells of days to come: is a clock wrong, here or where it was written?")
@@ -334,7 +334,7 @@ class ShopSession:
 
     def _correct(self, entry: Entry, message: str, origin: str, *, whole: bool = False) -> str:
         if self.journal is None:
-            raise InputError("", "no shop file is open")
+            raise InputError("", NO_FILE, remedy="file")
         now = self.now
         body = Undone(whole=whole and entry.corrects is not None)
         undone = self.journal.append(body, at=now, logged_at=now, instrument=entry.instrument, corrects=entry.id)
@@ -348,7 +348,7 @@ class ShopSession:
     def correct(self, entry_id: int, body: Kind, *, at: datetime | None = None, origin: str = "") -> Entry:
         """Put another body, or another time, in the place of an entry that counts; the record keeps both."""
         if self.journal is None:
-            raise InputError("", "no shop file is open")
+            raise InputError("", NO_FILE, remedy="file")
         old = self._fold.counting(entry_id)
         if old is None:
             raise InputError("", "that entry was taken back or corrected already")

@@ -8,10 +8,11 @@ class InputError(ValueError):
 
     path: where the fault is, e.g. ``coats[3].dry_um``, a file name or a field of a form; may be empty.
     said: what is wrong and, where it helps, what to do: a sentence, or a fact where it speaks of quantities.
+    remedy: the one thing to do about it, by its name, where a window can offer it as a button; mostly empty.
     """
 
-    def __init__(self, path: str, said: str | Fact) -> None:
-        self.path = path
+    def __init__(self, path: str, said: str | Fact, remedy: str = "") -> None:
+        self.path, self.remedy = path, remedy
         self.said = said if isinstance(said, Fact) else fact(PLAIN, text=said)
         super().__init__(f"{path}: {self.said}" if path else str(self.said))
 
@@ -20,7 +21,12 @@ class InputError(ValueError):
         if not prefix:
             return self
         joined = f"{prefix}{self.path}" if self.path.startswith("[") or not self.path else f"{prefix}.{self.path}"
-        return InputError(joined, self.said)
+        return InputError(joined, self.said, self.remedy)
+
+
+# What is missing most often; the window knows what to do about each.
+NO_FILE = "no shop file is open; make one (Ctrl+N) or open one first"
+NO_INSTRUMENT = "add an instrument first (N)"
 
 
 def need(ok: bool, path: str, said: str | Fact) -> None:

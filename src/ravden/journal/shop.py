@@ -34,7 +34,9 @@ class Shop(Struct, frozen=True, kw_only=True):
 
     def on_rack(self, instrument_id: str) -> OnRack:
         if instrument_id in self.book:
-            raise InputError("instrument", f"{self.book[instrument_id].name} is in the Book: bring it back first")
+            raise InputError(
+                "instrument", f"{self.book[instrument_id].name} is in the Book: bring it back first", "book"
+            )
         if instrument_id not in self.racked:
             raise InputError("instrument", f"there is no instrument {instrument_id} on the rack")
         return self.racked[instrument_id]

@@ -151,6 +151,13 @@ class Outlook:
         return self.view.timeline
 
     @property
+    def slowest_zone(self) -> str:
+        """The zone the windows are waited for on: that of the thickest film; empty without film."""
+        if self.soft.found is None:
+            return ""
+        return thickest(self.project, self.ledger).name
+
+    @property
     def slowest(self) -> History | None:
         return self.soft.found
 

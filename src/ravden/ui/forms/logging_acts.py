@@ -11,7 +11,7 @@ from ravden.app.forms import Field, at_fields
 from ravden.app.session import Changes, ShopSession
 from ravden.core.abrasive.scuff import SCUFF_UM
 from ravden.core.ahead.outlook import Outlook
-from ravden.core.errors import InputError, need
+from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError, need
 from ravden.core.state.history import air_at
 from ravden.journal.entry import Entry
 from ravden.journal.kinds.kind import Kind
@@ -116,13 +116,13 @@ class Acts:
 
     def _need_file(self) -> None:
         if self._session.journal is None:
-            raise InputError("", "no shop file is open; make one or open one first")
+            raise InputError("", NO_FILE, remedy="file")
 
     def _rack(self) -> OnRack:
         self._need_file()
         rack = self._session.rack
         if rack is None:
-            raise InputError("", "add an instrument first (N)")
+            raise InputError("", NO_INSTRUMENT, remedy="instrument")
         return rack
 
     def _fields(

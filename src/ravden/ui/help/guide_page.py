@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from ravden.catalogue.guide import GUIDE, glossary, pages, search
 from ravden.ui.theme.style import current, fit, px, scale
+from ravden.ui.widgets.keyed import keyed
 
 GLOSSARY = "glossary"
 LIST_W, PICTURE_W = 290, 700
@@ -36,7 +37,7 @@ class GuidePage(QWidget):
         title = QLabel("Guide")
         title.setObjectName("title")
         leave = QPushButton("Back  (Esc)")
-        leave.setShortcut("Esc")
+        keyed(leave, "Esc")
         leave.clicked.connect(self.left)
         head = QHBoxLayout()
         head.addWidget(title, 1)

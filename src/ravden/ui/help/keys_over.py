@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout, QWidget
 
@@ -62,6 +62,19 @@ OF = {
     "methods": (("Alt+1 … 4", "side by side, plan, who is right, old finish"), ("Space", "tick a method to compare")),
 }
 
+# What a picture's signs mean, where the place has one.
+SIGNS = {
+    "rack": (
+        ("strokes", "coats, in fives; thin ones are planned"), ("bar, peak", "a sanding; a reading"),
+        ("upright line", "when a window likely opens; the dots are its 10–90 % range"),
+        ("film", "pale is soft, dark is hard, faded is planned"), ("shaded days", "nobody is in"),
+    ),
+    "film": (
+        ("dashes", "the film lies between them nine times in ten, as was known at that moment"),
+        ("red line", "the least film you want"), ("strip below", "the steps of the plan"),
+    ),
+}  # fmt: skip
+
 
 class KeysOver(QFrame):
     """Lies over the window until something is pressed."""
@@ -100,7 +113,13 @@ class KeysOver(QFrame):
                 name.setObjectName("strong")
                 self.grid.addWidget(name, i, column)
                 self.grid.addWidget(QLabel(does), i, column + 1)
-        said = "; ".join(f"{key}: {does}" for key, does in (*OF.get(place, ()), *EVERYWHERE))
+        for sign, means in SIGNS.get(place, ()):
+            at = self.grid.rowCount()
+            name = QLabel(sign)
+            name.setObjectName("strong")
+            self.grid.addWidget(name, at, 0)
+            self.grid.addWidget(QLabel(means), at, 1, 1, 3)
+        said = "; ".join(f"{key}: {does}" for key, does in (*OF.get(place, ()), *EVERYWHERE, *SIGNS.get(place, ())))
         self.setAccessibleName(self.heading.text())
         self.setAccessibleDescription(said)
         style.dress(self)
@@ -115,6 +134,13 @@ class KeysOver(QFrame):
         self.hide()
         if self._back is not None:
             self._back.setFocus()
+
+    def event(self, event: QEvent | None) -> bool:
+        # While it lies there no key is an act of the place beneath.
+        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() not in (

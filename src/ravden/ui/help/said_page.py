@@ -6,6 +6,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
+from ravden.ui.widgets.keyed import keyed
+
 
 class SaidPage(QWidget):
     """A heading, a sentence, and a text that can be copied."""
@@ -21,7 +23,7 @@ class SaidPage(QWidget):
         self.copy = QPushButton("Copy all of it")
         self.copy.clicked.connect(self._copy)
         leave = QPushButton("Back  (Esc)")
-        leave.setShortcut("Esc")
+        keyed(leave, "Esc")
         leave.clicked.connect(self.left)
         head = QHBoxLayout()
         head.addWidget(self.title, 1)

@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 from ravden.app import settings
 from ravden.core.errors import InputError
 from ravden.text.tables import Table, as_csv
+from ravden.ui.widgets.keyed import keyed
 
 
 class TablePage(QWidget):
@@ -43,7 +44,7 @@ class TablePage(QWidget):
         self.copy = QPushButton("Copy")
         self.save = QPushButton("Save as CSV …")
         leave = QPushButton("Back  (Esc)")
-        leave.setShortcut("Esc")
+        keyed(leave, "Esc")
         self.copy.clicked.connect(self._copy)
         self.save.clicked.connect(self._ask_file)
         leave.clicked.connect(self.left)

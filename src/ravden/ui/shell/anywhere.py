@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ravden.app import by_plan
-from ravden.core.errors import InputError
+from ravden.core.errors import NO_FILE, InputError
 from ravden.text.plan_words import first_of_all
 from ravden.ui.theme.style import px
 
@@ -27,7 +27,16 @@ class Anywhere:
         window = self._window
         filling = hasattr(window, "card") and window.card.isVisible()
         if filling or window.stack.currentWidget() is getattr(window, "page", None):
-            raise InputError("", "finish the form, or leave it with Esc, first")
+            raise InputError("", "finish the form, or leave it with Esc, first", remedy="form")
+
+    def to_form(self) -> None:
+        """The keyboard back to what is being filled in."""
+        window = self._window
+        page = getattr(window, "page", None)
+        filled = window.card if window.card.isVisible() else page
+        if filled is not None:
+            first = next(iter(filled.inputs.values()))
+            first.setFocus()
 
     def log_coat(self) -> None:
         """The one-key coat."""
@@ -72,7 +81,7 @@ class Anywhere:
         """Turn to the guided page."""
         self.no_form_open()
         if self._session.journal is None:
-            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+            raise InputError("", NO_FILE, remedy="file")
         page = self._window.page
         told = self._window.remembered
         page.begin(self._session.units, self._put_on_rack, self._session.catalogue, told.lays, told.least_um)

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QFileDialog
 
 from ravden.app import settings
-from ravden.core.errors import InputError
+from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -27,7 +27,7 @@ class ExchangeDialogs:
 
     def _chosen(self) -> str:
         if not self._window.session.selected:
-            raise InputError("", "add an instrument first (N)")
+            raise InputError("", NO_INSTRUMENT, remedy="instrument")
         return self._window.session.selected
 
     def _choose(self, title: str, name: str, kinds: str) -> Path | None:
@@ -54,7 +54,7 @@ class ExchangeDialogs:
     def instrument_in(self) -> None:
         """An instrument from JSON."""
         if self._window.session.journal is None:
-            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+            raise InputError("", NO_FILE, remedy="file")
         name = QFileDialog.getOpenFileName(self._window, "Bring in an instrument", "", "Instruments (*.json)")[0]
         if name:
             self.read_instrument(Path(name))
@@ -90,7 +90,7 @@ class ExchangeDialogs:
     def journal_out(self) -> None:
         """The whole journal as a table."""
         if self._window.session.journal is None:
-            raise InputError("", "no shop file is open; make one (Ctrl+N) or open one first")
+            raise InputError("", NO_FILE, remedy="file")
         path = self._choose("The journal", "journal.csv", "Tables (*.csv)")
         if path is not None:
             self.write_journal(path)

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QFileDialog
 
 from ravden.app import settings
-from ravden.core.errors import InputError
+from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.store import SUFFIX
 
@@ -49,7 +49,7 @@ class FileDialogs:
     def read_air(self, source: str) -> None:
         """Choose a logger's file, or a forecast's, and log what can be read of it."""
         if self._window.session.journal is None:
-            raise InputError("", "no shop file is open; make one or open one first")
+            raise InputError("", NO_FILE, remedy="file")
         name = self._to_read("Air from a file", "Tables (*.csv *.txt *.tsv)")
         if name:
             from ravden.app.air_files import import_air
@@ -61,7 +61,7 @@ class FileDialogs:
         self._anywhere.no_form_open()
         rack = self._window.session.rack
         if rack is None:
-            raise InputError("", "add an instrument first (N)")
+            raise InputError("", NO_INSTRUMENT, remedy="instrument")
         name = self._to_write("Bench card", f"{rack.instrument.id}-rub-out.pdf", "PDF (*.pdf)")
         if name:
             self._window.tell(self._window.places.rubout.write_card(Path(name)), undo=False)

@@ -12,7 +12,7 @@ from ravden.ui.theme.style import px
 if TYPE_CHECKING:
     from ravden.ui.shell.shell import Shell
 
-NOTICE_W = 640
+NOTICE_W, RIM = 980, 24
 OFF_THE_EDGE, BETWEEN = 16, 8
 
 
@@ -29,13 +29,23 @@ class Foot:
         ground = window.centralWidget()
         if ground is None:
             return
-        self._float(window.notice, NOTICE_W, ground)
+        self._size(window.notice, NOTICE_W)
+        notice, bar = window.notice, window.statusBar()
+        left = (window.width() - notice.width()) // 2
+        # One line fits over the foot of the window and the rim of the place; more of them go on top, over its head, so
+        # that no caution is ever covered.
+        foot = window.height() - notice.height() - 2
+        low = notice.height() <= (bar.height() if bar is not None else 0) + px(RIM)
+        notice.move(left, foot if low else ground.y() + BETWEEN)
         if hasattr(window, "card"):
-            self._float(window.card, CARD_W, ground)
-            if window.card.isVisible():
-                window.notice.move(window.notice.x(), window.card.y() - window.notice.height() - BETWEEN)
+            self._size(window.card, CARD_W)
+            # At the left, so that what stands at the right of the foot can be read beside it.
+            rail = window.rail.width()
+            window.card.move(rail + OFF_THE_EDGE, ground.height() - window.card.height() - OFF_THE_EDGE)
+            if window.card.isVisible() and low:
+                notice.move(left, ground.y() + window.card.y() - notice.height() - BETWEEN)
 
-    def _float(self, widget: QWidget, width: int, ground: QWidget) -> None:
+    def _size(self, widget: QWidget, width: int) -> None:
         widget.setFixedWidth(min(px(width), self._window.width() - ROUND_CARD))
         layout = widget.layout()
         if layout is not None:
@@ -44,6 +54,3 @@ class Foot:
         if layout is not None and layout.hasHeightForWidth():
             # Lines are broken at the width it has, and not at the one it would rather have.
             widget.resize(widget.width(), layout.totalHeightForWidth(widget.width()))
-        rail = self._window.rail.width()
-        left = rail + (ground.width() - rail - widget.width()) // 2
-        widget.move(left, ground.height() - widget.height() - OFF_THE_EDGE)

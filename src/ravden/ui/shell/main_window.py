@@ -73,7 +73,7 @@ class MainWindow(Shell):
         self.roll = Rolled(self.stack)
         row.addWidget(self.roll, 1)
         self.setCentralWidget(ground)
-        self.notice = Notice(ground)
+        self.notice = Notice(self)
         self.air = QLabel()
         bar = self.statusBar()
         assert bar is not None
@@ -126,6 +126,7 @@ class MainWindow(Shell):
         self.rail.chosen.connect(self.turn_to)
         self.rack.picked.connect(lambda i: self.session.select(i, "rack"))
         self.rack.opened.connect(self._open_film)
+        self.rack.signs_asked.connect(lambda: self.guarded(self.help.show_keys))
         self.rack.add_asked.connect(lambda: self.guarded(self.anywhere.add_instrument))
         self.notice.undo_asked.connect(lambda: self.guarded(self.anywhere.undo))
         self.notice.changed.connect(self.foot.lay_out)
@@ -172,6 +173,11 @@ class MainWindow(Shell):
 
             self._settings = SettingsControl(self)
         self._settings.show()
+
+    def open_book(self) -> None:
+        """The Book, where what was handed over stands."""
+        self.turn_to("shop")
+        self.places.shop.view.pages.turn_to("book")
 
     def begin_tour(self) -> None:
         """Six captions over the places as they are."""

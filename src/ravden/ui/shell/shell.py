@@ -70,7 +70,23 @@ class Shell(QMainWindow):
         except DamagedError as error:
             self.tell_damage(error)
         except InputError as error:
-            self.say(whole_fault(error, self.session.units))
+            self.refuse(error)
+
+    def refuse(self, error: InputError) -> None:
+        """What cannot be, in a line at the foot, with the one thing to do about it as a button where there is one."""
+        text = whole_fault(error, self.session.units)
+        ways: dict[str, tuple[str, Callable[[], object]]] = {
+            "file": ("Start a workshop", lambda: self.starting.ask()),
+            "instrument": ("Add an instrument", lambda: self.anywhere.add_instrument()),
+            "form": ("Back to the form", lambda: self.anywhere.to_form()),
+            "book": ("Open the Book", lambda: self.open_book()),
+        }
+        way = ways.get(error.remedy)
+        self.notice.tell(
+            f"{text[:1].upper()}{text[1:]}.", undo=False,
+            way=None if way is None else (way[0], lambda: self.guarded(way[1])),
+        )  # fmt: skip
+        self.foot_changed.emit()
 
     def tell_damage(self, error: DamagedError) -> None:
         """A shop file that cannot be read, with the way to its newest copy."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QRect, Qt, QTimer
+from PyQt6.QtCore import QEvent, QRect, Qt, QTimer
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
@@ -131,6 +131,13 @@ class Tour(QFrame):
         self.hide()
         self.ring.hide()
         self._window.focus_place()
+
+    def event(self, event: QEvent | None) -> bool:
+        # While it lies there no key is an act of the place beneath.
+        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:

@@ -34,14 +34,16 @@ class Notice(QFrame):
         self.way.clicked.connect(self._take_way)
         box.addWidget(self.way)
         self._unread: list[str] = []
+        self._passing: tuple[str, Callable[[], object]] | None = None
         self._ways: dict[str, tuple[str, Callable[[], object]]] = {}
         self.timer = QTimer(self)
         self.timer.setSingleShot(True)
         self.timer.timeout.connect(self._go_on)
         self.hide()
 
-    def tell(self, text: str, *, undo: bool) -> None:
-        """Say this for some seconds."""
+    def tell(self, text: str, *, undo: bool, way: tuple[str, Callable[[], object]] | None = None) -> None:
+        """Say this for some seconds; way: a button beside it, and what it does."""
+        self._passing = way
         self._say(text, undo=undo, stays=False)
         self.timer.start(SHOWN_MS)
 
@@ -61,8 +63,9 @@ class Notice(QFrame):
         self.text.setText(text)
         self.undo.setVisible(undo)
         self.read.setVisible(stays)
-        self.way.setVisible(stays and text in self._ways)
-        self.way.setText(self._ways[text][0] if text in self._ways else "")
+        way = self._ways.get(text) if stays else self._passing
+        self.way.setVisible(way is not None)
+        self.way.setText("" if way is None else way[0])
         self.show()
         self.raise_()
 
@@ -75,9 +78,15 @@ class Notice(QFrame):
         QTimer.singleShot(0, self.changed.emit)  # what it says is measured once it is dressed
 
     def _take_way(self) -> None:
-        take = self._ways[self.text.text()][1]
-        self._was_read()
-        take()
+        if self.read.isHidden():
+            take = self._passing
+            self.timer.stop()
+            self._go_on()
+        else:
+            take = self._ways.get(self.text.text())
+            self._was_read()
+        if take is not None:
+            take[1]()
 
     def _go_on(self) -> None:
         if self._unread:

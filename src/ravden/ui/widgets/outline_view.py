@@ -55,6 +55,7 @@ class OutlineView(Picture):
         self._places: tuple[tuple[float, float, str], ...] = ()
         self._tapped: tuple[float, float] | None = None
         self._to_mm: Callable[[QPointF], tuple[float, float]] | None = None
+        self._at: Callable[[float, float], QPointF] | None = None
         self.areas: list[tuple[str, QPainterPath]] = []
         self._drawn_for: tuple[int, int, int, float] | None = None
         self._body_path, self._inner_path = QPainterPath(), QPainterPath()
@@ -134,7 +135,7 @@ class OutlineView(Picture):
         def to_mm(point: QPointF) -> tuple[float, float]:
             return (point.y() - top) / scale + x0 - neck - head_mm, (point.x() - mid) / scale
 
-        self._to_mm = to_mm
+        self._to_mm, self._at = to_mm, at
         drawn_for = (id(self._body), self.width(), self.height(), neck)
         if self._drawn_for != drawn_for:
             self._drawn_for = drawn_for
@@ -196,6 +197,18 @@ class OutlineView(Picture):
             painter.drawLine(QPointF(spot.x() - 6, spot.y()), QPointF(spot.x() + 6, spot.y()))
             painter.drawLine(QPointF(spot.x(), spot.y() - 6), QPointF(spot.x(), spot.y() + 6))
 
+    def _clear_of_dots(self, at: QPointF, *, big: bool) -> QPointF:
+        """Where a number stands that no reading's mark is under it: lower, or higher."""
+        if self._at is None:
+            return at
+        marks = [self._at(x, y) for x, y, _ in self._places] + ([self._at(*self._tapped)] if self._tapped else [])
+        roomy = self.height() > ROOMY
+        wide, high = (34.0, 22.0) if big and roomy else (24.0, 15.0) if big else (18.0, 12.0)
+        for dy in (0.0, high, -high, 1.4 * high, -1.4 * high):
+            if not any(abs(m.x() - at.x()) < wide and abs(m.y() - at.y() - dy) < high for m in marks):
+                return QPointF(at.x(), at.y() + dy)
+        return at
+
     def _label(self, painter: QPainter, at: QPointF, name: str, *, big: bool) -> None:
         row = self._rows.get(name)
         if row is None:
@@ -206,10 +219,16 @@ class OutlineView(Picture):
             painter.setPen(QPen(QColor(p.accent), 2.0, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(at, 30 if big else 14, 26 if big else 14)
-        painter.setPen(QColor(p.ink))
+        at = self._clear_of_dots(at, big=big)
         shown = row.odds.replace("under ", "<").replace("over ", ">").replace(" %", "%") if self._odds else row.film
         size = 24 if self.height() > ROOMY else 17
         painter.setFont(font(size if big else 11 if self._odds else 13, bold=True))
+        if not big:
+            # A neck is narrower than its number: a slip under it keeps the edge from running through.
+            wide = painter.fontMetrics().horizontalAdvance(shown) + 5.0
+            slip = self._fill(name)
+            painter.fillRect(QRectF(at.x() - wide / 2, at.y() - 8, wide, 15), slip)
+        painter.setPen(QColor(p.ink))
         painter.drawText(QRectF(at.x() - 50, at.y() - 16, 100, 30), Qt.AlignmentFlag.AlignCenter, shown)
         if big and self.height() > ROOMY:
             painter.setFont(font(12))

@@ -10,14 +10,20 @@ from ravden.ui.widgets.tips import plain_tip
 class ToldCard(QFrame):
     """Says something in words; tone: open, plain or warn."""
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, parent: QWidget | None = None, *, explained: bool = True) -> None:
+        """explained: with words of the trade explained where they stand."""
         super().__init__(parent)
         self.setObjectName("told")
         self.heading = QLabel()
         self.heading.setObjectName("heading")
-        self.text = QLabel()
-        self.text.setWordWrap(True)
-        self.text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        if explained:
+            from ravden.ui.widgets.explained import Explained  # the Rack is painted without it
+
+            self.text: QLabel = Explained()
+        else:
+            self.text = QLabel()
+            self.text.setWordWrap(True)
+            self.text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 8, 12, 8)
         box.setSpacing(2)

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
-from ravden.core.errors import InputError
+from ravden.core.errors import NO_INSTRUMENT, InputError
 from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn
 from ravden.journal.entry import Entry
 from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
@@ -32,7 +32,7 @@ def act(session: ShopSession, found: Outlook | None) -> Kind:
     """What Space logs now. Raises InputError where hands have nothing to do."""
     rack = session.rack
     if rack is None:
-        raise InputError("", "add an instrument first (N)")
+        raise InputError("", NO_INSTRUMENT, remedy="instrument")
     here = turns.turn_of(session, session.selected, found)
     if isinstance(here, CareTurn):
         return CareLogged(what=here.what)

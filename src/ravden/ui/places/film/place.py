@@ -109,6 +109,8 @@ def build(around: Around) -> FilmPlace:
     view.sanding_asked.connect(lambda: guarded(lambda: anywhere.ask("sanding")))
     view.coat_asked.connect(lambda: guarded(anywhere.log_coat))
     view.reading_asked.connect(lambda: guarded(lambda: anywhere.ask("reading")))
+    view.light_asked.connect(lambda: guarded(lambda: anywhere.ask("light")))
+    view.step_asked.connect(lambda: guarded(anywhere.step_done))
     view.step_picked.connect(shell.show_step)
     log = view.side.log
     log.correct_asked.connect(lambda i: guarded(lambda: anywhere.correct(i)))

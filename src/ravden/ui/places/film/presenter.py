@@ -78,6 +78,7 @@ class FilmShown:
     places: tuple[tuple[float, float, str], ...] = ()
     steps: tuple[StepMark, ...] = ()
     never_hard: bool = False
+    act: str = "coat"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -159,6 +160,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
     units = session.units
     act = next_act(session, found, item.id)
     rows = []
+    laid = {z.name for z in project.zones for c in project.coats if c.at_h <= found.now_h and _lands(c, z.name)}
     for z in found.zones:
         if z.name in project.masked and z.film.mean_um <= 0:
             rows.append(
@@ -166,6 +168,10 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
             )
             continue
         odds, tone = _odds(z.below_floor) if z.floor_um > 0 else ("", "plain")
+        if z.name not in laid:
+            # Wood that has had nothing yet is no alarm.
+            rows.append(ZoneRow(name=z.name, label=z.label, film="bare", range="", odds="", tone="plain", mean_um=0.0))
+            continue
         rows.append(
             ZoneRow(
                 name=z.name, label=z.label + (" (masked)" if z.name in project.masked else ""),
@@ -210,6 +216,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         marks=_marks(found),
         body=body,
         neck_mm=item.measures.neck_length_mm,
+        act=act_next(found, act),
         next_heading=f"Next: {act.what[:1].lower()}{act.what[1:]}",
         next_lines=_next_lines(session, found, act, now),
         cautions=project.material.cautions,
@@ -273,6 +280,21 @@ def _marks(found: Outlook) -> tuple[Mark, ...]:
     return tuple(Mark(at_h=w.likely_h, label=words.ACTS[w.name]) for w in found.windows if w.likely_h is not None)
 
 
+def act_next(found: Outlook, act: NextAct) -> str:
+    """What the large button does: coat, sanding, light, step, or reading while there is only waiting."""
+    if act.kind in ("coat", "light"):
+        return act.kind
+    if act.kind == "scuff":
+        return "sanding"
+    if act.kind == "work":
+        stage = found.method.stage[found.progress.index]
+        return "sanding" if stage.kind in ("level", "scuff", "rub-out") else "step"
+    if act.kind == "window":
+        stage = found.method.stage[found.progress.index]
+        return "reading" if not act.open else "step" if stage.window == "case" else "sanding"
+    return "coat" if act.kind == "dry" else "reading"
+
+
 def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> Told:
     when = when_text(act, now)
     heading = f"{act.what}: {when}." if when else f"{act.what}."
@@ -281,7 +303,10 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> 
     if found.margin_now_K is not None and found.project.material.cure.model == "never":
         parts.append("it stays in the wood and never hardens")
     elif found.margin_now_K is not None:
-        parts.append(f"How firm, at its softest depth: {words.margin(found.margin_now_K)}")
+        # The day goes by the slowest zone, which need not be the one looked at.
+        slow = found.slowest_zone
+        where = "" if slow in ("", found.zone) else f" ({found.project.zone(slow).label.lower()}, the slowest)"
+        parts.append(f"How firm, at its softest depth{where}: {words.margin(found.margin_now_K)}")
         parts.append(f"{session.units.film(found.shrink_left_um)} of shrink still to come")
     later = found.windows[1:] if act.kind == "window" else found.windows
     for w in later[:2]:

@@ -257,11 +257,18 @@ class Timeline(Picture):
     def _marks(self, painter: QPainter) -> None:
         assert self.shown is not None
         p, box = current(), self._plot()
-        edge = -1e9
         for mark in self.shown.marks:
             x = self.x_of(mark.at_h)
             painter.setPen(QPen(QColor(p.open_ink), 1.6, Qt.PenStyle.DashDotLine))
             painter.drawLine(QPointF(x, box.top() - 6), QPointF(x, box.bottom()))
+
+    def _names(self, painter: QPainter) -> None:
+        """What the windows are, over every line, the one of now too."""
+        assert self.shown is not None
+        p, box = current(), self._plot()
+        edge = -1e9
+        for mark in self.shown.marks:
+            x = self.x_of(mark.at_h)
             painter.setFont(font(12, bold=True))
             width = painter.fontMetrics().horizontalAdvance(mark.label) + 8.0
             left = x - width + 4 if x - 4 + width > box.right() else x - 4
@@ -318,6 +325,7 @@ class Timeline(Picture):
         x = self.x_of(self.shown.now_h)
         painter.setPen(QPen(QColor(p.ink), 1.6))
         painter.drawLine(QPointF(x, box.top() - 22), QPointF(x, box.bottom() + WOOD_H))
+        self._names(painter)
         self._boxed(painter, x + 2, box.top() - 40, "now", p.ink, align_right=x > box.left() + 60)
         if self._cursor_h is not None and abs(self._cursor_h - self.shown.now_h) > 1e-6:
             x = self.x_of(self._cursor_h)

@@ -16,10 +16,13 @@ from ravden.ui.places.film.section_view import SectionView
 from ravden.ui.places.film.side import Side
 from ravden.ui.places.film.timeline import Timeline
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.explained import Explained
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.told import ToldCard
+
+ALWAYS = ("coat", "sanding", "reading")  # offered whatever is next
 
 
 class FilmView(QWidget):
@@ -31,6 +34,8 @@ class FilmView(QWidget):
     coat_asked = pyqtSignal()
     sanding_asked = pyqtSignal()
     reading_asked = pyqtSignal()
+    light_asked = pyqtSignal()
+    step_asked = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -73,8 +78,7 @@ class FilmView(QWidget):
         words.setSpacing(3)
         self.next_heading = QLabel()
         self.next_heading.setObjectName("heading")
-        self.next_text = QLabel()
-        self.next_text.setWordWrap(True)
+        self.next_text = Explained()
         self.cautions = QLabel()
         self.cautions.setObjectName("fault")
         self.cautions.setWordWrap(True)
@@ -85,24 +89,32 @@ class FilmView(QWidget):
         buttons = QVBoxLayout()
         buttons.setSpacing(6)
         self.coat = QPushButton("Log a coat  (C)")
-        self.coat.setObjectName("main")
         self.coat.setToolTip("Logs the usual coat on every zone, now. Shift+C to say how heavy or when.")
         self.sanding = QPushButton("Log a sanding  (S)")
         self.reading = QPushButton("Take a reading  (R)")
-        for button, signal in (
-            (self.coat, self.coat_asked), (self.sanding, self.sanding_asked), (self.reading, self.reading_asked),
-        ):  # fmt: skip
+        self.light = QPushButton("Log light  (L)")
+        self.step = QPushButton("It is done  (D)")
+        self.step.setToolTip("Ticks off the next step of the plan")
+        self._acts = {
+            "coat": (self.coat, self.coat_asked), "sanding": (self.sanding, self.sanding_asked),
+            "light": (self.light, self.light_asked), "step": (self.step, self.step_asked),
+            "reading": (self.reading, self.reading_asked),
+        }  # fmt: skip
+        for button, signal in self._acts.values():
             button.clicked.connect(signal)
             buttons.addWidget(button)
+        self._buttons, self._act = buttons, ""
         buttons.addStretch(1)
         row.addLayout(buttons)
         box.addLayout(row)
+        self._offer("coat")  # now that they stand in something: what stands in nothing would be a window of its own
         fit(frame, lambda w: w.setFixedHeight(px(186)))
         return frame
 
     def show_film(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:
         """Show this."""
         self.head.tell(shown.title, shown.about)
+        self._offer(shown.act)
         self.told.show_told(shown.told)
         self.timeline.show_film(shown, units, cursor_h)
         self.side.zones.show_film(shown, units)
@@ -110,6 +122,21 @@ class FilmView(QWidget):
         self.next_text.setText("\n".join(shown.next_lines))
         self.cautions.setText(" ".join(shown.cautions[:2]))
         self.cautions.setToolTip("\n".join(shown.cautions))
+
+    def _offer(self, act: str) -> None:
+        """The large button is the act that is next; below it the usual ones."""
+        if act == self._act:
+            return
+        self._act = act
+        for key, (button, _) in self._acts.items():
+            button.setVisible(key == act or key in ALWAYS)
+            self._buttons.removeWidget(button)
+            button.setObjectName("main" if key == act else "")
+            if (style := button.style()) is not None:
+                style.unpolish(button)
+                style.polish(button)
+        for i, key in enumerate((act, *(k for k in self._acts if k != act))):
+            self._buttons.insertWidget(i, self._acts[key][0])
 
     def show_tried(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:
         """Only the picture, while a slider is dragged."""

@@ -14,6 +14,7 @@ from ravden.text import say, written
 from ravden.text.units import Units
 from ravden.ui.places.instrument import presenter
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.keyed import keyed
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.panel import panel
 
@@ -44,10 +45,10 @@ class InstrumentPage(QWidget):
         self.fault.setObjectName("fault")
         self.keep = QPushButton("Put it on the rack  (Ctrl+Enter)")
         self.keep.setObjectName("main")
-        self.keep.setShortcut("Ctrl+Return")
+        keyed(self.keep, "Ctrl+Return")
         self.keep.clicked.connect(self.submit)
         leave = QPushButton("Leave it  (Esc)")
-        leave.setShortcut("Esc")
+        keyed(leave, "Esc")
         leave.clicked.connect(self.left)
         foot = QHBoxLayout()
         foot.addWidget(self.fault, 1)

@@ -25,6 +25,7 @@ FEW = 4  # so many lanes need no finding
 class RackView(QWidget):
     """Shows a RackShown."""
 
+    signs_asked = pyqtSignal()
     picked = pyqtSignal(str)
     opened = pyqtSignal(str)
     add_asked = pyqtSignal()
@@ -71,7 +72,7 @@ class RackView(QWidget):
             head.addWidget(part)
         self._told_row = QHBoxLayout()
         self._told_row.setSpacing(12)
-        self.told = [ToldCard() for _ in range(3)]
+        self.told = [ToldCard(explained=False) for _ in range(3)]
         for card in self.told:
             self._told_row.addWidget(card, 1, Qt.AlignmentFlag.AlignTop)
             card.hide()
@@ -84,16 +85,12 @@ class RackView(QWidget):
         self._scroll = scroll
         if (bar := scroll.verticalScrollBar()) is not None:
             bar.valueChanged.connect(lambda _: self.lanes.update())  # its axis stays in sight
-        self.legend = QLabel(
-            "Strokes are coats, thin ones planned · a bar under them a sanding · a peak a reading · "
-            "an upright line is when a window likely opens, the dots its 10–90 % range · "
-            "film pale = soft, dark = hard, faded = planned"
-        )
-        self.legend.setObjectName("muted")
+        self.legend = QPushButton("What the signs mean  (?)")
+        self.legend.setObjectName("quiet")
+        self.legend.clicked.connect(self.signs_asked)
         self.none = QLabel()
         self.none.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.none.hide()
-        self.legend.setWordWrap(True)
         box = QVBoxLayout(self)
         box.setContentsMargins(22, 16, 22, 12)
         box.setSpacing(12)
@@ -101,7 +98,7 @@ class RackView(QWidget):
         box.addLayout(self._told_row)
         box.addWidget(scroll, 1)
         box.addWidget(self.none, 1)
-        box.addWidget(self.legend)
+        box.addWidget(self.legend, 0, Qt.AlignmentFlag.AlignLeft)
 
     def show_rack(self, shown: RackShown, selected: str) -> None:
         """Show this."""

@@ -201,10 +201,12 @@ class LadderView(Picture):
         painter.setFont(font(12, bold=True))
         for row in self._rung_rows():
             assert row.rung is not None
-            painter.setPen(QColor("#ffffff"))
-            painter.drawText(
-                QRectF(8, row.y + 50, x(row.rung.left_um) - 12, 20), Qt.AlignmentFlag.AlignRight, row.rung.left
-            )
+            room, wide = x(row.rung.left_um) - 12, painter.fontMetrics().horizontalAdvance(row.rung.left) + 4.0
+            # In the film where it is wide enough, and else beside it: white on the panel could not be read.
+            inside = room >= wide
+            painter.setPen(QColor("#ffffff") if inside else QColor(p.ink))
+            at = QRectF(8, row.y + 50, room, 20) if inside else QRectF(room + 18, row.y + 50, wide, 20)
+            painter.drawText(at, Qt.AlignmentFlag.AlignRight if inside else Qt.AlignmentFlag.AlignLeft, row.rung.left)
         painter.setFont(font(12))
         painter.setPen(QColor(p.ink))
         text = f"least wanted {self.shown.floor}"

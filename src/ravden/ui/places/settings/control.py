@@ -190,9 +190,7 @@ class SettingsControl:
             window.say(whole_fault(error, session.units))
             return
         self._fill()
-        window.notice.tell_until_read(
-            f"You are back at the copy. The file as it was is kept as {kept.name}, beside it."
-        )
+        window.say(f"You are back at the copy. The file as it was is kept as {kept.name}, beside it.")
 
     def _take_up(self) -> None:
         self._window.looks.take_up()

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from ravden.ui.theme.style import fit, scale
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.keyed import keyed
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.scrolled import scrolled
 
@@ -79,7 +80,7 @@ class SettingsPage(QWidget):
         about = QLabel("What you change holds at once; there is nothing to save.")
         about.setObjectName("muted")
         leave = QPushButton("Back  (Esc)")
-        leave.setShortcut("Esc")
+        keyed(leave, "Esc")
         leave.clicked.connect(self.left)
         head = QHBoxLayout()
         head.addWidget(title)

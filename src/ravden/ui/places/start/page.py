@@ -27,6 +27,7 @@ from ravden.core.errors import InputError
 from ravden.journal.store import SUFFIX
 from ravden.text.say import whole_fault
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.keyed import keyed
 from ravden.ui.widgets.panel import panel
 
 LAID = {"gun": "Spray gun", "can": "Spray can", "brush": "Brush", "cloth": "Cloth", "pad": "Pad"}
@@ -54,10 +55,10 @@ class StartPage(QWidget):
         self.fault = FaultLabel()
         self.keep = QPushButton("Open my workshop  (Ctrl+Enter)")
         self.keep.setObjectName("main")
-        self.keep.setShortcut("Ctrl+Return")
+        keyed(self.keep, "Ctrl+Return")
         self.keep.clicked.connect(self.submit)
         leave = QPushButton("Back  (Esc)")
-        leave.setShortcut("Esc")
+        keyed(leave, "Esc")
         leave.clicked.connect(self.left)
         foot = QHBoxLayout()
         foot.addWidget(self.fault, 1)
