@@ -12,7 +12,7 @@ import tempfile
 import time
 from collections.abc import Mapping
 from dataclasses import fields, is_dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import msgspec
@@ -20,7 +20,12 @@ import numpy as np
 
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
+from ravden.catalogue import assemble
+from ravden.catalogue.amounts import stage_amounts
+from ravden.catalogue.assemble import drawer_of
 from ravden.catalogue.tables import shipped
+from ravden.core.abrasive.buffing import Wheel
+from ravden.core.ahead.compare import offer
 from ravden.core.ahead.counsel import look_at
 from ravden.core.ahead.fit import fitted
 from ravden.core.ahead.forward import WhatIf
@@ -29,13 +34,19 @@ from ravden.core.ahead.shutting import shuts_h
 from ravden.core.ahead.waits import waits
 from ravden.core.ahead.whatif import tried
 from ravden.core.ahead.witness import witness
+from ravden.core.calendar.hours import WorkHours
+from ravden.core.cure.witness import Weighing
 from ravden.core.errors import InputError
+from ravden.core.film.filter import Priors
 from ravden.core.quarrels.all import quarrels
+from ravden.core.record import GROUNDS, Air, Instrument
 from ravden.core.rubout.rub_out import beside
 from ravden.core.session.bench import bench
 from ravden.core.session.booth import turn
 from ravden.demo import ferrow_lane
+from ravden.journal.store import Journal
 from ravden.text.units import Units
+from tests import bounds, rich_shop
 
 KEPT = Path(__file__).parent / "data" / "figures.json.gz"
 NOW = datetime(2026, 6, 10, 15, tzinfo=UTC)
@@ -106,19 +117,81 @@ def told_of(session, name):
 
 
 def told():
-    """Of every instrument of the made-up shop."""
+    """Of every instrument of two made-up shops, of every method on one body, and how far every number may go."""
     out = {}
+
+    def keep(name, parts):
+        for part, value in parts:
+            out.update({f"{name}: {part}{at}": v for at, v in plain(value)})
+
     with _on_the_wall(WALL), tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "lane.ravden"
-        ferrow_lane.build(path, NOW)
-        session = ShopSession(shipped(), HandClock(NOW), Units())
-        session.open(path)
-        session.keep_zone(WALL)
-        for name in session.shop.racked:
-            for part, value in told_of(session, name):
-                out |= {f"{name}: {part}{at}": v for at, v in plain(value)}
-        session.close()
+        for build in (ferrow_lane.build, _rich):
+            path = Path(folder) / f"{build.__name__}.ravden"
+            build(path, NOW)
+            session = ShopSession(shipped(), HandClock(NOW), Units())
+            session.open(path)
+            session.keep_zone(WALL)
+            for name in session.shop.racked:
+                keep(name, told_of(session, name))
+            keep(build.__name__, _shop(session))
+            for record in _records(session):
+                for field, ends in bounds.bounds(record):
+                    out[f"{type(record).__name__}.{field} of {session.shop.name}"] = ends
+            session.close()
+    keep("methods", _methods())
     return out
+
+
+def _rich(path, now):
+    journal = Journal.create(path)
+    for at, instrument, body in rich_shop.entries(now):
+        journal.append(body, at=at, logged_at=at, instrument=instrument)
+    journal.close()
+
+
+def _shop(session):
+    """What is known of the shop as a whole."""
+    shop = session.shop
+    yield "air", shop.air.series(NOW - timedelta(days=30), NOW)
+    yield "session", shop.session
+    yield "drawer", session.drawer
+    for name in shop.racked:
+        yield f"lesson.{name}", session.request(name).lesson()
+        rack = shop.on_rack(name)
+        yield f"amounts.{name}", stage_amounts(session.catalogue, rack.project, [*enumerate(rack.method.stage)])
+
+
+def _records(session):
+    """One of each record of numbers, valid as it is."""
+    tables = session.catalogue
+    rack = next(iter(session.shop.racked.values()))
+    found = session.request(rack.instrument.id).run()
+    kinds = {}
+    for one in (
+        *tables.materials.values(), *(m.cure for m in tables.materials.values()), rack.instrument,
+        rack.instrument.measures,
+        *rack.project.zones, *rack.project.acts, *rack.method.stage, found.rub_out.job, *found.rub_out.job.zones,
+        *found.rub_out.drawer, *(r.abrasive for r in found.rub_out.drawer), Priors(), Weighing(at_h=1.0, mg_cm2=5.0),
+        Wheel(),
+    ):  # fmt: skip
+        kinds.setdefault(type(one), one)
+    return kinds.values()
+
+
+def _methods():
+    """Every method on one body in a damp and a dry air, as Methods compares them."""
+    tables = shipped()
+    drawer = drawer_of(tables, None)
+    for i, method in enumerate(tables.methods.values()):
+        kind = tables.kind("parlour-guitar" if i % 2 else "solid-body")
+        material = tables.material(method.material)
+        item = Instrument(
+            id="x", name="Plover", kind=kind.id, measures=assemble.measures_of(kind), material=material.id,
+            method=method.id, sheen="gloss", min_film_um=method.least_um(material), ground=GROUNDS[i % len(GROUNDS)],
+        )  # fmt: skip
+        acts = (Air(at_h=0.0, temp_C=17.0 + i % 5, rh=0.42 + 0.04 * (i % 4)),)
+        made = assemble.project(tables, item, acts)
+        yield method.id, offer(made, method, drawer, 0.0, WorkHours(hour_at_zero=9.0))
 
 
 @contextlib.contextmanager

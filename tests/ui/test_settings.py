@@ -132,7 +132,7 @@ class Page(WindowTest):
         self.pick("theme", "dark")
         self.page.ticks["guard"].click()
         self.window.remembered.place = "film"
-        self.window._settings.set_back()
+        self.window.choices.set_back()
         kept = settings.load(self.settings_file)
         self.assertEqual((kept.theme, kept.guard, kept.place), ("light", False, "film"))
         self.assertEqual(kept.last_file, str(self.path.resolve()))

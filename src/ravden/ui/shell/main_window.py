@@ -81,7 +81,7 @@ class MainWindow(Shell):
         bar.setSizeGripEnabled(False)
         self._place = "rack"
         self._starting: Starting | None = None
-        self._settings: SettingsControl | None = None
+        self._choices: SettingsControl | None = None
         self._help: Help | None = None
         self.tour: Tour | None = None
         self.anywhere, self.foot = Anywhere(self), Foot(self)
@@ -168,11 +168,16 @@ class MainWindow(Shell):
     def show_settings(self) -> None:
         """The page of settings."""
         self.anywhere.no_form_open()
-        if self._settings is None:
+        self.choices.show()
+
+    @property
+    def choices(self) -> SettingsControl:
+        """The page of settings, made when it is first asked for."""
+        if self._choices is None:
             from ravden.ui.places.settings.control import SettingsControl
 
-            self._settings = SettingsControl(self)
-        self._settings.show()
+            self._choices = SettingsControl(self)
+        return self._choices
 
     def open_book(self) -> None:
         """The Book, where what was handed over stands."""
@@ -220,7 +225,7 @@ class MainWindow(Shell):
     @property
     def in_settings(self) -> bool:
         """Whether the page of settings is looked at."""
-        return self._settings is not None and self.stack.currentWidget() is self._settings.view
+        return self._choices is not None and self.stack.currentWidget() is self._choices.view
 
     @property
     def help(self) -> Help:
