@@ -5,9 +5,11 @@ A figure that moves is not wrong: but nobody moves one without seeing which, and
 
 import contextlib
 import gzip
+import importlib
 import json
 import math
 import os
+import pkgutil
 import tempfile
 import time
 from collections.abc import Mapping
@@ -18,6 +20,7 @@ from pathlib import Path
 import msgspec
 import numpy as np
 
+from ravden import core
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.catalogue import assemble
@@ -139,7 +142,17 @@ def told():
                     out[f"{type(record).__name__}.{field} of {session.shop.name}"] = ends
             session.close()
     keep("methods", _methods())
+    keep("constants", _constants())
     return out
+
+
+def _constants():
+    """Every constant of the core, by its module: a default is changed on purpose, and with its source."""
+    for found in pkgutil.walk_packages(core.__path__, "ravden.core."):
+        module = importlib.import_module(found.name)
+        for name, value in vars(module).items():
+            if name.lstrip("_").isupper() and isinstance(value, int | float | str | tuple | Mapping):
+                yield f"{found.name}.{name}", value
 
 
 def _rich(path, now):

@@ -45,6 +45,13 @@ def glossary() -> dict[str, str]:
 
 
 @functools.cache
+def puzzling() -> tuple[str, ...]:
+    """Words of it that are no everyday ones, and are explained where they stand."""
+    text = (DATA / "glossary.csv").read_text(encoding="utf-8")
+    return tuple(row["term"] for row in csv.DictReader(text.splitlines()) if not row["everyday"])
+
+
+@functools.cache
 def licences() -> tuple[tuple[str, str, str], ...]:
     """Everything shipped: its name, its licence, what it is for."""
     text = (DATA / "licences.csv").read_text(encoding="utf-8")

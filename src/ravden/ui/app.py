@@ -64,7 +64,8 @@ def make_window(
         except DamagedError as error:
             window.tell_damage(error)
         except InputError as error:
-            window.notice.tell(f"{whole_fault(error, session.units)}.", undo=False)
+            said = whole_fault(error, session.units)
+            window.notice.tell_until_read(f"{said[:1].upper()}{said[1:]}.")
     window.show_rack_alone()
     return window
 

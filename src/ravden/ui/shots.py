@@ -41,6 +41,14 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
     with tempfile.TemporaryDirectory() as temporary:
         clock = HandClock(now)
         remembered = Path(temporary) / "settings.json"
+        first = make_window(app, clock=clock, settings_file=remembered)
+        first.resize(*SIZE)
+        first.show()
+        first.begin()
+        app.processEvents()
+        out.append(folder / "start.png")
+        first.grab().save(str(out[0]))
+        first.close()
         settings.save(settings.Settings(tools=list(settings.TOOLS)), remembered)
         window = make_window(app, clock=clock, settings_file=remembered, path=shop)
         window.resize(*SIZE)
@@ -64,14 +72,17 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
 
         turn("tern", "rack")
         shot("rack")
+        window.show_settings()
+        # Where the file lies, and when it was copied, is of the machine the picture is made on.
+        copies = (("", "Copy of yesterday 18:05, 57 kB"), ("", "Copy of Fri 20 Nov, 54 kB"))
+        window.choices.view.show_copies("/home/you/.local/share/ravden/ferrow-lane.ravden", copies)
+        shot("settings")
         turn("heron", "film")
         shot("film-mid-build")
         for page in ("waits", "coat", "plan"):
             window.film.side.turn_to(page)
             shot({"coat": "film-next-coat"}.get(page, f"film-{page}"))
         turn("tern", "film")
-        window.film.side.turn_to("witness")
-        shot("film-witness")
         window.film.side.turn_to("zones")
         shot("film-curing")
         turn("tern", "rubout")
@@ -110,7 +121,6 @@ def _hours_and_book(window: MainWindow, shot: Callable[[str], None]) -> None:
     settle(window)
     window.notice.hide()
     page.setFocus()
-    shot("shop-hours")
     window.shop.pages.turn_to("book")
     window.shop.book.search.left.emit()
     settle(window)

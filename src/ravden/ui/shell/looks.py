@@ -17,6 +17,9 @@ if TYPE_CHECKING:
     from ravden.ui.shell.shell import Shell
 
 
+ROOMY, LARGER = (1800, 950), 1.2
+
+
 class Looks:
     """Turns each of them, at once and for the next run."""
 
@@ -86,16 +89,29 @@ class Looks:
         in_it = session.journal is not None and made_up.is_made_up(session.journal.path)
         session.set_tools(settings.TOOLS if in_it else self._window.remembered.tools)
 
+    def resized(self) -> None:
+        """The window is as large as it is now."""
+        window = self._window
+        wanted = size_of_type(window.remembered.text, window.width(), window.height())
+        if wanted != round(100 * style.scale()):
+            self._apply()
+
     def _apply(self) -> None:
         window = self._window
         app = QApplication.instance()
         assert isinstance(app, QApplication)
-        style.apply(app, theme_of(window.remembered.theme, window.remembered.contrast), window.remembered.text)
+        theme = theme_of(window.remembered.theme, window.remembered.contrast)
+        style.apply(app, theme, size_of_type(window.remembered.text, window.width(), window.height()))
         window.dress()
         self.take_up_booth()
         if window.built:
             window.places.show_all()
         window.update()
+
+
+def size_of_type(chosen: int, width: int, height: int) -> int:
+    """The size of the type [%] in a window: on a large one all of it is larger, which makes use of the room."""
+    return round(chosen * LARGER) if width >= ROOMY[0] and height >= ROOMY[1] else chosen
 
 
 def theme_of(theme: str, contrast: bool) -> str:

@@ -107,6 +107,7 @@ class MainWindow(Shell):
         from ravden.ui.shell.building import build
 
         build(self, self.anywhere, self.files, self.looks, self.menus)
+        self.looks.resized()
         self.menus.offer(True)
         self.turn_to(self._first_place())
         self._keep_zone()
@@ -329,6 +330,8 @@ class MainWindow(Shell):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        if self.built:
+            self.looks.resized()
         self.foot.lay_out()
         if self.tour is not None:
             self.tour.lay_out()

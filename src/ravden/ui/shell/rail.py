@@ -4,9 +4,16 @@ from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QVBoxLayout, QWidget
 
-from ravden.ui.theme.style import current, fit, font, px, scale
+from ravden.ui.theme.style import current, fit, font, scale
 
 RAIL_W, BUTTON_H = 88, 74
+
+
+MOST = 1.3  # times the usual size: six places have to stand above each other on a small screen
+
+
+def _scale() -> float:
+    return min(scale(), MOST)
 
 
 class RailButton(QAbstractButton):
@@ -20,14 +27,14 @@ class RailButton(QAbstractButton):
         self.setAutoExclusive(True)
         self.setToolTip(f"{label}  ({key})")
         self.setAccessibleName(label)
-        fit(self, lambda w: w.setFixedSize(px(RAIL_W), px(BUTTON_H)))
+        fit(self, lambda w: w.setFixedSize(round(RAIL_W * _scale()), round(BUTTON_H * _scale())))
 
     def sizeHint(self) -> QSize:
-        return QSize(px(RAIL_W), px(BUTTON_H))
+        return QSize(round(RAIL_W * _scale()), round(BUTTON_H * _scale()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        painter.scale(scale(), scale())
+        painter.scale(_scale(), _scale())
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         p = current()
         on = self.isChecked()
@@ -97,7 +104,7 @@ class Rail(QWidget):
 
     def __init__(self, places: tuple[tuple[str, str], ...], parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        fit(self, lambda w: w.setFixedWidth(px(RAIL_W)))
+        fit(self, lambda w: w.setFixedWidth(round(RAIL_W * _scale())))
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 10, 0, 0)
         box.setSpacing(4)

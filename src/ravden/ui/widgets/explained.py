@@ -71,9 +71,9 @@ class Explained(QLabel):
 
 @functools.cache
 def _terms() -> tuple[re.Pattern[str], dict[str, str]]:
-    from ravden.catalogue.guide import glossary
+    from ravden.catalogue.guide import puzzling
 
-    longest_first = sorted(glossary(), key=len, reverse=True)
+    longest_first = sorted(puzzling(), key=len, reverse=True)
     one_of = "|".join(re.escape(term) for term in longest_first)
     return re.compile(rf"(?<![\w-])({one_of})s?(?![\w-])", re.IGNORECASE), {t.lower(): t for t in longest_first}
 

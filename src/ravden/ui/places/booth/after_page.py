@@ -84,14 +84,15 @@ class AfterPage(QWidget):
         grid = QGridLayout(inner)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(24)
+        columns = min(COLUMNS, max(len(shown.blocks), 1))
         for i, (name, lines) in enumerate(shown.blocks):
             block = QVBoxLayout()
             self._add(block, name, "big", "plain", 22)
             for text, tone in lines:
                 self._add(block, text, "said", tone, 18)
             block.addStretch(1)
-            grid.addLayout(block, i // COLUMNS, i % COLUMNS)
-        for column in range(COLUMNS):
+            grid.addLayout(block, i // columns, i % columns)
+        for column in range(columns):
             grid.setColumnStretch(column, 1)
         grid.setRowStretch(grid.rowCount(), 1)
         self._scroll.setWidget(inner)  # the one before goes with its labels

@@ -21,7 +21,7 @@ from ravden.ui.widgets.tone import set_tone
 
 TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX, TOLD_PX, WARNED_PX, ZONES_PX = 32, 49, 150, 29, 22, 20, 22, 26
 LARGER, LEAST_TIMES, MOST_COUNT = 1.3, 0.7, 1.1  # in the high-contrast form; in a low window; of the count
-SIDE_W, LEAST_ROWS_H, ROW_H = 330, 110, 40
+SIDE_W, LEAST_ROWS_H, ROW_H = 330, 110, 44
 MOST_ROWS, MOST_LINES = 40, 7
 TOLD_H = 58  # two lines of what was just logged, or of what to do about a mishap
 SMALL_KEYS = (

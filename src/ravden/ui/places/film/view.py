@@ -15,7 +15,7 @@ from ravden.ui.places.film.presenter import FilmShown, SectionShown
 from ravden.ui.places.film.section_view import SectionView
 from ravden.ui.places.film.side import Side
 from ravden.ui.places.film.timeline import Timeline
-from ravden.ui.theme.style import fit, px
+from ravden.ui.theme.style import fit, px, scale
 from ravden.ui.widgets.explained import Explained
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
@@ -23,6 +23,12 @@ from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.told import ToldCard
 
 ALWAYS = ("coat", "sanding", "reading")  # offered whatever is next
+
+
+def _foot_height(frame: QFrame) -> None:
+    """As high as it is at the usual size; with larger type as high as its words want."""
+    frame.setMinimumHeight(px(186))
+    frame.setMaximumHeight(px(186) if scale() <= 1 else px(400))
 
 
 class FilmView(QWidget):
@@ -108,7 +114,7 @@ class FilmView(QWidget):
         row.addLayout(buttons)
         box.addLayout(row)
         self._offer("coat")  # now that they stand in something: what stands in nothing would be a window of its own
-        fit(frame, lambda w: w.setFixedHeight(px(186)))
+        fit(frame, _foot_height)
         return frame
 
     def show_film(self, shown: FilmShown, units: Units, cursor_h: float | None) -> None:

@@ -66,7 +66,6 @@ class StepForm(QWidget):
         for name, text in TEXTS:
             self.texts[name].setAccessibleName(text)
             self.texts[name].setTabChangesFocus(True)
-            fit(self.texts[name], lambda w: w.setMaximumHeight(px(84)))
             self.form.addRow(text, self.texts[name])
         self.fault = QLabel()
         self.fault.setObjectName("fault")
@@ -105,6 +104,8 @@ class StepForm(QWidget):
         self.form.setRowVisible(self.window_box, stage.kind == "wait")
         self.window_box.setCurrentIndex(max(self.window_box.findData(stage.window), 0))
         for name, text in self.texts.items():
+            # One that says nothing takes the room of a line.
+            text.setFixedHeight(px(84 if getattr(stage, name) else 36))
             text.setPlainText(getattr(stage, name))
             self.form.setRowVisible(text, stage.kind != "wait" or bool(getattr(stage, name)))
 

@@ -31,6 +31,9 @@ LONGEST_NAME = 28
 PAGES = (("beside", "Side by side"), ("plan", "Plan"), ("quarrels", "Who is right?"), ("old", "Old finish"))
 
 
+PICTURE_W = 480  # narrower it cannot be read
+
+
 class MethodsView(QWidget):
     """Says which methods are to be compared, which page is looked at, and what is asked of it."""
 
@@ -66,6 +69,7 @@ class MethodsView(QWidget):
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.picture)
+        fit(scroll, lambda w: w.setMinimumWidth(px(PICTURE_W)))
         picture_frame, picture_box = panel()
         picture_box.addWidget(scroll)
         legend = QLabel(

@@ -18,7 +18,7 @@ from ravden.ui.places.rack.presenter import RackShown
 from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.told import ToldCard
 
-FIND_W = 190
+FIND_W, LEAST_W = 190, 640
 FEW = 4  # so many lanes need no finding
 
 
@@ -83,6 +83,7 @@ class RackView(QWidget):
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.lanes)
         self._scroll = scroll
+        fit(scroll, lambda w: w.setMinimumWidth(px(LEAST_W)))
         if (bar := scroll.verticalScrollBar()) is not None:
             bar.valueChanged.connect(lambda _: self.lanes.update())  # its axis stays in sight
         self.legend = QPushButton("What the signs mean  (?)")

@@ -21,13 +21,16 @@ from ravden.ui.places.rubout import textures
 from ravden.ui.places.rubout.ladder import LadderView
 from ravden.ui.places.rubout.presenter import MODES, AskedShown, RubShown
 from ravden.ui.places.rubout.side import RubSide
-from ravden.ui.theme.style import fit, px
+from ravden.ui.theme.style import fit, px, scale
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.told import ToldCard
 
 MEASURED = -1.0
+
+
+LADDER_W = 560  # narrower it cannot be read
 
 
 class RubOutView(QWidget):
@@ -91,6 +94,7 @@ class RubOutView(QWidget):
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.ladder)
+        fit(scroll, lambda w: w.setMinimumWidth(px(LADDER_W)))
         ladder_frame, ladder_box = panel()
         ladder_box.addWidget(scroll)
         self.hint = QLabel("A number logs that rung; click a grade to put it in or take it out.")
@@ -113,7 +117,7 @@ class RubOutView(QWidget):
         self.shown: RubShown | None = None
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(600, 500)
+        return QSize(600, 500) if scale() <= 1 else super().minimumSizeHint()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Numbers and Esc are for logging a rung: which is decided by who is asked."""

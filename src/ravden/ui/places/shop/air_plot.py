@@ -6,8 +6,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from ravden.text import written
 from ravden.text.units import Units
-from ravden.text.written import DAYS, MONTHS
+from ravden.text.written import MONTHS
 from ravden.ui.places.shop.presenter import AirPoint, ShopShown
 from ravden.ui.theme.style import current, fit, font
 from ravden.ui.widgets.picture import Picture
@@ -112,7 +113,7 @@ class AirPlot(Picture):
             at = x(day)  # type: ignore[operator]
             painter.setPen(QPen(QColor(p.line), 1))
             painter.drawLine(QPointF(at, box.bottom()), QPointF(at, box.bottom() + 5))
-            if shown.year or day.weekday() in (0, 3):
+            if shown.year or day.weekday() == 0:
                 painter.setPen(QColor(p.muted))
-                text = f"{DAYS[day.weekday()]} {day.day}" if not shown.year else MONTHS[day.month - 1]
+                text = written.day(day, weekday=False) if not shown.year else MONTHS[day.month - 1]
                 painter.drawText(QRectF(at + 2, box.bottom() + 6, 60, 18), Qt.AlignmentFlag.AlignLeft, text)

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from ravden.app.session import ShopSession
     from ravden.core.ahead.outlook import Outlook
 
-BACK, AHEAD = timedelta(days=14), timedelta(days=7)
+BACK, AHEAD = timedelta(days=49), timedelta(days=14)  # as long as a lacquer cures
 YEAR, AHEAD_OF_YEAR = timedelta(days=365), timedelta(days=14)
 SOURCES = {"told": "logged by hand", "log": "from a logger", "forecast": "forecast", "usual": "usual for the month",
            "assumed": "assumed"}  # fmt: skip

@@ -38,7 +38,7 @@ class ShopView(QWidget):
         self.year = QPushButton("A year")
         self.year.setObjectName("quiet")
         self.year.setCheckable(True)
-        self.year.setToolTip("The air of a year by the day, in place of two weeks by the hour")
+        self.year.setToolTip("The air of a year by the day, in place of seven weeks by the hour")
         self.year.toggled.connect(self.year_turned)
         top = QHBoxLayout()
         top.addWidget(self.heading)
@@ -147,7 +147,7 @@ class ShopView(QWidget):
         """Show this."""
         self.title.setText(shown.name or "The shop")
         self.told.tell("plain", shown.heading, shown.detail)
-        self.heading.setText("Air, a year back, by the day" if shown.year else "Air, two weeks back and one ahead")
+        self.heading.setText("Air, a year back, by the day" if shown.year else "Air, seven weeks back and two ahead")
         self.plot.show_air(shown, units)
         self.no_tools.setVisible(not shown.tools)
         for i, (name, does) in enumerate(self.tools):

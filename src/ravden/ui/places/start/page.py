@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
@@ -26,6 +27,7 @@ from ravden.catalogue.tables import Measuring
 from ravden.core.errors import InputError
 from ravden.journal.store import SUFFIX
 from ravden.text.say import whole_fault
+from ravden.ui.theme.style import fit, scale
 from ravden.ui.widgets.fault import FaultLabel
 from ravden.ui.widgets.keyed import keyed
 from ravden.ui.widgets.panel import panel
@@ -133,8 +135,11 @@ class StartPage(QWidget):
         box.addWidget(_heading("You can measure with"))
         self.tools: dict[str, QCheckBox] = {}
         for key, tool in measuring.items():
-            check = QCheckBox(f"{tool.label[:1].upper()}{tool.label[1:]}: {tool.buys}")
-            check.setToolTip(f"Costs {tool.costs}.")
+            label = f"{tool.label[:1].upper()}{tool.label[1:]}"
+            check = QCheckBox()
+            # What it tells is left to the tip where the type is large.
+            fit(check, partial(_name_tool, label=label, buys=tool.buys))
+            check.setToolTip(f"Tells {tool.buys}. Costs {tool.costs}.")
             check.setChecked(key in LIKELY)
             self.tools[key] = check
             box.addWidget(check)
@@ -191,6 +196,10 @@ class StartPage(QWidget):
             self.where.setText(f"{whole_fault(error)}.")
             return
         self.where.setText(f"All of it is kept in one file, at once as you log it:\n{path}")
+
+
+def _name_tool(check: QCheckBox, *, label: str, buys: str) -> None:
+    check.setText(f"{label}: {buys}" if scale() <= 1.1 else label)
 
 
 def _heading(text: str) -> QLabel:

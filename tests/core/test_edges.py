@@ -1,0 +1,87 @@
+"""Where a rule turns: the last value on one side of it and the first on the other."""
+
+import math
+import unittest
+
+from msgspec.structs import replace
+
+from ravden.catalogue.tables import shipped
+from ravden.core.abrasive.grades import ambiguity, candidates
+from ravden.core.abrasive.hands import Belief
+from ravden.core.abrasive.sandthrough import odds_through
+from ravden.core.ahead.counsel import flush_from_h
+from ravden.core.climate.series import GAP_H, LONGEST_H, NOTICE_K, NOTICE_RH, thinned
+from ravden.core.cure.evaporative import water_gone_h
+from ravden.core.errors import InputError
+from ravden.core.film import pores
+from ravden.core.record import Air, Coat
+from tests.core.test_counsel import seen
+from tests.core.test_plan import TEN_COATS, coats, project
+
+GRADES = shipped().abrasives
+NOW_H = 650.0
+WATERBORNE = shipped().material("waterborne").cure
+
+
+class Edges(unittest.TestCase):
+    def test_the_range_of_a_belief_holds_eight_in_ten(self):
+        low, high = Belief(ln_mean=0.1, ln_sd=0.3).range()
+        self.assertAlmostEqual(math.log(low), 0.1 - 0.3 * 1.28155, places=3)
+        self.assertAlmostEqual(math.log(high), 0.1 + 0.3 * 1.28155, places=3)
+
+    def test_a_film_known_for_sure_is_through_or_is_not(self):
+        self.assertEqual([odds_through(100, 0, 0, gone, 40, 5) for gone in (60, 61)], [0.0, 1.0])
+        self.assertAlmostEqual(odds_through(100, 10, 0, 60, 40, 5), 0.5)
+
+    def test_a_bare_number_on_one_scale_and_on_several(self):
+        self.assertEqual(ambiguity("7", candidates(GRADES, "400")[:1]).code, "no-scale")
+        self.assertEqual(ambiguity("400", candidates(GRADES, "400")).code, "many-scales")
+
+    def test_an_error_is_named_from_further_out(self):
+        told = [InputError(path, "no").within("coats").path for path in ("um", "[2].um", "")]
+        self.assertEqual(told, ["coats.um", "coats[2].um", "coats"])
+
+    def test_pores_are_flush_from_the_first_hour_from_which_none_sinks_in_sight(self):
+        found = seen(project((Air(at_h=0.0, temp_C=38.0, rh=0.4), *coats(TEN_COATS))), now_h=NOW_H)
+        line, at = found.timeline, flush_from_h(found)
+        sinks = [pores.sink_um(pores.PORE_UM, min(max(float(v), 0.0), 0.9)) for v in line.phi_mean]
+        after = [s for h, s in zip(line.hours, sinks, strict=True) if h >= at]
+        before = [s for h, s in zip(line.hours, sinks, strict=True) if h < at]
+        self.assertGreater(at, NOW_H)
+        self.assertLessEqual(max(after), pores.SEEN_UM)
+        self.assertGreater(before[-1], pores.SEEN_UM)
+
+
+class Thinned(unittest.TestCase):
+    def kept(self, *rows):
+        air = [Air(at_h=h, temp_C=t, rh=rh) for h, t, rh in rows]
+        return [a.at_h for a in thinned(air)]
+
+    def test_a_row_that_says_nothing_new_is_left_out(self):
+        same = (20.0, 0.5)
+        self.assertEqual(self.kept((0, *same), (1, *same), (2, *same)), [0, 2])
+        self.assertEqual(self.kept((0, *same), (1, 20 + NOTICE_K, 0.5), (2, *same)), [0, 1, 2])
+        self.assertEqual(self.kept((0, *same), (1, 20, 0.5 + NOTICE_RH), (2, 20, 0.5 + NOTICE_RH)), [0, 1, 2])
+
+    def test_the_last_before_a_gap_is_kept_and_one_now_and_then(self):
+        same = (20.0, 0.5)
+        gap = 1 + GAP_H + 0.1
+        self.assertEqual(self.kept((0, *same), (1, *same), (gap, *same), (gap + 1, *same)), [0, 1, gap, gap + 1])
+        hours = [float(h) for h in range(int(2 * LONGEST_H) + 2)]
+        told = self.kept(*((h, *same) for h in hours))
+        self.assertEqual(told[:3], [0, LONGEST_H, 2 * LONGEST_H])
+
+
+class Water(unittest.TestCase):
+    def test_it_leaves_at_the_pace_of_the_air_it_stands_in(self):
+        coat = Coat(at_h=0.0, dry_um=20.0)
+        water = WATERBORNE.water_share * coat.dry_um
+        dry = water / WATERBORNE.water_um_h / 0.5
+        at_20 = [Air(at_h=0.0, temp_C=20.0, rh=0.5)]
+        self.assertAlmostEqual(water_gone_h(WATERBORNE, coat, 2.0, at_20), 2.0 + dry, places=6)
+        # Damp for half of that time, then as dry as before: what was left then goes at the old pace.
+        damp = [Air(at_h=0.0, temp_C=20.0, rh=0.75), Air(at_h=2.0 + dry / 2, temp_C=20.0, rh=0.5)]
+        self.assertAlmostEqual(water_gone_h(WATERBORNE, coat, 2.0, damp), 2.0 + dry / 2 + 0.75 * dry, places=6)
+        self.assertEqual(
+            water_gone_h(WATERBORNE, replace(coat, dry_um=1.0), 1.0, [replace(at_20[0], rh=1.0)]), math.inf
+        )
