@@ -58,6 +58,13 @@ class FirstPaint(unittest.TestCase):
         done = subprocess.run([sys.executable, "-c", line], capture_output=True, text=True, env=env, check=True)
         self.assertEqual(done.stdout.strip(), "[]")
 
+    def test_nothing_of_help_settings_and_first_start_is_loaded_before_the_window(self):
+        later = ("ravden.ui.help", "ravden.ui.places.settings", "ravden.ui.places.start", "ravden.catalogue.guide")
+        line = f"import sys; import ravden.ui.app; print([m for m in {later} if m in sys.modules])"
+        env = os.environ | {"QT_QPA_PLATFORM": "offscreen"}
+        done = subprocess.run([sys.executable, "-c", line], capture_output=True, text=True, env=env, check=True)
+        self.assertEqual(done.stdout.strip(), "[]")
+
 
 if __name__ == "__main__":
     unittest.main()

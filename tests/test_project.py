@@ -91,11 +91,17 @@ class Documents(unittest.TestCase):
         for target in re.findall(r"\]\(([^)#]+)\)", readme):
             self.assertTrue((ROOT / target).exists(), target)
 
-    def test_the_keys_in_the_readme_are_the_keys_of_the_window(self):
-        window = text("src/ravden/ui/shell/menus.py")
-        for key in ("C", "S", "R", "A", "N", "M", "L", "W", "Shift+C", "Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+U", "Ctrl+D"):
-            self.assertIn(f"`{key}`", text("README.md"))
-            self.assertIn(f'"{key}"', window)
+    def test_the_keys_in_the_guide_are_the_keys_of_the_window(self):
+        menus, guide = text("src/ravden/ui/shell/menus.py"), text("src/ravden/data/guide/keys.md")
+        keys = ("C", "S", "R", "A", "N", "M", "L", "W", "T", "D", "H", "F1", "?", "Shift+C", "Ctrl+Z", "Ctrl+Shift+Z")
+        for key in (*keys, "Ctrl+U", "Ctrl+D", "Ctrl+H", "Ctrl+N", "Ctrl+O", "Ctrl+P", "Ctrl+,", "F11"):
+            self.assertIn(f"`{key}`", guide)
+            self.assertIn(f'"{key}"', menus)
+
+    def test_every_page_of_the_guide_is_in_its_list(self):
+        listed = text("docs/guide.md")
+        for page in (ROOT / "src/ravden/data/guide").glob("*.md"):
+            self.assertIn(f"guide/{page.name})", listed)
 
     def test_desktop_files_and_version_agree(self):
         metainfo = ElementTree.parse(ROOT / "src/ravden/data/desktop/org.ravden.ravden.metainfo.xml").getroot()

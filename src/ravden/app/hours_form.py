@@ -5,10 +5,12 @@ from __future__ import annotations
 import itertools
 import re
 from collections.abc import Mapping
+from datetime import date
 
 from ravden.core.errors import InputError, need
 from ravden.journal.hours import DAYS, Closed, ShopHours, Spans
 from ravden.journal.kinds.hours import HoursSet
+from ravden.text import written
 
 LABELS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 PRESETS: tuple[tuple[str, tuple[str, ...]], ...] = (
@@ -16,6 +18,9 @@ PRESETS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Evenings and Saturday", ("18–21:30",) * 5 + ("9–12, 13–18", "")),
     ("Every day, 8 to 20", ("8–20",) * 7),
 )
+A_BREAK = date(2026, 12, 24), date(2027, 1, 2)
+_DAY = r"\d{4}-\d{1,2}-\d{1,2}|\d{1,2}[./-]\d{1,2}[./-]\d{4}"
+_CLOSED = re.compile(rf"({_DAY})(?:\s*(?:to|–|-)\s*({_DAY}))?\s*(.*)")
 _SPAN = re.compile(r"\s*(\S+?)\s*(?:-|–|to)\s*(\S+)\s*", re.IGNORECASE)
 _HOUR = re.compile(r"(\d{1,2})(?:[:.](\d{2}))?\s*(am|pm)?", re.IGNORECASE)
 
@@ -48,7 +53,7 @@ def _hour(text: str, day: str) -> float:
     return hour + minute / 60
 
 
-def written(day: Spans) -> str:
+def spelt(day: Spans) -> str:
     """Hours of a day as they are typed."""
     return ", ".join(f"{_clock(a)}–{_clock(b)}" for a, b in day)
 
@@ -59,20 +64,31 @@ def _clock(hour: float) -> str:
 
 
 def closed_lines(closed: tuple[Closed, ...]) -> str:
-    """Closed days, a line each."""
-    return "\n".join(f"{c.first}{f' to {c.last}' if c.last else ''}{f'  {c.name}' if c.name else ''}" for c in closed)
+    """Closed days, a line each, as they are typed."""
+    return "\n".join(
+        f"{_typed(c.first)}{f' to {_typed(c.last)}' if c.last else ''}{f'  {c.name}' if c.name else ''}" for c in closed
+    )
+
+
+def _typed(day: str) -> str:
+    return written.typed_day(date.fromisoformat(day))
 
 
 def closed(text: str) -> tuple[Closed, ...]:
-    """Closed days as typed: 2026-12-24, or 2026-12-24 to 2027-01-02, each with a name if wished. Raises InputError."""
+    """Closed days as typed: 2026-12-24 to 2027-01-02, or in the order of dates in force, each with a name if wished.
+
+    Raises InputError."""
     out = []
     for line in (row.strip() for row in text.splitlines()):
         if not line:
             continue
-        found = re.fullmatch(r"(\d{4}-\d{2}-\d{2})(?:\s*(?:to|–|-)\s*(\d{4}-\d{2}-\d{2}))?\s*(.*)", line)
-        if found is None:
-            raise InputError("closed", f"“{line[:40]}”: begin with the day, such as 2026-12-24 to 2027-01-02 Christmas")
-        one = Closed(first=found[1], last=found[2] or "", name=found[3])
+        found = _CLOSED.fullmatch(line)
+        days = [written.read_day(text) for text in found.groups()[:2] if text] if found else [None]
+        if found is None or None in days:
+            first, last = (written.typed_day(day) for day in A_BREAK)
+            raise InputError("closed", f"“{line[:40]}”: begin with the day, such as {first} to {last} Christmas")
+        told = [day.isoformat() for day in days if day is not None]
+        one = Closed(first=told[0], last=told[1] if len(told) > 1 else "", name=found[3])
         one.span()
         out.append(one)
     return tuple(sorted(dict.fromkeys(out), key=lambda c: (c.first, c.last)))
@@ -88,4 +104,4 @@ def read(zone: str, typed: Mapping[str, str], days: str) -> HoursSet:
 def shown(hours: ShopHours, usual: Spans) -> dict[str, str]:
     """What stands in the fields of the days."""
     week = hours.week or (usual,) * 7
-    return {day: written(s) for day, s in zip(DAYS, week, strict=True)}
+    return {day: spelt(s) for day, s in zip(DAYS, week, strict=True)}

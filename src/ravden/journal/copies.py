@@ -49,6 +49,9 @@ def go_back(copy: Path, path: Path) -> Path:
     """
     if _entries(copy, whole=True) < 0:
         raise InputError(str(copy), "cannot be read; nothing was changed")
+    if path.with_name(f"{path.name}-wal").exists():
+        # What stands in it belongs to the file as it is now, and would be read into the copy.
+        raise InputError(str(path), "is open elsewhere; close it there first")
     stem = f"{path.stem}-before-{datetime.now(UTC):%Y-%m-%d}"
     names = (path.with_name(f"{stem}{'' if n == 1 else f'-{n}'}{path.suffix}") for n in range(1, 100))
     kept = next((name for name in names if not name.exists()), None)

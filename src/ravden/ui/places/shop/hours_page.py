@@ -106,7 +106,7 @@ class HoursPage(QWidget):
         frame, box = panel()
         heading = QLabel("Days nobody is in")
         heading.setObjectName("heading")
-        note = QLabel("A line each: 2026-12-24, or 2026-12-24 to 2027-01-02, and a name if you like.")
+        note = QLabel("A line each: a day, or one to another, and a name if you like. 2026-12-24 is read everywhere.")
         note.setObjectName("muted")
         note.setWordWrap(True)
         self.closed = QPlainTextEdit()

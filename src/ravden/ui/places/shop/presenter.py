@@ -66,6 +66,9 @@ def show(session: ShopSession, found: Mapping[str, Outlook], *, year: bool = Fal
     ]
     heading = "No shop air logged yet."
     detail = f"Assuming {session.units.temperature(20)} and half humidity until it is (A)."
+    if "hygrometer" not in session.tools:
+        tool = session.catalogue.measuring["hygrometer"]
+        detail += f" A {tool.label} ({tool.costs}) would tell it; every wait goes by the air."
     past = [p for p in points if p.at <= now]
     if past:
         last = past[-1]
