@@ -31,6 +31,7 @@ class Settings(msgspec.Struct, kw_only=True):
     decimal: str = SYSTEM  # or point, comma
     dates: str = SYSTEM  # or dmy, mdy, ymd
     clock: str = SYSTEM  # or 24, 12
+    desktop: list[str] = []  # what the desktop's own settings were, and decimal, dates and clock they came to
     theme: str = "light"
     contrast: bool = False
     text: int = 100  # size of the type [%]

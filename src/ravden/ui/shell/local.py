@@ -2,26 +2,41 @@
 
 from __future__ import annotations
 
+import os
 from typing import TYPE_CHECKING
-
-from PyQt6.QtCore import QLocale
 
 from ravden.text.written import Written
 
 if TYPE_CHECKING:
     from ravden.app.settings import Settings
 
+SAID_BY = ("LC_ALL", "LC_NUMERIC", "LC_TIME", "LC_MEASUREMENT", "LANGUAGE", "LANG")
+
 
 def written_of(remembered: Settings) -> Written:
     """What is in force by what was chosen."""
-    here = QLocale.system()
-    comma = here.decimalPoint() == ","
-    twelve = "a" in here.timeFormat(QLocale.FormatType.ShortFormat).lower()
+    decimal, dates, clock = _of_the_desktop(remembered)
     return Written(
-        decimal=_chosen(remembered.decimal, "comma" if comma else "point"),
-        dates=_chosen(remembered.dates, order(here.dateFormat(QLocale.FormatType.ShortFormat))),
-        clock=_chosen(remembered.clock, "12" if twelve else "24"),
+        decimal=_chosen(remembered.decimal, decimal),
+        dates=_chosen(remembered.dates, dates),
+        clock=_chosen(remembered.clock, clock),
     )
+
+
+def _of_the_desktop(remembered: Settings) -> tuple[str, str, str]:
+    """Decimal, dates and clock as the desktop has them. To ask the toolkit costs the first paint some milliseconds, so
+    what it said is remembered for as long as the desktop's own settings are the same."""
+    now = "|".join(os.environ.get(name, "") for name in SAID_BY)
+    if len(remembered.desktop) != 4 or remembered.desktop[0] != now:
+        from PyQt6.QtCore import QLocale
+
+        here = QLocale.system()
+        comma = here.decimalPoint() == ","
+        twelve = "a" in here.timeFormat(QLocale.FormatType.ShortFormat).lower()
+        dates = order(here.dateFormat(QLocale.FormatType.ShortFormat))
+        remembered.desktop = [now, "comma" if comma else "point", dates, "12" if twelve else "24"]
+    _, decimal, dates, clock = remembered.desktop
+    return decimal, dates, clock
 
 
 def _chosen(said: str, by_desktop: str) -> str:

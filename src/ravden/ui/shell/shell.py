@@ -104,9 +104,12 @@ class Shell(QMainWindow):
 
     def dress(self) -> None:
         """Everything around the places, and the place looked at, in the theme in force."""
-        around = [self.menuBar(), self.statusBar(), self.rail, self.notice, self.__dict__.get("card")]
-        around += self.roll.bars
-        for shown in (*around, self.stack.currentWidget()):
+        for part in (self.menuBar(), self.statusBar(), self.rail, *self.roll.bars):
+            if part is not None:
+                style.dress(part, around=True)
+        # What is hidden is dressed when it has something to say.
+        notice = None if self.notice.isHidden() else self.notice
+        for shown in (notice, self.__dict__.get("card"), self.stack.currentWidget()):
             if shown is not None:
                 style.dress(shown)
 

@@ -90,13 +90,14 @@ def apply(app: QApplication, theme: str, text: int = 100) -> None:
         _fit_again()
 
 
-def dress(shown: QWidget) -> None:
+def dress(shown: QWidget, *, around: bool = False) -> None:
     """Give a part of the window the sheet of the theme in force. One sheet for the whole application would style every
-    widget there is again with each change, those of the places that nobody looks at too."""
+    widget there is again with each change, those of the places that nobody looks at too. around: what stands round the
+    places, and needs little of it."""
     look = f"{_current.name} {_scale}"
     if shown.property(DRESSED) != look:
         shown.setProperty(DRESSED, look)
-        shown.setStyleSheet(sheet(_current))
+        shown.setStyleSheet(sheet_around(_current) if around else sheet(_current))
 
 
 def arrow(p: Palette) -> str:
@@ -109,9 +110,35 @@ def tick(p: Palette) -> str:
     return str(DATA / "icons" / f"tick-{p.name}.svg")
 
 
+def sheet_around(p: Palette) -> str:
+    """What menus, the line at the foot, notices, tips and scroll bars need of the sheet: it is read in a fifth of the
+    time."""
+    return f"""
+    QWidget {{ color: {p.ink}; font-size: {px(BASE_PX)}px; }}
+    QFrame#notice {{ background: {p.ink}; border-radius: 3px; }}
+    QFrame#notice QLabel {{ color: {p.panel}; }}
+    QFrame#notice QPushButton {{ background: transparent; color: {p.panel}; border: 1px solid {p.panel}; }}
+    QMenuBar {{ background: {p.ground}; }}
+    QMenuBar::item:selected, QMenu::item:selected {{ background: {p.accent}; color: {p.accent_ink}; }}
+    QMenu {{ background: {p.panel}; border: 1px solid {p.line}; }}
+    QMenu::item:disabled {{ color: {p.muted}; }}
+    QToolTip {{ background: {p.panel}; color: {p.ink}; border: 1px solid {p.line}; padding: 4px; }}
+    QScrollBar:vertical {{ background: transparent; width: 12px; margin: 0; }}
+    QScrollBar:horizontal {{ background: transparent; height: 12px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {p.line}; border-radius: 5px; min-width: 30px; margin: 1px; }}
+    QScrollBar::handle:vertical {{ background: {p.line}; border-radius: 5px; min-height: 30px; margin: 1px; }}
+    QScrollBar::handle:vertical:hover {{ background: {p.muted}; }}
+    QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
+        background: transparent; border: none; width: 0; height: 0; }}
+    QStatusBar QLabel {{ color: {p.muted}; padding-right: 14px; }}
+    QStatusBar::item {{ border: none; }}
+    QStatusBar {{ background: {p.ground}; color: {p.muted}; }}
+    """
+
+
 def sheet(p: Palette) -> str:
     """The style sheet of a palette."""
-    return f"""
+    return f"""{sheet_around(p)}
     QWidget {{ color: {p.ink}; font-size: {px(BASE_PX)}px; }}
     QMainWindow, QWidget#ground {{ background: {p.ground}; }}
     QFrame#panel {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; }}
@@ -119,9 +146,6 @@ def sheet(p: Palette) -> str:
     QFrame#told[tone="warn"] {{ background: {p.warn_soft}; border-left-color: {p.warn}; }}
     QFrame#told[tone="plain"] {{ background: {p.accent_soft}; border-left-color: {p.accent}; }}
     QFrame#logcard {{ background: {p.panel}; border: 2px solid {p.accent}; border-radius: 3px; }}
-    QFrame#notice {{ background: {p.ink}; border-radius: 3px; }}
-    QFrame#notice QLabel {{ color: {p.panel}; }}
-    QFrame#notice QPushButton {{ background: transparent; color: {p.panel}; border: 1px solid {p.panel}; }}
     QLabel#title {{ font-size: {px(25)}px; font-weight: bold; }}
     QLabel#heading {{ font-size: {px(16)}px; font-weight: bold; }}
     QLabel#muted {{ color: {p.muted}; }}
@@ -180,20 +204,5 @@ def sheet(p: Palette) -> str:
     QComboBox::down-arrow {{ image: url("{arrow(p)}"); width: 12px; height: 8px; }}
     QComboBox QAbstractItemView {{ background: {p.panel}; color: {p.ink}; selection-background-color: {p.accent};
         selection-color: {p.accent_ink}; }}
-    QMenuBar {{ background: {p.ground}; }}
-    QMenuBar::item:selected, QMenu::item:selected {{ background: {p.accent}; color: {p.accent_ink}; }}
-    QMenu {{ background: {p.panel}; border: 1px solid {p.line}; }}
-    QMenu::item:disabled {{ color: {p.muted}; }}
-    QToolTip {{ background: {p.panel}; color: {p.ink}; border: 1px solid {p.line}; padding: 4px; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
-    QScrollBar:vertical {{ background: transparent; width: 12px; margin: 0; }}
-    QScrollBar:horizontal {{ background: transparent; height: 12px; margin: 0; }}
-    QScrollBar::handle:horizontal {{ background: {p.line}; border-radius: 5px; min-width: 30px; margin: 1px; }}
-    QScrollBar::handle:vertical {{ background: {p.line}; border-radius: 5px; min-height: 30px; margin: 1px; }}
-    QScrollBar::handle:vertical:hover {{ background: {p.muted}; }}
-    QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
-        background: transparent; border: none; width: 0; height: 0; }}
-    QStatusBar QLabel {{ color: {p.muted}; padding-right: 14px; }}
-    QStatusBar::item {{ border: none; }}
-    QStatusBar {{ background: {p.ground}; color: {p.muted}; }}
     """

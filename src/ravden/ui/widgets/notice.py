@@ -6,6 +6,8 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
 
+from ravden.ui.theme import style
+
 SHOWN_MS = 8000
 
 
@@ -66,6 +68,7 @@ class Notice(QFrame):
         way = self._ways.get(text) if stays else self._passing
         self.way.setVisible(way is not None)
         self.way.setText("" if way is None else way[0])
+        style.dress(self)
         self.show()
         self.raise_()
 

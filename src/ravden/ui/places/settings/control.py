@@ -30,7 +30,15 @@ FAMILIES = {
     "layering two-part": "Two parts", "layering oil varnish": "Oil varnish",
     "layering light-cured": "Light-cured resin",
 }  # fmt: skip
-KEPT_SETTINGS = ("place", "last_file", "recent", "window", "maximised", "told")  # no choices, and not set back
+KEPT_SETTINGS = (
+    "place",
+    "last_file",
+    "recent",
+    "window",
+    "maximised",
+    "told",
+    "desktop",
+)  # no choices, and not set back
 
 
 class SettingsControl:
