@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 
 USUAL_NAME = "My workshop"
 LONGEST_NAME = 80
+LAID = {"gun": "Spray gun", "can": "Spray can", "brush": "Brush", "cloth": "Cloth", "pad": "Pad"}  # in words
 # How a finish is laid: what a method's material is applied by.
 WAYS = {"gun": "spray", "can": "spray", "brush": "brush", "cloth": "wipe", "pad": "pad"}
 

@@ -9,7 +9,7 @@ import msgspec
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QMessageBox
 
-from ravden.app import made_up, settings
+from ravden.app import made_up, settings, starting
 from ravden.app.forms import number
 from ravden.core.errors import InputError, need
 from ravden.core.record.material import MAX_FILM_UM
@@ -18,7 +18,6 @@ from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.text import words
 from ravden.text.say import fault, whole_fault
 from ravden.ui.places.settings.view import NO_FILE, SettingsPage
-from ravden.ui.places.start.page import LAID
 from ravden.ui.theme import style
 
 if TYPE_CHECKING:
@@ -51,7 +50,7 @@ class SettingsControl:
             key: (f"{m.label[:1].upper()}{m.label[1:]}", f"Tells {m.buys}. Costs {m.costs}.")
             for key, m in catalogue.measuring.items()
         }
-        self.view = SettingsPage(tools, LAID, FAMILIES)
+        self.view = SettingsPage(tools, starting.LAID, FAMILIES)
         view = self.view
         for label in view.findChildren(QLabel):
             label.setTextFormat(Qt.TextFormat.PlainText)

@@ -32,7 +32,6 @@ from ravden.ui.widgets.fault import FaultLabel
 from ravden.ui.widgets.keyed import keyed
 from ravden.ui.widgets.panel import panel
 
-LAID = {"gun": "Spray gun", "can": "Spray can", "brush": "Brush", "cloth": "Cloth", "pad": "Pad"}
 SPELT = {PRESETS[0][0]: "Weekdays, 8 to 17", PRESETS[1][0]: PRESETS[1][0], PRESETS[2][0]: PRESETS[2][0]}
 
 
@@ -121,7 +120,7 @@ class StartPage(QWidget):
         box.addWidget(_heading("You lay a finish on with"))
         self.lays: dict[str, QCheckBox] = {}
         for key in LAYS:
-            self.lays[key] = QCheckBox(LAID[key])
+            self.lays[key] = QCheckBox(starting.LAID[key])
             box.addWidget(self.lays[key])
         note = QLabel("Methods for these are offered first.")
         note.setObjectName("muted")
