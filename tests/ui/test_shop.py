@@ -27,7 +27,7 @@ class Says(SessionTest):
         shown = self.show()
         self.assertEqual(shown.heading, "21 °C, 47 % humidity now, logged by hand")
         self.assertIn("Dew point 9 °C", shown.detail)
-        self.assertEqual((shown.now - shown.start).days, 14)
+        self.assertEqual((shown.now - shown.start).days, 49)
         self.assertEqual([p.temp_C for p in shown.points], [19, 21])
 
     def test_a_gap_is_told_and_bridged(self):

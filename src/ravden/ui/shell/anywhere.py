@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from ravden.ui.shell.shell import Shell
 
 CARD_W = 880
-ROUND_CARD = 140  # of the window's width, left free beside a card
+ROUND_CARD = 300  # of the window, left free beside a card: the buttons there can still be read
 
 
 class Anywhere:
