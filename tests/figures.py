@@ -28,13 +28,14 @@ from ravden.catalogue.amounts import stage_amounts
 from ravden.catalogue.assemble import drawer_of
 from ravden.catalogue.tables import shipped
 from ravden.core.abrasive.buffing import Wheel
+from ravden.core.abrasive.scuff import chemistry
 from ravden.core.ahead.compare import offer
 from ravden.core.ahead.counsel import look_at
 from ravden.core.ahead.fit import fitted
 from ravden.core.ahead.forward import WhatIf
 from ravden.core.ahead.one_more import one_more
 from ravden.core.ahead.shutting import shuts_h
-from ravden.core.ahead.waits import waits
+from ravden.core.ahead.waits import before, waits
 from ravden.core.ahead.whatif import tried
 from ravden.core.ahead.witness import witness
 from ravden.core.calendar.hours import WorkHours
@@ -112,7 +113,13 @@ def told_of(session, name):
     yield "beside", beside(found.rub_out)
     yield "quarrels", quarrels(found, tables.scuffs, tables.preps)
     yield "turn", turn(rack.project, rack.method, tables.booth.habit, found.now_h, None, tables.booth.places)
-    for label, ask in (("bench", lambda: bench(found)), ("card", lambda: witness(found))):
+    habit = tables.scuffs.get(chemistry(found.project.material))
+    yield "before", before(found, tables.cure_before)
+    two = [z.name for z in found.project.zones][:2]
+    for label, ask in (
+        ("bench", lambda: bench(found)), ("card", lambda: witness(found)), ("scuffing", lambda: bench(found, habit)),
+        ("two zones", lambda: bench(found, habit, two)),
+    ):  # fmt: skip
         try:
             yield label, ask()
         except InputError as error:

@@ -10,7 +10,7 @@ from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.booth_acts import PassLogged
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
-from ravden.journal.kinds.drawer import DrawerSet
+from ravden.journal.kinds.drawer import DrawerSet, OwnAbrasive
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged
@@ -24,6 +24,9 @@ from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.kinds.zones import ZonesSet
 
 DAYS = 40
+OWN = tuple(
+    OwnAbrasive(label=kind, d50_um=um, grain=kind) for kind, um in (("cushion", 11.0), ("wool", 9.0), ("stone", 14.0))
+)
 BODIES = (
     ("lapwing", "parlour-guitar", "lacquer-fine-start", "gloss"),
     ("dotterel", "solid-body", "two-part-clear", "mirror"),
@@ -57,7 +60,7 @@ def entries(now):
     note(DAYS, 7.03, "", PriceSet(material="lacquer-sprayed", per_litre=24.0))
     note(DAYS, 7.04, "", RateAccepted(material="acrylic-lacquer", ln_mean=-0.18, ln_sd=0.11))
     grades = tuple(f"FEPA-P:P{n}" for n in (320, 400, 500, 600, 800, 1000, 1200, 1500, 2000))
-    note(DAYS, 7.05, "", DrawerSet(owned=grades, wear={"FEPA-P:P800": 0.6}, block="foam"))
+    note(DAYS, 7.05, "", DrawerSet(owned=grades, wear={"FEPA-P:P800": 0.6}, block="foam", own=OWN))
     tables = shipped()
     for i, (name, kind, method, sheen) in enumerate(BODIES):
         material = tables.material(tables.method(method).material)
@@ -92,6 +95,7 @@ def _lacquer(note):
     note(10, 9, "lapwing", ReadingLogged(zone="top", um=128, n=3, place=(200, 40)))
     note(10, 10, "lapwing", SandingLogged(um=9, grade="P600", purpose="level", minutes=38, mode="wet", zones=("top",)))
     note(10, 11, "lapwing", ReadingLogged(zone="top", um=117, n=4, place=(210, -30)))
+    note(8, 10, "lapwing", SandingLogged(um=2, grade="P400", purpose="scuff", zones=("back", "sides")))
     note(10, 11.2, "lapwing", ReadingLogged(what="not-through", zone="edges"))
     note(9, 10, "lapwing", SandingLogged(um=3, grade="P1000", purpose="level", minutes=30, mode="wet", zones=("top",)))
     note(9, 11, "lapwing", ReadingLogged(what="gloss", zone="top", gu60=9.0))

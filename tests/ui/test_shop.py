@@ -28,7 +28,7 @@ class Says(SessionTest):
         self.assertEqual(shown.heading, "21 °C, 47 % humidity now, logged by hand")
         self.assertIn("Dew point 9 °C", shown.detail)
         self.assertEqual((shown.now - shown.start).days, 49)
-        self.assertEqual([p.temp_C for p in shown.points], [19, 21])
+        self.assertEqual([p.temp_C for p in shown.points], [20, 19, 21])
 
     def test_a_gap_is_told_and_bridged(self):
         self.session.log(AirUsual(temp_C=(12.0,) * 12, rh=(0.7,) * 12))
