@@ -3,24 +3,20 @@
 import math
 import unittest
 
-from msgspec.structs import replace
-
 from ravden.catalogue.tables import shipped
 from ravden.core.abrasive.grades import ambiguity, candidates
 from ravden.core.abrasive.hands import Belief
 from ravden.core.abrasive.sandthrough import odds_through
 from ravden.core.ahead.counsel import flush_from_h
 from ravden.core.climate.series import GAP_H, LONGEST_H, NOTICE_K, NOTICE_RH, thinned
-from ravden.core.cure.evaporative import water_gone_h
 from ravden.core.errors import InputError
 from ravden.core.film import pores
-from ravden.core.record import Air, Coat
+from ravden.core.record import Air
 from tests.core.test_counsel import seen
 from tests.core.test_plan import TEN_COATS, coats, project
 
 GRADES = shipped().abrasives
 NOW_H = 650.0
-WATERBORNE = shipped().material("waterborne").cure
 
 
 class Edges(unittest.TestCase):
@@ -70,18 +66,3 @@ class Thinned(unittest.TestCase):
         hours = [float(h) for h in range(int(2 * LONGEST_H) + 2)]
         told = self.kept(*((h, *same) for h in hours))
         self.assertEqual(told[:3], [0, LONGEST_H, 2 * LONGEST_H])
-
-
-class Water(unittest.TestCase):
-    def test_it_leaves_at_the_pace_of_the_air_it_stands_in(self):
-        coat = Coat(at_h=0.0, dry_um=20.0)
-        water = WATERBORNE.water_share * coat.dry_um
-        dry = water / WATERBORNE.water_um_h / 0.5
-        at_20 = [Air(at_h=0.0, temp_C=20.0, rh=0.5)]
-        self.assertAlmostEqual(water_gone_h(WATERBORNE, coat, 2.0, at_20), 2.0 + dry, places=6)
-        # Damp for half of that time, then as dry as before: what was left then goes at the old pace.
-        damp = [Air(at_h=0.0, temp_C=20.0, rh=0.75), Air(at_h=2.0 + dry / 2, temp_C=20.0, rh=0.5)]
-        self.assertAlmostEqual(water_gone_h(WATERBORNE, coat, 2.0, damp), 2.0 + dry / 2 + 0.75 * dry, places=6)
-        self.assertEqual(
-            water_gone_h(WATERBORNE, replace(coat, dry_um=1.0), 1.0, [replace(at_20[0], rh=1.0)]), math.inf
-        )

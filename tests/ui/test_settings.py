@@ -5,8 +5,9 @@ from PyQt6.QtTest import QTest
 
 from ravden.app import settings
 from ravden.text import written
-from ravden.ui.shell.local import order
+from ravden.ui.shell.local import order, written_of
 from ravden.ui.theme import style
+from tests.in_folder import InFolder
 from tests.ui.support import WindowTest, settle
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -158,6 +159,27 @@ class Page(WindowTest):
     def test_esc_leaves_it(self):
         QTest.keyClick(self.page, Qt.Key.Key_Escape)
         self.assertIs(self.window.stack.currentWidget(), self.window.rack)
+
+
+class Kept(InFolder):
+    def test_settings_of_an_earlier_ravden_lose_no_way_of_reading(self):
+        old = self.folder / "settings.json"
+        old.write_text('{"units": "us", "tools": ["gauge", "comb"], "theme": "dark"}')
+        found = settings.load(old)
+        self.assertEqual((found.units, found.theme), ("us", "dark"))
+        self.assertEqual(found.tools, ["gauge", "comb", "gloss", "hygrometer"])
+        settings.save(found, old)
+        found.tools.remove("gloss")
+        settings.save(found, old)
+        self.assertEqual(settings.load(old).tools, ["gauge", "comb", "hygrometer"])
+
+    def test_what_nobody_can_have_chosen_is_as_usual(self):
+        path = self.folder / "settings.json"
+        path.write_text('{"text": 900, "dates": "xyz", "decimal": "dot", "clock": "7", "lays": []}')
+        found = settings.load(path)
+        self.assertEqual((found.text, found.dates, found.decimal, found.clock), (200, "system", "system", "system"))
+        found.desktop = ["", "comma", "zzz", "24"]
+        self.assertIn(written_of(found).dates, ("dmy", "mdy", "ymd"))
 
 
 class Desktop(WindowTest):

@@ -92,7 +92,11 @@ def _folder(named: str, usual: str) -> Path:
 def load(path: Path) -> Settings:
     """Settings as remembered; damaged or missing ones are started afresh."""
     try:
-        found = msgspec.json.decode(path.read_bytes(), type=Settings)
+        raw = path.read_bytes()
+        found = msgspec.json.decode(raw, type=Settings)
+        if "lays" not in msgspec.json.decode(raw):
+            # Of a Ravden that asked for these two whoever had them: nothing that was offered goes by itself.
+            found.tools = [*found.tools, *(t for t in ("gloss", "hygrometer") if t not in found.tools)]
     except (OSError, msgspec.DecodeError, msgspec.ValidationError, UnicodeError, RecursionError):
         return Settings()
     for name, choices in CHOICES.items():

@@ -10,6 +10,7 @@ from ravden.text.written import Written
 if TYPE_CHECKING:
     from ravden.app.settings import Settings
 
+ORDERS = ("dmy", "mdy", "ymd")
 SAID_BY = ("LC_ALL", "LC_NUMERIC", "LC_TIME", "LC_MEASUREMENT", "LANGUAGE", "LANG")
 
 
@@ -27,7 +28,7 @@ def _of_the_desktop(remembered: Settings) -> tuple[str, str, str]:
     """Decimal, dates and clock as the desktop has them. To ask the toolkit costs the first paint some milliseconds, so
     what it said is remembered for as long as the desktop's own settings are the same."""
     now = "|".join(os.environ.get(name, "") for name in SAID_BY)
-    if len(remembered.desktop) != 4 or remembered.desktop[0] != now:
+    if len(remembered.desktop) != 4 or remembered.desktop[0] != now or remembered.desktop[2] not in ORDERS:
         from PyQt6.QtCore import QLocale
 
         here = QLocale.system()
@@ -47,4 +48,4 @@ def order(form: str) -> str:
     """dmy, mdy or ymd, from a pattern such as dd/MM/yyyy."""
     places = sorted((form.index(letter), letter.lower()) for letter in "dMy" if letter in form)
     found = "".join(letter for _, letter in places)
-    return found if found in ("dmy", "mdy", "ymd") else "dmy"
+    return found if found in ORDERS else "dmy"

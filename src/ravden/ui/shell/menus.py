@@ -41,7 +41,7 @@ class Menus:
         self._kept = (bar, shop, log, look, aid)
         for menu in (shop, log, look, aid):
             bar.addMenu(menu)
-        self._add(shop, "New shop file …", "Ctrl+N", files.new_shop)
+        self._add(shop, "A new workshop …", "Ctrl+N", lambda: window.starting.ask())
         self._add(shop, "Open a shop file …", "Ctrl+O", files.open_shop)
         self.recent = QMenu("Open again", shop)
         shop.addMenu(self.recent)
