@@ -44,7 +44,7 @@ from ravden.core.errors import InputError
 from ravden.core.film.filter import Priors
 from ravden.core.quarrels.all import quarrels
 from ravden.core.record import GROUNDS, Air, Instrument
-from ravden.core.rubout.rub_out import beside
+from ravden.core.rubout.rub_out import Ask, beside, rub_out
 from ravden.core.session.bench import bench
 from ravden.core.session.booth import turn
 from ravden.demo import ferrow_lane
@@ -143,6 +143,7 @@ def told():
             session.keep_zone(WALL)
             for name in session.shop.racked:
                 keep(name, told_of(session, name))
+                keep(name, told_otherwise(session, name))
             keep(build.__name__, _shop(session))
             for record in _records(session):
                 for field, ends in bounds.bounds(record):
@@ -160,6 +161,31 @@ def _constants():
         for name, value in vars(module).items():
             if name.lstrip("_").isupper() and isinstance(value, int | float | str | tuple | Mapping):
                 yield f"{found.name}.{name}", value
+
+
+ASKS = (
+    Ask(edges=True, mode="dry"), Ask(target="satin", mode="machine"), Ask(target="semi-gloss", texture_um=25.0),
+    Ask(target="key", block="foam"),
+)  # fmt: skip
+
+
+def told_otherwise(session, name):
+    """The same instrument when less of it had happened, and sanded in other ways."""
+    found = session.request(name).run()
+    for i, ask in enumerate(ASKS):
+        other = rub_out(found.rub_out.film, found.rub_out.held, ask)
+        yield f"asked.{i}", (other.job, other)
+    for days in (9, 21):
+        then = NOW - timedelta(days=days)
+        last = max((e.id for e in session.entries if e.at <= then), default=0)
+        asked = session.request_then(last, then, name)
+        if asked is None:
+            continue
+        before = asked.run()
+        rack, tables = asked.rack, session.catalogue.booth
+        yield f"then.{days}", before
+        yield f"waits.{days}", waits(before, draws=6)
+        yield f"turn.{days}", turn(rack.project, rack.method, tables.habit, before.now_h, None, tables.places)
 
 
 def _rich(path, now):
