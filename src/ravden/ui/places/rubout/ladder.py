@@ -14,6 +14,7 @@ from ravden.ui.places.rubout.presenter import LadderShown, RungShown, SpareShown
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets.picture import Picture
 
+HAND_H = 22  # of the line on handing over
 HEAD_H, RUNG_H, SPARE_H, DONE_H, FOOT_H = 30, 126, 24, 24, 34
 FILM_W, RAIL_X, TEXT_X = 132, 162, 194
 WIDE = 720
@@ -49,8 +50,9 @@ def rows_of(shown: LadderShown) -> tuple[Row, ...]:
                 out.append(Row(y, SPARE_H, spare=spare))
                 y += SPARE_H
         if i < len(shown.rungs):
-            out.append(Row(y, RUNG_H, rung=shown.rungs[i], index=i))
-            y += RUNG_H
+            high = RUNG_H + (HAND_H if shown.rungs[i].hand_over else 0)
+            out.append(Row(y, high, rung=shown.rungs[i], index=i))
+            y += high
     return tuple(out)
 
 
@@ -269,6 +271,8 @@ class LadderView(Picture):
         painter.setPen(QColor(p.accent))
         flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap
         painter.drawText(QRectF(TEXT_X, y + 82, room, 38), flags, f"Look for: {rung.look_for}")
+        if rung.hand_over:
+            self._line(painter, TEXT_X, y + 121, room, rung.hand_over, 12, p.muted)
         if i:
             painter.setPen(QPen(QColor(p.line), 1))
             painter.drawLine(QPointF(TEXT_X, y), QPointF(self.width() - 8, y))

@@ -15,6 +15,7 @@ from ravden.core.ahead.outlook import Outlook
 from ravden.core.instrument.outline import Outline
 from ravden.core.record import SHEENS
 from ravden.core.rubout.rub_out import Ask, RubOut
+from ravden.core.surface.handover import handing_over
 from ravden.text import words, written
 from ravden.text.say import grade_name, say, sentence
 from ravden.text.told import Told
@@ -57,6 +58,7 @@ class RungShown:
     tight: bool
     odds: str
     tone: str
+    hand_over: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -248,9 +250,22 @@ def _rungs(session: ShopSession, rub: RubOut, ladder: Ladder, flat: str) -> tupl
                 tight=s.tight,
                 odds=f"measure {zone} first" if unknown else _odds(worst, zone),
                 tone="plain" if unknown else next(t for limit, t in TONE_OF_ODDS if worst <= limit),
+                hand_over=_hand_over(session, rub, ladder) if i == 0 else "",
             )
         )
     return tuple(out)
+
+
+def _hand_over(session: ShopSession, rub: RubOut, ladder: Ladder) -> str:
+    """What going on to the next paper costs, by how much is dull; empty where nothing can be said of it."""
+    if rub.job.after is not None:
+        return ""
+    units = session.units
+    ways = handing_over(ladder.steps, rub.texture_um)
+    if not ways:
+        return ""
+    said = "; ".join(f"{100 * w.touched:.0f} %: {units.film(w.film_um)}, {words.minutes(w.minutes)}" for w in ways)
+    return f"Then {grade_name(ladder.steps[1].rung.abrasive.name)}, for both, when this much is dull: {said}."
 
 
 def _odds(worst: float, zone: str) -> str:

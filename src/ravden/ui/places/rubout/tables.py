@@ -14,12 +14,12 @@ def tables(shown: RubShown) -> tuple[Table, ...]:
     """Every rung, and every zone before and after."""
     unit = shown.ladder.unit
     rungs = tuple(
-        (r.grade, r.grain, r.off, r.left, r.scratch, r.sheen, r.band, r.time, r.paper, r.odds, r.look_for)
+        (r.grade, r.grain, r.off, r.left, r.scratch, r.sheen, r.band, r.time, r.paper, r.odds, r.look_for, r.hand_over)
         for r in shown.ladder.rungs
     )
     columns = (
         "grade", "grain", f"takes off, {unit}", f"leaves, {unit}", f"scratch, {unit}", "sheen", "at 60° / 20°", "time",
-        "paper", "odds", "look for",
+        "paper", "odds", "look for", "handing over",
     )  # fmt: skip
     zones = tuple((z.label, z.before, z.after, z.odds, z.strokes) for z in shown.zones.zones)
     names = ("zone", f"film, {unit}", f"after, {unit}", "odds", "strokes that are safe")
