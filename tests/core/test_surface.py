@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from ravden.core.errors import InputError
 from ravden.core.rubout.rub_out import Ask, rub_out
 from ravden.core.surface.handover import LEVEL, PV_PER_SIGMA, SHARES, fall_um, handing_over, mean_removed_um, saved_um
+from ravden.core.surface.lamp import lamp, radiance
 from tests.core.test_plan import DRAWER
 from tests.core.test_rubout_plan import film, thick
 
@@ -49,6 +50,39 @@ class ClosedForms(unittest.TestCase):
         for pv, touched in ((0, 0.5), (math.nan, 0.5), (10, 0), (10, 1.0), (10, math.nan)):
             with self.assertRaises(InputError):
                 mean_removed_um(pv, touched)
+
+
+class Lamps(unittest.TestCase):
+    def test_a_lamp_of_three_tubes_as_it_is_mirrored(self):
+        for rough, angle, tube, gap, mirrored in (
+            (0.31, 20, 0.2269, 0.2216, 0.0), (0.31, 60, 0.3634, 0.3445, 0.0), (0.31, 82, 0.6432, 0.2151, 0.37844),
+            (0.119, 20, 0.5131, 0.4855, 0.00146), (0.119, 60, 0.6389, 0.4231, 0.15753),
+            (0.119, 82, 0.9313, 0.0487, 0.86659), (0.051, 20, 0.713, 0.3473, 0.30151),
+            (0.051, 60, 0.889, 0.1368, 0.71216), (0.051, 82, 0.9869, 0.0095, 0.97404),
+        ):  # fmt: skip
+            found = lamp(rough, angle)
+            self.assertAlmostEqual(found.tube, tube, delta=0.01)
+            self.assertAlmostEqual(found.gap, gap, delta=0.01)
+            self.assertAlmostEqual(found.mirrored, mirrored, places=4)
+
+    def test_finer_is_sharper_and_grazing_flatters(self):
+        rough = (0.6, 0.3, 0.1, 0.05, 0.01)
+        for angle in (20, 60, 82):
+            told = [lamp(r, angle).contrast for r in rough]
+            self.assertEqual(told, sorted(told))
+        for r in rough:
+            self.assertLess(lamp(r, 20).contrast, lamp(r, 82).contrast)
+
+    def test_a_picture_of_it_is_the_same_each_time_and_as_large_as_asked(self):
+        seen = radiance(0.1, 60, 90, 60)
+        self.assertEqual(seen.shape, (60, 90))
+        self.assertTrue((seen == radiance(0.1, 60, 90, 60)).all())
+        smooth = radiance(0.0, 60, 240, 40)
+        row = smooth[20] > 0.5
+        self.assertEqual(int(abs(row[1:].astype(int) - row[:-1]).sum()), 6)  # three tubes, two edges each
+        for wrong in ((-0.1, 60, 90, 60), (0.1, 89, 90, 60), (0.1, 60, 4, 60)):
+            with self.assertRaises(InputError):
+                radiance(*wrong)
 
 
 class OnALadder(unittest.TestCase):

@@ -84,6 +84,38 @@ QTimer.singleShot(60000, lambda: qt.exit(9))
 sys.exit(qt.exec())
 """
 
+FIRST = """
+import sys
+from pathlib import Path
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtTest import QTest
+from ravden.ui import app
+
+qt = app.make_app(["ravden"])
+window = app.make_window(qt)
+app.install_excepthook(window)
+window.show()
+assert QTest.qWaitForWindowExposed(window, 20000)
+window.activateWindow()
+assert QTest.qWaitForWindowActive(window, 20000)
+window.begin()
+press = lambda key, mod=Qt.KeyboardModifier.NoModifier: QTest.keyClick(window.focusWidget() or window, key, mod)
+CTRL = Qt.KeyboardModifier.ControlModifier
+start = window.starting.choices.buttons["start"]
+assert window.stack.currentWidget() is window.starting.choices
+QTest.mouseClick(start, Qt.MouseButton.LeftButton)
+press(Qt.Key.Key_Return, CTRL)
+QTest.keyClicks(window.page.inputs["name"], "Plover")
+press(Qt.Key.Key_Return, CTRL)
+press(Qt.Key.Key_C)
+press(Qt.Key.Key_F1)
+qt.processEvents()
+guide = window.stack.currentWidget() is window.help.guide
+rack = window.session.shop.racked
+print(qt.platformName(), len(rack["plover"].project.coats), guide, window.session.journal.path.name, flush=True)
+window.close()
+"""
+
 
 class RealWindow(unittest.TestCase):
     def setUp(self):
@@ -101,6 +133,13 @@ class RealWindow(unittest.TestCase):
             self.display = f":{told.readline().strip()}"
         self.addCleanup(self.server.wait)
         self.addCleanup(self.server.terminate)
+
+    def test_from_the_first_start_to_a_first_coat_and_the_guide(self):
+        env = os.environ | {"DISPLAY": self.display, "QT_QPA_PLATFORM": "xcb", "RAVDEN_HOME": str(self.folder)}
+        done = subprocess.run([sys.executable, "-c", FIRST], env=env, capture_output=True, text=True, timeout=150)
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertEqual(done.stdout.split(), ["xcb", "1", "True", "my-workshop.ravden"])
+        self.assertTrue((self.folder / "my-workshop.ravden").is_file())
 
     def test_the_window_opens_paints_and_logs(self):
         env = os.environ | {"DISPLAY": self.display, "QT_QPA_PLATFORM": "xcb", "RAVDEN_HOME": str(self.folder)}

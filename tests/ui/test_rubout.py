@@ -421,3 +421,33 @@ class Beside(RubOutTest):
         for z in self.shown.zones.zones:
             self.assertIn(z.label, text)
         self.assertIn("the eye at each rung decides", " ".join(text.split()))
+
+
+class See(WindowTest):
+    def test_each_rung_has_its_pictures_and_their_words(self):
+        self.choose("tern", "rubout")
+        self.assertFalse(any(not name.isHidden() for name, *_ in self.window.rubout.side.see.rows))
+        self.window.rubout.side.turn_to("see")
+        settle(self.window)
+        see, steps = self.window.rubout.side.see, self.window.places.rubout.rub.ladder.steps
+        shown = [(name.text(), pictures, words.text()) for name, pictures, words in see.rows if not name.isHidden()]
+        self.assertEqual([name for name, *_ in shown], [s.rung.abrasive.name.replace(" um", " µm") for s in steps])
+        self.assertIn("no tubes", shown[0][2])
+        self.assertIn("three sharp tubes", shown[-1][2])
+        first, last = (self.colours(row[1][0]) for row in (shown[0], shown[-1]))
+        self.assertGreater(last, first)  # a mirrored lamp against a dull one
+        for name, pictures, words in shown:
+            self.assertEqual({p.accessibleDescription() for p in pictures}, {words})
+            self.assertEqual([p.accessibleName() for p in pictures], [f"{name} at 60°", f"{name} at 20°"])
+
+    def test_another_ladder_has_other_pictures_and_none_has_none(self):
+        self.choose("tern", "rubout")
+        self.window.rubout.side.turn_to("see")
+        settle(self.window)
+        box = self.window.rubout.sheen
+        box.setCurrentIndex(box.findData("satin"))
+        box.activated.emit(box.currentIndex())
+        settle(self.window)
+        see, steps = self.window.rubout.side.see, self.window.places.rubout.rub.ladder.steps
+        self.assertEqual(sum(not name.isHidden() for name, *_ in see.rows), len(steps))
+        self.assertNotIn("three sharp tubes", see.rows[len(steps) - 1][2].text())

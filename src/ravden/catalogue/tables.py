@@ -311,6 +311,12 @@ class Catalogue(Struct, frozen=True, kw_only=True, dict=True):
         return BoothTables(self.applied)
 
     @functools.cached_property
+    def film_colours(self) -> dict[str, tuple[float, float, float]]:
+        """A film over wood in even light, linear red, green and blue, by family of finish: for pictures alone."""
+        rows = csv.DictReader(text_of("pictures.csv").splitlines())
+        return {r["family"]: (float(r["red"]), float(r["green"]), float(r["blue"])) for r in rows}
+
+    @functools.cached_property
     def measuring(self) -> dict[str, Measuring]:
         """What film, sheen and air can be measured with."""
         return {m.id: m for m in read_csv(text_of("measuring.csv"), Measuring, "measuring.csv")}

@@ -56,7 +56,7 @@ OF = {
         ("X", "a stray deep scratch"),
         ("↑ ↓ Space", "a grade in or out"),
         ("Ctrl+P", "bench card"),
-        ("Alt+1 … 5", "zones, ways, drawer, wheel, paper"),
+        ("Alt+1 … 6", "zones, ways, drawer, wheel, paper, see"),
     ),
     "shop": (("A", "say what the air is"), ("Alt+1 … 3", "air, hours, book")),
     "methods": (("Alt+1 … 4", "side by side, plan, who is right, old finish"), ("Space", "tick a method to compare")),

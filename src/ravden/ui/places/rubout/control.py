@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QThreadPool
 
+from ravden.app.seen import seen_of
 from ravden.app.session import ShopSession
 from ravden.core.abrasive.buffing import Wheel
 from ravden.core.abrasive.grades import Abrasive
@@ -15,6 +16,7 @@ from ravden.journal.kinds.drawer import DrawerSet
 from ravden.text.say import sentence
 from ravden.text.tables import Table
 from ravden.ui.places.rubout import acts, bench_card, drawer_words, extras, presenter
+from ravden.ui.places.rubout.see_panel import NO_LADDER
 from ravden.ui.places.rubout.view import RubOutView
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.place import Place
@@ -34,6 +36,10 @@ class RubOutControl(Place):
         self._rung: int | None = None
         self._job = LatestJob(self, pool)
         self._job.done.connect(self._ready)
+        self._seen_of: object = None  # the ladder the pictures are of
+        self._see_job = LatestJob(self, pool)
+        self._see_job.done.connect(self._seen)
+        view.side.turned.connect(lambda _: self._see())
         view.asked.connect(self.asked)
         view.key_pressed.connect(self._key)
         side = view.side
@@ -51,7 +57,7 @@ class RubOutControl(Place):
     @property
     def busy(self) -> bool:
         """Whether a ladder is being worked out."""
-        return self._job.busy
+        return self._job.busy or self._see_job.busy
 
     def forget(self) -> None:
         """Another instrument: nothing asked of the last one holds."""
@@ -121,7 +127,30 @@ class RubOutControl(Place):
         side.drawer.show_drawer(drawer_words.show(self.session.drawer))
         side.paper.offer(tuple((p.id, p.label) for p in self.session.catalogue.preps.values()))
         self._wheel(side.wheel.wheel())
+        self._see()
         self._wood(str(side.paper.next.currentData()), float(side.paper.start.currentData()))
+
+    def _see(self) -> None:
+        """What each rung should look like, worked out off the GUI thread once somebody looks."""
+        rub, found, see = self.rub, self.found, self.view.side.see
+        if found is None or rub is None or self.view.side.page != "see":
+            return
+        if rub.ladder is None:
+            see.show_seen(())
+            see.wait(NO_LADDER)
+            return
+        ladder, family = rub.ladder, found.project.material.family
+        if self._seen_of is not ladder:
+            self._seen_of = ladder
+            see.wait()
+            self._see_job.submit(lambda: seen_of(self.session, ladder, family))
+
+    def _seen(self, outcome: Outcome) -> None:
+        if self.live and outcome.error is not None:
+            self.failed.emit(outcome)
+        elif self.live:
+            self.view.side.see.show_seen(outcome.value)
+        self.settled.emit()
 
     def _wheel(self, wheel: Wheel) -> None:
         if self.found is not None and self.rub is not None:
