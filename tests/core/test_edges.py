@@ -3,17 +3,26 @@
 import math
 import unittest
 
+from msgspec.structs import replace
+
 from ravden.catalogue.tables import shipped
 from ravden.core.abrasive.grades import ambiguity, candidates
-from ravden.core.abrasive.hands import Belief
-from ravden.core.abrasive.sandthrough import odds_through
+from ravden.core.abrasive.hands import UNEVEN_LN_SD, Belief, Rubbed
+from ravden.core.abrasive.hands import seen as hands_seen
+from ravden.core.abrasive.sandthrough import ODDS_LIMIT, odds_through
+from ravden.core.ahead.compare import offer
 from ravden.core.ahead.counsel import flush_from_h
+from ravden.core.ahead.fit import fitted
+from ravden.core.ahead.outlook import outlook
+from ravden.core.calendar.hours import WorkHours
 from ravden.core.climate.series import GAP_H, LONGEST_H, NOTICE_K, NOTICE_RH, thinned
 from ravden.core.errors import InputError
 from ravden.core.film import pores
+from ravden.core.film.ledger import MAX_BRANCHES, Ledger
 from ravden.core.record import Air
+from tests.core.film.shops import ZONES
 from tests.core.test_counsel import seen
-from tests.core.test_plan import TEN_COATS, coats, project
+from tests.core.test_plan import CATALOGUE, DRAWER, TEN_COATS, coats, project
 
 GRADES = shipped().abrasives
 NOW_H = 650.0
@@ -46,6 +55,48 @@ class Edges(unittest.TestCase):
         self.assertGreater(at, NOW_H)
         self.assertLessEqual(max(after), pores.SEEN_UM)
         self.assertGreater(before[-1], pores.SEEN_UM)
+
+
+class Learnt(unittest.TestCase):
+    def rubbed(self, before_um, after_um, sd_um=2.0):
+        rung = DRAWER.rung(next(a for a in DRAWER.abrasives if a.name == "P800"), "wet", 120.0)
+        return Rubbed(rung=rung, before_um=before_um, after_um=after_um, sd_um=sd_um, minutes=30.0, area_cm2=1000.0)
+
+    def test_a_reading_that_shows_no_film_gone_says_only_that_little_went(self):
+        error = math.sqrt(2.0) * 2.0
+        (none,), (more,), (half,) = (
+            hands_seen([r], []).cut
+            for r in (self.rubbed(100, 100), self.rubbed(100, 103), self.rubbed(100, 100 - error / 2))
+        )
+        self.assertEqual(none, more)
+        self.assertAlmostEqual(none[0], half[0])
+        self.assertAlmostEqual(none[1], math.hypot(2.0, UNEVEN_LN_SD))
+        (much,) = hands_seen([self.rubbed(100, 90)], []).cut
+        self.assertAlmostEqual(much[0] - none[0], math.log(10 / (error / 2)))
+        self.assertAlmostEqual(much[1], math.hypot(error / 10, UNEVEN_LN_SD))
+
+    def test_more_counts_than_are_kept_apart_are_as_wide_as_they_are_together(self):
+        base, many = Ledger(ZONES).coat(10, count_odds={5: 0.5, 6: 0.5}), MAX_BRANCHES - 4
+        odds = dict.fromkeys(range(1, many + 1), 1.0 / many)
+        each = [base.coat(10, count=n).film("0") for n in odds]
+        means = [f.mean_um for f in each]
+        mean = sum(means) / many
+        var = sum(f.sd_um**2 + (m - mean) ** 2 for f, m in zip(each, means, strict=True)) / many
+        found = base.coat(10, count_odds=odds).film("0")
+        self.assertAlmostEqual(found.mean_um, mean, delta=0.01 * mean)
+        self.assertAlmostEqual(found.sd_um, math.sqrt(var), delta=0.06 * math.sqrt(var))
+
+
+class Compared(unittest.TestCase):
+    def test_the_zone_told_is_the_worst_against_its_own_limit(self):
+        made = project(())
+        method = CATALOGUE.method("lacquer-fine-start")
+        found = offer(made, method, DRAWER, 0.0, WorkHours(hour_at_zero=9.0))
+        fit = fitted(outlook(made, method, DRAWER, 0.0, WorkHours(hour_at_zero=9.0), whole=False))
+        whole = outlook(made, replace(method, stage=fit.stage), DRAWER, 0.0, WorkHours(hour_at_zero=9.0))
+        kinds = {z.label: z.kind for z in made.zones}
+        worst = max(whole.rub_out.ladder.odds.items(), key=lambda pair: pair[1] / ODDS_LIMIT[kinds[pair[0]]])
+        self.assertEqual(found.odds, worst)
 
 
 class Thinned(unittest.TestCase):
