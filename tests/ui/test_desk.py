@@ -4,8 +4,8 @@ import shutil
 import sqlite3
 from contextlib import closing
 
-from PyQt6.QtCore import QRect
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtCore import QRect, Qt
+from PyQt6.QtWidgets import QApplication, QLabel
 
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
@@ -78,6 +78,15 @@ class NextAct(WindowTest):
         self.window.card.hide()
         self.choose("tern", "film")  # and this one's is not: only waiting is left, and looking
         self.assertIs(self.main(), self.window.film.reading)
+
+    def test_what_is_written_as_markup_is_not_read_out_as_such(self):
+        for place in ("rack", "film", "rubout", "shop", "methods", "booth"):
+            self.choose("tern", place)
+        self.key(Qt.Key.Key_Space)
+        self.assertIn("</b>", self.window.booth.run.zones.text())
+        marked = [label for label in self.window.findChildren(QLabel) if "</" in QLabel.text(label)]
+        for label in marked:
+            self.assertNotEqual(label.textFormat(), Qt.TextFormat.PlainText, QLabel.text(label)[:60])
 
     def test_bare_wood_is_said_to_be_bare_and_no_alarm(self):
         page = self.window.page

@@ -58,6 +58,8 @@ def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, m
 
 
 def _as_written(shown: QWidget) -> None:
-    """Names are shown as their user wrote them: no label takes what stands in them for markup."""
+    """Names are shown as their user wrote them: no label takes what stands in them for markup. One that is told to be
+    markup says what it shows in markup of its own, names escaped."""
     for label in shown.findChildren(QLabel):
-        label.setTextFormat(Qt.TextFormat.PlainText)
+        if label.textFormat() != Qt.TextFormat.RichText:
+            label.setTextFormat(Qt.TextFormat.PlainText)
