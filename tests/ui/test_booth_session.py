@@ -441,6 +441,18 @@ class Paper(BoothTest):
         settle(self.window)
         self.begin()
 
+    def test_what_the_paper_should_leave_is_seen_where_there_is_room_and_said(self):
+        run = self.booth.run
+        self.assertTrue(run.seen.isVisible())
+        self.assertIn("one dull glow, no tubes", run.seen_words.text())
+        self.assertEqual(run.seen.accessibleDescription(), run.seen_words.text())
+        self.assertIsNotNone(run.seen.image)
+        self.window.resize(1120, 720)
+        settle(self.window)
+        self.booth.act_asked.emit()
+        settle(self.window)
+        self.assertFalse(run.seen.isVisible())
+
     def test_zone_by_zone_grade_by_grade(self):
         found = self.window.places.film.found
         zones = [z for z in found.project.zones if z.kind != "edge"]

@@ -7,6 +7,7 @@ from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
+from ravden.core.abrasive.gloss import rq_um
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.undone import Undone
 from ravden.text import words
@@ -48,8 +49,9 @@ class ZoneBar:
 class BoothShown:
     """The run. said: the large type; done, of: coats for the tally; zones: in their order, each with done, now or
     nothing; bars: film by zone; lines: words and tone of what stands beside it; told: the newest act, and its tone;
-    paused: whether the session is left; banner: words on that, or on a mix that is used up; pot: the material to be
-    mixed, empty where none has a pot life."""
+    paused: whether the session is left; banner: words on that, or on a mix that is used up; rough_um: what the paper in
+    hand leaves, 0 without one; colour: of the film over wood; pot: the material to be mixed, empty where none has a pot
+    life."""
 
     title: str
     said: Said
@@ -65,6 +67,8 @@ class BoothShown:
     paused: bool
     banner: str
     pot: str
+    rough_um: float = 0.0
+    colour: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
 
 def show(
@@ -90,11 +94,14 @@ def show(
         cautions = (session.catalogue.booth.bench_cautions[said.paper], material.dust_colour, *sheet)
     else:
         lines.append((around.finish, around.finish_tone))
+    paper = turns.bench_of(session, here, found) if said.paper else None
     return BoothShown(
         title=f"{rack.instrument.name}   {said.step}".rstrip(), said=said, done=done, of=of, zones=zones,
         film=beside.film(session, found, here), bars=_bars(session, found),
         lines=tuple((t, tone) for t, tone in lines if t), cautions=cautions, rows=_rows(session, outlooks),
         told=newest(session), paused=bool(left), banner=banner, pot=pot_material(session),
+        rough_um=0.0 if paper is None else rq_um(paper.rung.rz_um), 
+        colour=session.catalogue.film_colours.get(material.family, (0.19, 0.083, 0.028)),
     )  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from html import escape
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtGui import QImage, QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from ravden.ui.places.booth.big_tally import BigTally
@@ -16,11 +16,13 @@ from ravden.ui.theme.style import current, fit, font, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
+from ravden.ui.widgets.seen import Seen
 from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.tone import set_tone
 
 TITLE_PX, NOW_PX, COUNT_PX, NEXT_PX, HOW_PX, TOLD_PX, WARNED_PX, ZONES_PX = 32, 49, 150, 29, 22, 20, 22, 26
 LARGER, LEAST_TIMES, MOST_COUNT = 1.3, 0.7, 1.1  # in the high-contrast form; in a low window; of the count
+SEEN_W, SEEN_H, SEEN_FROM_H = 180, 120, 700  # a picture of what a paper leaves, and how high the page must be for it
 SIDE_W, LEAST_ROWS_H, ROW_H = 330, 110, 44
 MOST_ROWS, MOST_LINES = 40, 7
 TOLD_H = 58  # two lines of what was just logged, or of what to do about a mishap
@@ -172,9 +174,30 @@ class RunPage(QWidget):
             self.rows.append(row)
         rows.addStretch(1)
         box.addWidget(area, 1)
-        for widget in (self.film, self.bars, *self.lines, self.cautions):
-            box.addWidget(widget)
+        self.seen, self.seen_words = Seen(SEEN_W, SEEN_H), QLabel()
+        self.seen_words.setWordWrap(True)
+        self.seen_words.hide()
+        self.seen.hide()
+        for part in (self.seen_words, self.seen, self.film, self.bars, *self.lines, self.cautions):
+            box.addWidget(part)
         return frame
+
+    def _show_seen(self, shown: BoothShown) -> None:
+        """What this paper should leave, mirrored in the film, where there is room for it."""
+        there = shown.rough_um > 0 and self.height() >= px(SEEN_FROM_H)
+        self.seen.setVisible(there)
+        self.seen_words.setVisible(there)
+        if not there:
+            return
+        from ravden.app.seen import ANGLES, HIGH, WIDE, picture, words_of
+
+        rough = round(min(shown.rough_um, 20.0), 4)
+        said = f"After this paper a lamp of three tubes, seen along the film: {words_of(rough, ANGLES[0])}."
+        if said != self.seen_words.text():
+            pixels = picture(rough, ANGLES[0], shown.colour)
+            image = QImage(pixels.tobytes(), WIDE, HIGH, 3 * WIDE, QImage.Format.Format_RGB888).copy()
+            self.seen.show_image(image, "What this paper should leave", said)
+            self.seen_words.setText(said)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -203,6 +226,7 @@ class RunPage(QWidget):
             label.setVisible(bool(text))
             set_tone(label, tone)
         self.cautions.setText(" ".join(shown.cautions))
+        self._show_seen(shown)
         self.act.setText(said.space or "Space: nothing to log")
         self.act.setEnabled(bool(said.space))
         self.small["mix"].setVisible(bool(shown.pot))
