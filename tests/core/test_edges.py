@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace as replace_plain
 
 from msgspec.structs import replace
 
@@ -15,10 +16,11 @@ from ravden.core.ahead.counsel import flush_from_h
 from ravden.core.ahead.fit import fitted
 from ravden.core.ahead.outlook import outlook
 from ravden.core.calendar.hours import WorkHours
-from ravden.core.climate.series import GAP_H, LONGEST_H, NOTICE_K, NOTICE_RH, thinned
+from ravden.core.climate.series import GAP_H, LONGEST_H, NOTICE_K, NOTICE_RH, merged, thinned
 from ravden.core.errors import InputError
 from ravden.core.film import pores
 from ravden.core.film.ledger import MAX_BRANCHES, Ledger
+from ravden.core.method.habit import CARES, CareHabit
 from ravden.core.record import Air
 from tests.core.film.shops import ZONES
 from tests.core.test_counsel import seen
@@ -97,6 +99,34 @@ class Compared(unittest.TestCase):
         kinds = {z.label: z.kind for z in made.zones}
         worst = max(whole.rub_out.ladder.odds.items(), key=lambda pair: pair[1] / ODDS_LIMIT[kinds[pair[0]]])
         self.assertEqual(found.odds, worst)
+
+
+class OfTheAir(unittest.TestCase):
+    USUAL = (Air(at_h=0.0, temp_C=12.0, rh=0.7, source="usual"),)
+
+    def after(self, rows, now_h, forecast=()):
+        series, _ = merged(rows, self.USUAL, forecast, now_h)
+        return [(a.at_h, a.temp_C) for a in series if a.at_h >= now_h]
+
+    def test_a_logger_holds_for_a_while_after_its_last_row(self):
+        log = [Air(at_h=float(h), temp_C=21.0, rh=0.5, source="log") for h in range(5)]
+        self.assertEqual(self.after(log, 4.5), [(4.0 + GAP_H, 12.0)])
+        self.assertEqual(self.after(log, 40.0), [(40.0, 12.0)])
+
+    def test_what_is_told_by_hand_holds_for_a_day_and_a_forecast_a_day_longer_than_its_last_row(self):
+        told = [Air(at_h=0.0, temp_C=20.0, rh=0.5)]
+        self.assertEqual(self.after(told, 3.0), [(27.0, 12.0)])
+        coming = [Air(at_h=h, temp_C=15.0, rh=0.5, source="forecast") for h in (0.0, 24.0)]
+        self.assertEqual(self.after(told, 3.0, coming), [(3.0, 15.0), (24.0, 15.0), (48.0, 12.0)])
+
+
+class Cares(unittest.TestCase):
+    def test_a_care_comes_again_until_its_end(self):
+        care = CareHabit(
+            material="x", what=CARES[0], label="", first_min=10, every_min=20, until_min=50, how="", basis="A"
+        )
+        self.assertEqual(care.times_h, (10 / 60, 30 / 60, 50 / 60))
+        self.assertEqual(replace_plain(care, until_min=49).times_h, (10 / 60, 30 / 60))
 
 
 class Thinned(unittest.TestCase):
