@@ -19,6 +19,7 @@ from pathlib import Path
 
 import msgspec
 import numpy as np
+from msgspec.structs import replace
 
 from ravden import core
 from ravden.app.clock import HandClock
@@ -42,11 +43,13 @@ from ravden.core.calendar.hours import WorkHours
 from ravden.core.cure.witness import Weighing
 from ravden.core.errors import InputError
 from ravden.core.film.filter import Priors
+from ravden.core.method.standing import standing
 from ravden.core.quarrels.all import quarrels
 from ravden.core.record import GROUNDS, Air, Instrument
 from ravden.core.rubout.rub_out import Ask, beside, rub_out
 from ravden.core.session.bench import bench
 from ravden.core.session.booth import turn
+from ravden.core.session.light import lamp_minutes
 from ravden.demo import ferrow_lane
 from ravden.journal.store import Journal
 from ravden.text.units import Units
@@ -97,6 +100,8 @@ def told_of(session, name):
     found = session.request(name, advise=True).run()
     yield "outlook", found
     yield "progress", found.progress
+    yield "standing", standing(found.method, found.progress, found.project.acts)
+    yield "lamp", lamp_minutes(replace(found.project, lamp_mW_cm2=6.0), 900.0)
     yield "seen", [k.film.moments(found.zone) for k in found.history]
     for zone in [z.name for z in found.project.zones][1:3]:
         turned = look_at(found, zone)

@@ -120,6 +120,18 @@ class OfTheAir(unittest.TestCase):
         self.assertEqual(self.after(told, 3.0, coming), [(3.0, 15.0), (24.0, 15.0), (48.0, 12.0)])
 
 
+class InTheCold(unittest.TestCase):
+    def test_a_coat_waits_for_air_that_dries_it(self):
+        cold = Air(at_h=0.0, temp_C=3.0, rh=0.5)
+        warm = Air(at_h=70.0, temp_C=21.0, rh=0.5, source="forecast")
+        waits, goes = (
+            seen(project((*air, *coats(TEN_COATS[:1]))), now_h=24.0).forward.coats[0].at_h
+            for air in ((cold, warm), (replace(cold, temp_C=21.0), warm))
+        )
+        self.assertGreaterEqual(waits, 70.0)
+        self.assertLess(goes, 48.0)
+
+
 class Cares(unittest.TestCase):
     def test_a_care_comes_again_until_its_end(self):
         care = CareHabit(
