@@ -113,7 +113,7 @@ def sample(many, seed):
 def tests_of(path):
     folder = str(path.relative_to(SRC / "ravden").parent)
     key = max((k for k in BESIDE if folder == k or folder.startswith(k + "/")), key=len)
-    also = ("test_figures_kept", "core.test_doctests") if key.startswith("core") else ()
+    also = ("test_figures_kept", "core.test_edges", "core.test_doctests") if key.startswith("core") else ()
     return [f"tests.{name}" for name in dict.fromkeys((*also, *BESIDE[key]))]
 
 
