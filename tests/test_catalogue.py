@@ -2,7 +2,8 @@
 
 import unittest
 
-from ravden.catalogue import tables
+from ravden.catalogue import reading, tables
+from ravden.catalogue.method_tables import read_method
 from ravden.core.abrasive.scratch import Backing
 from ravden.core.errors import InputError
 from ravden.text.say import whole_fault
@@ -49,16 +50,16 @@ class Faults(unittest.TestCase):
         self.assertIn(words, whole_fault(caught.exception))
 
     def test_faults_of_a_method_file(self):
-        self.assertEqual(tables.read_method(METHOD.format(count=4), "m.toml").coats, 4)
-        self.expect_refused("m.toml", lambda: tables.read_method("id = ", "m.toml"))
-        self.expect_refused("m.toml", lambda: tables.read_method(METHOD.format(count='"four"'), "m.toml"))
-        self.expect_refused("must be between 1 and 500", lambda: tables.read_method(METHOD.format(count=0), "m.toml"))
-        self.expect_refused("m.toml", lambda: tables.read_method('id = "m"', "m.toml"))
+        self.assertEqual(read_method(METHOD.format(count=4), "m.toml").coats, 4)
+        self.expect_refused("m.toml", lambda: read_method("id = ", "m.toml"))
+        self.expect_refused("m.toml", lambda: read_method(METHOD.format(count='"four"'), "m.toml"))
+        self.expect_refused("must be between 1 and 500", lambda: read_method(METHOD.format(count=0), "m.toml"))
+        self.expect_refused("m.toml", lambda: read_method('id = "m"', "m.toml"))
 
     def test_faults_of_a_csv_table(self):
         head = "id,label,c_back,p_kPa,v_m_s,contact_cm2,gumbel_b,cv,f_contour,f_edge,basis"
         good = "firm,firm,1,2,0.4,70,0.11,0.15,1.6,3,ENG"
-        self.assertEqual(len(tables.read_csv(f"{head}\n{good}\n{good}", Backing, "b.csv")), 2)
-        self.expect_refused("b.csv, line 3", lambda: tables.read_csv(f"{head}\n{good}\nfirm,firm", Backing, "b.csv"))
+        self.assertEqual(len(reading.read_csv(f"{head}\n{good}\n{good}", Backing, "b.csv")), 2)
+        self.expect_refused("b.csv, line 3", lambda: reading.read_csv(f"{head}\n{good}\nfirm,firm", Backing, "b.csv"))
         bad = good.replace("0.4", "fast")
-        self.expect_refused("b.csv, line 2", lambda: tables.read_csv(f"{head}\n{bad}", Backing, "b.csv"))
+        self.expect_refused("b.csv, line 2", lambda: reading.read_csv(f"{head}\n{bad}", Backing, "b.csv"))

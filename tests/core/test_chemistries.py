@@ -6,7 +6,8 @@ import unittest
 import numpy as np
 from msgspec.structs import replace
 
-from ravden.catalogue.tables import read_cure, shipped
+from ravden.catalogue.material_tables import read_cure
+from ravden.catalogue.tables import shipped
 from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.evaporative import water_gone_h
 from ravden.core.cure.film import StackHistory, harden

@@ -15,7 +15,9 @@ CTRL = Qt.KeyboardModifier.ControlModifier
 MOST_ACTS = 12
 
 
-class FirstStart(WindowTest):
+class HomeTest(WindowTest):
+    """No file is open, and what is made is made in a home of its own."""
+
     demo = False
 
     def setUp(self):
@@ -24,6 +26,8 @@ class FirstStart(WindowTest):
         patch.start()
         self.addCleanup(patch.stop)
 
+
+class FirstStart(HomeTest):
     def test_from_nothing_to_a_first_coat_in_few_acts(self):
         acts = []
 
@@ -98,14 +102,9 @@ class FirstStart(WindowTest):
         self.assertIs(self.window.stack.currentWidget(), self.window.page)
 
 
-class LookingAround(WindowTest):
-    demo = False
-
+class LookingAround(HomeTest):
     def setUp(self):
         super().setUp()
-        patch = mock.patch.dict("os.environ", {"RAVDEN_HOME": str(self.folder / "home")})
-        patch.start()
-        self.addCleanup(patch.stop)
         self.window.starting.choices.buttons["look"].click()
         settle(self.window)
 

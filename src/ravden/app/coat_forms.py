@@ -4,7 +4,8 @@ import re
 from collections.abc import Mapping
 
 from ravden.app.forms import Field, at_fields, film, number, when_tip
-from ravden.catalogue.tables import Applicator, Catalogue
+from ravden.catalogue.rows import Applicator
+from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
 from ravden.core.film import deposit
 from ravden.core.materials import mixing

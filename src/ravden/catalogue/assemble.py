@@ -11,7 +11,8 @@ from typing import TYPE_CHECKING, Protocol
 
 from msgspec.structs import replace
 
-from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, InstrumentKind, shipped
+from ravden.catalogue.rows import InstrumentKind
+from ravden.catalogue.tables import DEFAULT_DRAWER, Catalogue, shipped
 from ravden.core.errors import need, need_in
 from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Measures, Project, StepDone, Zone
 

@@ -8,8 +8,9 @@ from typing import Any
 
 import msgspec
 
+from ravden.catalogue.method_tables import read_method
 from ravden.catalogue.reading import read_toml
-from ravden.catalogue.tables import Catalogue, read_method
+from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
 from ravden.core.fact import PLAIN, Fact
 from ravden.core.method.steps import Method, Stage, ZoneFinish

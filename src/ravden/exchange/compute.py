@@ -8,7 +8,8 @@ from typing import Any, Literal, TypeVar
 import msgspec
 import numpy as np
 
-from ravden.catalogue.tables import Catalogue, read_cure, shipped
+from ravden.catalogue.material_tables import read_cure
+from ravden.catalogue.tables import Catalogue, shipped
 from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.film import harden
 from ravden.core.cure.windows import WINDOW_NAMES, windows

@@ -4,15 +4,13 @@ from __future__ import annotations
 
 import re
 
-from PyQt6.QtCore import Qt, QUrl, pyqtSignal
+from PyQt6.QtCore import Qt, QUrl
 from PyQt6.QtGui import QTextDocument
 from PyQt6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QPushButton,
     QTextBrowser,
     QVBoxLayout,
     QWidget,
@@ -20,28 +18,19 @@ from PyQt6.QtWidgets import (
 
 from ravden.catalogue.guide import GUIDE, glossary, pages, search
 from ravden.ui.theme.style import current, fit, px, scale
-from ravden.ui.widgets.keyed import keyed
+from ravden.ui.widgets.page import Page
 
 GLOSSARY = "glossary"
 LIST_W, PICTURE_W = 290, 700
 SPACED = "margin-top:5px; margin-bottom:5px;"
 
 
-class GuidePage(QWidget):
+class GuidePage(Page):
     """Opened on the page of the place it is asked from."""
 
-    left = pyqtSignal()
-
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        title = QLabel("Guide")
-        title.setObjectName("title")
-        leave = QPushButton("Back  (Esc)")
-        keyed(leave, "Esc")
-        leave.clicked.connect(self.left)
-        head = QHBoxLayout()
-        head.addWidget(title, 1)
-        head.addWidget(leave)
+        super().__init__("Guide", parent)
+        self.add_head()
         self.sought = QLineEdit()
         self.sought.setPlaceholderText("Find in the guide")
         self.sought.setAccessibleName("Find in the guide")
@@ -64,11 +53,7 @@ class GuidePage(QWidget):
         row.setSpacing(12)
         row.addWidget(side)
         row.addWidget(self.text, 1)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(22, 12, 22, 12)
-        box.setSpacing(10)
-        box.addLayout(head)
-        box.addLayout(row, 1)
+        self.box.addLayout(row, 1)
         self._seek("")
 
     def open_at(self, page: str) -> None:

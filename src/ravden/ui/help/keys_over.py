@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
-from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
 from ravden.ui.theme import style
+from ravden.ui.widgets.over import Over
 
 EVERYWHERE = (
     ("C", "log the usual coat, now"),
@@ -76,29 +77,19 @@ SIGNS = {
 }  # fmt: skip
 
 
-class KeysOver(QFrame):
+class KeysOver(Over):
     """Lies over the window until something is pressed."""
 
     def __init__(self, ground: QWidget) -> None:
         super().__init__(ground)
-        self._ground = ground
-        self.setObjectName("logcard")
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.heading = QLabel()
-        self.heading.setObjectName("heading")
         self.grid = QGridLayout()
         self.grid.setHorizontalSpacing(18)
         self.grid.setVerticalSpacing(5)
         foot = QLabel("Any key puts this away. F1 opens the guide.")
         foot.setObjectName("muted")
-        box = QVBoxLayout(self)
-        box.setContentsMargins(24, 16, 24, 16)
-        box.setSpacing(10)
-        box.addWidget(self.heading)
-        box.addLayout(self.grid)
-        box.addWidget(foot)
+        self.box.addLayout(self.grid)
+        self.box.addWidget(foot)
         self._back: QWidget | None = None
-        self.hide()
 
     def show_keys(self, place: str, label: str, back: QWidget | None) -> None:
         """Lay the keys of a place over it; back: where the keyboard goes after."""
@@ -125,7 +116,7 @@ class KeysOver(QFrame):
         style.dress(self)
         self.show()
         self.adjustSize()
-        room = self._ground.rect()
+        room = self.ground.rect()
         self.move((room.width() - self.width()) // 2, max((room.height() - self.height()) // 2, 0))
         self.raise_()
         self.setFocus()
@@ -134,13 +125,6 @@ class KeysOver(QFrame):
         self.hide()
         if self._back is not None:
             self._back.setFocus()
-
-    def event(self, event: QEvent | None) -> bool:
-        # While it lies there no key is an act of the place beneath.
-        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
-            event.accept()
-            return True
-        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() not in (

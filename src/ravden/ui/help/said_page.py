@@ -4,39 +4,27 @@ from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QPlainTextEdit, QPushButton, QWidget
 
-from ravden.ui.widgets.keyed import keyed
+from ravden.ui.widgets.page import Page
 
 
-class SaidPage(QWidget):
+class SaidPage(Page):
     """A heading, a sentence, and a text that can be copied."""
 
-    left = pyqtSignal()
     told = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.title, self.about = QLabel(), QLabel()
-        self.title.setObjectName("title")
+        super().__init__("", parent)
+        self.about = QLabel()
         self.about.setWordWrap(True)
         self.copy = QPushButton("Copy all of it")
         self.copy.clicked.connect(self._copy)
-        leave = QPushButton("Back  (Esc)")
-        keyed(leave, "Esc")
-        leave.clicked.connect(self.left)
-        head = QHBoxLayout()
-        head.addWidget(self.title, 1)
-        head.addWidget(self.copy)
-        head.addWidget(leave)
         self.text = QPlainTextEdit()
         self.text.setReadOnly(True)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(22, 12, 22, 12)
-        box.setSpacing(10)
-        box.addLayout(head)
-        box.addWidget(self.about)
-        box.addWidget(self.text, 1)
+        self.add_head(QWidget(), self.copy)
+        self.box.addWidget(self.about)
+        self.box.addWidget(self.text, 1)
 
     def tell(self, title: str, about: str, text: str) -> None:
         """Say this."""

@@ -11,49 +11,35 @@ from PyQt6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
     QFileDialog,
-    QHBoxLayout,
     QHeaderView,
-    QLabel,
     QPushButton,
     QTableWidget,
     QTableWidgetItem,
-    QVBoxLayout,
     QWidget,
 )
 
 from ravden.app import settings
 from ravden.core.errors import InputError
 from ravden.text.tables import Table, as_csv
-from ravden.ui.widgets.keyed import keyed
+from ravden.ui.widgets.page import Page
 
 
-class TablePage(QWidget):
+class TablePage(Page):
     """One table at a time; says what became of a copy or a file."""
 
-    left = pyqtSignal()
     told = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__("As a table", parent)
         self._tables: tuple[Table, ...] = ()
-        title = QLabel("As a table")
-        title.setObjectName("title")
         self.which = QComboBox()
         self.which.setAccessibleName("Which table")
         self.which.activated.connect(self._show)
         self.copy = QPushButton("Copy")
         self.save = QPushButton("Save as CSV …")
-        leave = QPushButton("Back  (Esc)")
-        keyed(leave, "Esc")
         self.copy.clicked.connect(self._copy)
         self.save.clicked.connect(self._ask_file)
-        leave.clicked.connect(self.left)
-        head = QHBoxLayout()
-        head.addWidget(title)
-        head.addSpacing(14)
-        head.addWidget(self.which, 1)
-        for button in (self.copy, self.save, leave):
-            head.addWidget(button)
+        self.add_head(self.which, self.copy, self.save)
         self.table = QTableWidget()
         self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -61,11 +47,7 @@ class TablePage(QWidget):
         down = self.table.verticalHeader()
         if down is not None:
             down.hide()
-        box = QVBoxLayout(self)
-        box.setContentsMargins(22, 12, 22, 12)
-        box.setSpacing(10)
-        box.addLayout(head)
-        box.addWidget(self.table, 1)
+        self.box.addWidget(self.table, 1)
 
     def show_tables(self, tables: Sequence[Table]) -> None:
         """Show the first of these."""

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, QRect, Qt, QTimer
+from PyQt6.QtCore import QRect, Qt, QTimer
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from ravden.ui.theme import style
 from ravden.ui.theme.style import px
+from ravden.ui.widgets.over import Over
 
 if TYPE_CHECKING:
     from ravden.ui.shell.shell import Shell
@@ -52,16 +53,13 @@ class Ring(QWidget):
         painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
 
 
-class Tour(QFrame):
+class Tour(Over):
     """The caption. Begun anew each time; gone when it is left or over."""
 
     def __init__(self, window: Shell, ground: QWidget) -> None:
         super().__init__(ground)
-        self._window, self._ground, self.at = window, ground, 0
-        self.setObjectName("logcard")
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.heading, self.text, self.count = QLabel(), QLabel(), QLabel()
-        self.heading.setObjectName("heading")
+        self._window, self.at = window, 0
+        self.text, self.count = QLabel(), QLabel()
         self.count.setObjectName("muted")
         self.text.setWordWrap(True)
         self.on, self.back, self.leave = QPushButton(), QPushButton("Back  (←)"), QPushButton("Leave  (Esc)")
@@ -75,14 +73,9 @@ class Tour(QFrame):
         for button in (self.leave, self.back, self.on):
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             row.addWidget(button)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 12, 18, 12)
-        box.setSpacing(8)
-        box.addWidget(self.heading)
-        box.addWidget(self.text)
-        box.addLayout(row)
+        self.box.addWidget(self.text)
+        self.box.addLayout(row)
         self.ring = Ring(ground)
-        self.hide()
 
     def begin(self) -> None:
         """From the first caption."""
@@ -111,14 +104,14 @@ class Tour(QFrame):
         """At the foot, where it covers least of what it speaks of."""
         if self.isHidden():
             return
-        room = self._ground.rect()
+        room = self.ground.rect()
         self.setFixedWidth(min(px(WIDTH), room.width() - 2 * FROM_EDGE))
         self.adjustSize()
         rail = self._window.rail.width()
         place, part, *_ = STOPS[self.at]
         view = self._window.places.at(place).view
         target: QWidget = getattr(view, part) if part else view
-        over = QRect(target.mapTo(self._ground, target.rect().topLeft()), target.size()).intersected(room)
+        over = QRect(target.mapTo(self.ground, target.rect().topLeft()), target.size()).intersected(room)
         self.ring.setGeometry(over)
         self.ring.setVisible(bool(part))
         self.ring.raise_()
@@ -131,13 +124,6 @@ class Tour(QFrame):
         self.hide()
         self.ring.hide()
         self._window.focus_place()
-
-    def event(self, event: QEvent | None) -> bool:
-        # While it lies there no key is an act of the place beneath.
-        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
-            event.accept()
-            return True
-        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:

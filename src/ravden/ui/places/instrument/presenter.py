@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from ravden.app import forms
 from ravden.catalogue.assemble import body, measures_of
-from ravden.catalogue.tables import Catalogue, InstrumentKind
+from ravden.catalogue.rows import InstrumentKind
+from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
 from ravden.core.instrument.outline import Outline
 from ravden.core.record import Measures

@@ -2,8 +2,8 @@
 
 from collections.abc import Callable, Mapping, Sequence
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from ravden.app import forms
 from ravden.app.starting import methods_first
@@ -14,25 +14,21 @@ from ravden.text import say, written
 from ravden.text.units import Units
 from ravden.ui.places.instrument import presenter
 from ravden.ui.widgets.fault import FaultLabel
-from ravden.ui.widgets.keyed import keyed
 from ravden.ui.widgets.outline_view import OutlineView
+from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.panel import panel
 
 
-class InstrumentPage(QWidget):
+class InstrumentPage(Page):
     """Three short steps on one page; ``submit`` gets the entry and raises InputError for what it will not take."""
 
-    left = pyqtSignal()
-
     def __init__(self, catalogue: Catalogue, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__("Add an instrument", parent, back="Leave it")
         self._catalogue = catalogue
         self._units = Units()
         self._lays: tuple[str, ...] = ()
         self._least_um: Mapping[str, float] = {}  # wanted here, by family of finish
         self._submit: Callable[[dict[str, str], str, str], None] | None = None
-        title = QLabel("Add an instrument")
-        title.setObjectName("title")
         self.inputs: dict[str, QLineEdit | QComboBox] = {}
         self.labels: dict[str, QLabel] = {}
         self.faults: dict[str, QLabel] = {}
@@ -43,23 +39,9 @@ class InstrumentPage(QWidget):
         row.addWidget(self._finish(), 3)
         self.fault = QLabel()
         self.fault.setObjectName("fault")
-        self.keep = QPushButton("Put it on the rack  (Ctrl+Enter)")
-        self.keep.setObjectName("main")
-        keyed(self.keep, "Ctrl+Return")
-        self.keep.clicked.connect(self.submit)
-        leave = QPushButton("Leave it  (Esc)")
-        keyed(leave, "Esc")
-        leave.clicked.connect(self.left)
-        foot = QHBoxLayout()
-        foot.addWidget(self.fault, 1)
-        foot.addWidget(leave)
-        foot.addWidget(self.keep)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(22, 12, 22, 16)
-        box.setSpacing(12)
-        box.addWidget(title)
-        box.addLayout(row, 1)
-        box.addLayout(foot)
+        self.box.addWidget(self.title)
+        self.box.addLayout(row, 1)
+        self.keep = self.add_foot(self.fault, "Put it on the rack", self.submit)
 
     def _field(self, grid: QGridLayout, name: str, label: str, box: QLineEdit | QComboBox, tip: str = "") -> None:
         at = grid.rowCount()

@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 
 from ravden.ui.theme.style import fit, scale
 from ravden.ui.widgets.fault import FaultLabel
-from ravden.ui.widgets.keyed import keyed
+from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.scrolled import scrolled
 
@@ -51,7 +51,7 @@ TICKED = {
 NO_FILE = "No shop file is open."
 
 
-class SettingsPage(QWidget):
+class SettingsPage(Page):
     """Says what was changed, by name: a value, a tick, a tool, a least film, or an act."""
 
     changed = pyqtSignal(str, str)
@@ -62,31 +62,21 @@ class SettingsPage(QWidget):
     name_typed = pyqtSignal(str)
     back_asked = pyqtSignal(str)
     asked = pyqtSignal(str)
-    left = pyqtSignal()
 
     def __init__(
         self, tools: Mapping[str, tuple[str, str]], lays: Mapping[str, str], families: Mapping[str, str],
         parent: QWidget | None = None,
     ) -> None:  # fmt: skip
-        super().__init__(parent)
+        super().__init__("Settings", parent)
         self.boxes: dict[str, QComboBox] = {}
         self.ticks: dict[str, QCheckBox] = {}
         self.tools: dict[str, QCheckBox] = {}
         self.lays: dict[str, QCheckBox] = {}
         self.least: dict[str, QLineEdit] = {}
         self.faults: dict[str, FaultLabel] = {}
-        title = QLabel("Settings")
-        title.setObjectName("title")
         about = QLabel("What you change holds at once; there is nothing to save.")
         about.setObjectName("muted")
-        leave = QPushButton("Back  (Esc)")
-        keyed(leave, "Esc")
-        leave.clicked.connect(self.left)
-        head = QHBoxLayout()
-        head.addWidget(title)
-        head.addSpacing(14)
-        head.addWidget(about, 1)
-        head.addWidget(leave)
+        self.add_head(about)
         self._columns = [QVBoxLayout() for _ in range(COLUMNS)]
         groups = [self._group(heading, rows) for heading, rows in CHOSEN]
         # In the order they are gone through: down the first column, then the next.
@@ -102,11 +92,7 @@ class SettingsPage(QWidget):
         fit(self, SettingsPage.lay_out)
         area, inner = scrolled()
         inner.addLayout(row)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(22, 12, 22, 12)
-        box.setSpacing(10)
-        box.addLayout(head)
-        box.addWidget(area, 1)
+        self.box.addWidget(area, 1)
 
     def lay_out(self) -> None:
         """In three columns, or fewer where the type is large."""

@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -16,36 +15,31 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
-    QVBoxLayout,
     QWidget,
 )
 
 from ravden.app import starting
 from ravden.app.hours_form import PRESETS
 from ravden.app.settings import LAYS, LIKELY
-from ravden.catalogue.tables import Measuring
+from ravden.catalogue.rows import Measuring
 from ravden.core.errors import InputError
 from ravden.journal.store import SUFFIX
 from ravden.text.say import whole_fault
 from ravden.ui.theme.style import fit, scale
 from ravden.ui.widgets.fault import FaultLabel
-from ravden.ui.widgets.keyed import keyed
+from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.panel import panel
 
 SPELT = {PRESETS[0][0]: "Weekdays, 8 to 17", PRESETS[1][0]: PRESETS[1][0], PRESETS[2][0]: PRESETS[2][0]}
 
 
-class StartPage(QWidget):
+class StartPage(Page):
     """Hands the answers on; ``submit`` raises InputError for what it will not take."""
 
-    left = pyqtSignal()
-
     def __init__(self, measuring: Mapping[str, Measuring], parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__("Your workshop", parent)
         self._submit: Callable[[starting.Answers], None] | None = None
         self._elsewhere: Path | None = None
-        title = QLabel("Your workshop")
-        title.setObjectName("title")
         about = QLabel("Change what is wrong, leave the rest. All of it can be changed later under Settings (Ctrl+,).")
         about.setObjectName("muted")
         row = QHBoxLayout()
@@ -54,26 +48,11 @@ class StartPage(QWidget):
         row.addWidget(self._laying(), 3)
         row.addWidget(self._measuring(measuring), 5)
         self.fault = FaultLabel()
-        self.keep = QPushButton("Open my workshop  (Ctrl+Enter)")
-        self.keep.setObjectName("main")
-        keyed(self.keep, "Ctrl+Return")
-        self.keep.clicked.connect(self.submit)
-        leave = QPushButton("Back  (Esc)")
-        keyed(leave, "Esc")
-        leave.clicked.connect(self.left)
-        foot = QHBoxLayout()
-        foot.addWidget(self.fault, 1)
-        foot.addStretch(0)
-        foot.addWidget(leave)
-        foot.addWidget(self.keep)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(22, 12, 22, 16)
-        box.setSpacing(12)
-        for widget in (title, about):
-            box.addWidget(widget)
-        box.addLayout(row)
-        box.addLayout(foot)
-        box.addStretch(1)
+        for widget in (self.title, about):
+            self.box.addWidget(widget)
+        self.box.addLayout(row)
+        self.keep = self.add_foot(self.fault, "Open my workshop", self.submit)
+        self.box.addStretch(1)
 
     def _shop(self) -> QWidget:
         frame, box = panel()
