@@ -8,7 +8,18 @@ import tempfile
 import unittest
 from pathlib import Path
 
-DRIVER = """
+# What every script does first with its window.
+SHOWN = """
+app.install_excepthook(window)
+window.show()
+assert QTest.qWaitForWindowExposed(window, 20000)
+window.activateWindow()
+assert QTest.qWaitForWindowActive(window, 20000)
+window.begin()
+"""
+
+DRIVER = (
+    """
 import sys
 from datetime import datetime, UTC
 from pathlib import Path
@@ -26,12 +37,9 @@ ferrow_lane.build(folder / "lane.ravden", now)
 qt = app.make_app(["ravden"])
 clock = HandClock(now)
 window = app.make_window(qt, clock=clock, settings_file=folder / "s.json", path=folder / "lane.ravden")
-app.install_excepthook(window)
-window.show()
-assert QTest.qWaitForWindowExposed(window, 20000)
-window.activateWindow()
-assert QTest.qWaitForWindowActive(window, 20000)
-window.begin()
+"""
+    + SHOWN
+    + """
 window.session.select("heron", "test")
 
 def act():
@@ -83,8 +91,10 @@ window.places.settled.connect(act)
 QTimer.singleShot(60000, lambda: qt.exit(9))
 sys.exit(qt.exec())
 """
+)
 
-FIRST = """
+FIRST = (
+    """
 import sys
 from pathlib import Path
 from PyQt6.QtCore import Qt, QTimer
@@ -93,12 +103,9 @@ from ravden.ui import app
 
 qt = app.make_app(["ravden"])
 window = app.make_window(qt)
-app.install_excepthook(window)
-window.show()
-assert QTest.qWaitForWindowExposed(window, 20000)
-window.activateWindow()
-assert QTest.qWaitForWindowActive(window, 20000)
-window.begin()
+"""
+    + SHOWN
+    + """
 press = lambda key, mod=Qt.KeyboardModifier.NoModifier: QTest.keyClick(window.focusWidget() or window, key, mod)
 CTRL = Qt.KeyboardModifier.ControlModifier
 start = window.starting.choices.buttons["start"]
@@ -115,6 +122,7 @@ rack = window.session.shop.racked
 print(qt.platformName(), len(rack["plover"].project.coats), guide, window.session.journal.path.name, flush=True)
 window.close()
 """
+)
 
 
 class RealWindow(unittest.TestCase):
