@@ -53,6 +53,7 @@ class Shown(unittest.TestCase):
         self.assertEqual([words.margin(m) for m in (-40, -3, 4, 9, 16, 24)],
                          ["wet", "soft", "firm on top", "can be levelled", "can be buffed",
                           "ready for the case"])  # fmt: skip
+        self.assertEqual([words.at_depth(m) for m in (-40, -3, 4, 9, 16)], ["wet", "soft", "firm", "firm", "hard"])
         self.assertEqual([words.kelvin(m) for m in (-0.3, 8.4, -21)], ["0 K", "+8 K", "−21 K"])
         self.assertEqual([words.minutes(m) for m in (2, 43, 120, 150)], ["5 min", "45 min", "2 h", "2.5 h"])
         self.assertEqual((words.plural(1, "coat"), words.plural(3, "coat")), ("1 coat", "3 coats"))

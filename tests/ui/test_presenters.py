@@ -134,7 +134,15 @@ class FilmSays(Says):
         now = line.index_at(shown.now_h)
         self.assertGreater(line.margin_K[now][-1], line.margin_K[now][0] + 5)
         self.assertGreater(line.margin_K[-1][0], line.margin_K[now][0] + 5)
-        self.assertIn("ready for the case", film.section(self.session, shown, found.now_h).lines[0][1])
+        self.assertEqual(film.section(self.session, shown, found.now_h).lines[0][1], "top: hard")
+
+    def test_each_zone_says_the_least_its_odds_are_of(self):
+        found, shown = self.show("tern")
+        least = {r.name: r.least for r in shown.rows}
+        self.assertEqual((least["top"], least["neck"], least["edges"]), ("50", "38", "19"))
+        for row, zone in zip(shown.rows, found.zones, strict=True):
+            if zone.film.p05_um < zone.floor_um:
+                self.assertNotIn(row.odds, ("under 1 %", "1–5 %"), row.label)
 
     def test_coats_and_cuts_past_and_planned_are_kept_apart(self):
         found, shown = self.show("heron")

@@ -9,6 +9,7 @@ from ravden.text import written
 from ravden.text.units import Units
 
 MARGIN_WORDS = ((-25.0, "wet"), (0.0, "soft"), (8.0, "firm on top"), (15.0, "can be levelled"), (20.0, "can be buffed"))
+DEPTH_WORDS = ((-25.0, "wet"), (0.0, "soft"), (15.0, "firm"))
 ACTS = {
     "touch_dry": "touch", "scuff": "scuff", "level": "level sand", "buff": "buff", "case": "case", "next_coat": "coat",
 }  # fmt: skip
@@ -109,8 +110,8 @@ def margin(margin_K: float) -> str:
 
 
 def at_depth(margin_K: float) -> str:
-    """The same of one depth, which is firm or not whatever lies above it."""
-    return margin(margin_K).removesuffix(" on top")
+    """How soft one depth of a film is: what may be done to the film is for its softest to say."""
+    return next((word for limit, word in DEPTH_WORDS if margin_K < limit), "hard")
 
 
 def softens(margin_K: float, asked_K: float | None = None) -> str:

@@ -26,7 +26,7 @@ SECTION_DEPTHS = ((0.94, "top"), (0.5, "middle"), (0.06, "wood"))
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ZoneRow:
-    """A zone beside the picture. odds: below the floor, as a class; tone open, plain or warn."""
+    """A zone beside the picture. odds: below the least wanted there, as a class; tone open, plain or warn."""
 
     name: str
     label: str
@@ -35,6 +35,7 @@ class ZoneRow:
     odds: str
     tone: str
     mean_um: float
+    least: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -178,6 +179,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
                 film=units.film_number(z.film.mean_um),
                 range=units.film_range(z.film.p05_um, z.film.p95_um).replace(f" {units.film_unit}", ""),
                 odds=odds, tone=tone, mean_um=z.film.mean_um,
+                least=units.film_number(z.floor_um) if z.floor_um > 0 else "",
             )
         )  # fmt: skip
     past = [a for a in project.acts if a.at_h <= found.now_h]

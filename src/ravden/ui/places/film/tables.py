@@ -53,8 +53,7 @@ def tables(session: ShopSession, shown: FilmShown, found: Outlook) -> tuple[Tabl
         out.append(
             Table(title=f"{shown.title}, {shown.zone_label}: film through time", columns=columns, rows=tuple(rows))
         )
-    zones = [(r.label, r.film, r.range, r.odds) for r in shown.rows]
-    least = units.film(found.project.instrument.min_film_um)
-    names = ("zone", f"film, {film}", f"nine in ten between, {film}", f"odds of under {least} on flats")
+    zones = [(r.label, r.film, r.range, r.least, r.odds) for r in shown.rows]
+    names = ("zone", f"once dry, {film}", f"nine in ten between, {film}", f"least wanted, {film}", "odds of less")
     out.append(Table(title=f"{shown.title}: film on every zone", columns=names, rows=tuple(zones)))
     return tuple(out)

@@ -8,6 +8,8 @@ from ravden.ui.places.film.presenter import FilmShown
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.tone import set_tone
 
+HEADS = ("film", "90 %", "least", "odds of less")
+
 
 class ZonesPanel(QWidget):
     """Says which zone is picked, and where on the outline."""
@@ -19,7 +21,9 @@ class ZonesPanel(QWidget):
         super().__init__(parent)
         self.note = QLabel()
         self.note.setObjectName("muted")
-        self.note.setToolTip("Film now, its 90 % interval, and the odds of less than the least film wanted")
+        self.note.setToolTip(
+            "Film once it has dried, its 90 % interval, the least that is wanted there, and the odds of having less"
+        )
         self.odds = QPushButton("Show odds")
         self.odds.setObjectName("quiet")
         self.odds.setCheckable(True)
@@ -49,15 +53,21 @@ class ZonesPanel(QWidget):
         box.addLayout(self.table)
         box.addWidget(self.gun)
         box.addWidget(self.measure)
+        self._heads = [QLabel() for _ in HEADS]
+        for column, head in enumerate(self._heads, start=1):
+            head.setObjectName("muted")
+            self.table.addWidget(head, 0, column, Qt.AlignmentFlag.AlignRight)
         self._zone_names: list[str] = []
-        self._rows: list[tuple[QPushButton, QLabel, QLabel, QLabel]] = []
+        self._rows: list[tuple[QPushButton, QLabel, QLabel, QLabel, QLabel]] = []
 
     def show_film(self, shown: FilmShown, units: Units) -> None:
         """Show the zones of this."""
         self.outline.show_body(shown.body, shown.neck_mm, shown.rows, shown.zone)
         self.outline.show_places(shown.places)
-        odds = f", odds under {units.film(shown.floor_um)}" if shown.floor_um > 0 else "; no least film is wanted"
-        self.note.setText(f"{units.film_unit}, 90 %{odds}")
+        wanted = shown.floor_um > 0
+        self.note.setText(f"In {units.film_unit}, once dry" + ("" if wanted else "; no least film is wanted"))
+        for head, text in zip(self._heads, HEADS, strict=True):
+            head.setText(text if wanted or text not in HEADS[2:] else "")
         self._fill_table(shown)
         self.gun.setText(shown.gun)
         self.measure.setText(shown.measure)
@@ -67,12 +77,13 @@ class ZonesPanel(QWidget):
         names = [row.name for row in shown.rows]
         if names != self._zone_names:
             self._make_rows(names)
-        for row, (name, film, span, odds) in zip(shown.rows, self._rows, strict=True):
+        for row, (name, film, span, least, odds) in zip(shown.rows, self._rows, strict=True):
             name.setText(row.label)
             name.setChecked(row.name == shown.zone)
-            name.setAccessibleName(f"{row.label}: {row.film}, {row.range}, odds {row.odds}")
+            name.setAccessibleName(f"{row.label}: {row.film}, {row.range}, odds of under {row.least}: {row.odds}")
             film.setText(row.film)
             span.setText(row.range)
+            least.setText(row.least)
             odds.setText(row.odds)
             set_tone(odds, row.tone)
 
@@ -82,19 +93,20 @@ class ZonesPanel(QWidget):
                 self.table.removeWidget(old)
                 old.deleteLater()
         self._zone_names, self._rows = names, []
-        for i, zone in enumerate(names):
-            name, film, span, odds = QPushButton(), QLabel(), QLabel(), QLabel()
+        for i, zone in enumerate(names, start=1):
+            name, film, span, least, odds = QPushButton(), QLabel(), QLabel(), QLabel(), QLabel()
             name.setObjectName("zone")
             name.setCheckable(True)
             name.clicked.connect(lambda _=False, z=zone: self.zone_picked.emit(z))
             film.setObjectName("strong")
-            span.setObjectName("muted")
+            for label in (span, least):
+                label.setObjectName("muted")
             odds.setObjectName("odds")
-            cells: tuple[QWidget, ...] = (name, film, span, odds)
+            cells: tuple[QWidget, ...] = (name, film, span, least, odds)
             for column, widget in enumerate(cells):
                 side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
                 self.table.addWidget(widget, i, column, side | Qt.AlignmentFlag.AlignVCenter)
-            self._rows.append((name, film, span, odds))
+            self._rows.append((name, film, span, least, odds))
 
     @property
     def zone_buttons(self) -> list[QPushButton]:

@@ -73,8 +73,8 @@ class SpareShown:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ZoneShown:
-    """A zone before and after the ladder, with the odds of going below its floor, and strokes of the first rung that
-    are still safe on it; measure: whether to measure there first."""
+    """A zone before and after the ladder, the least wanted there with the odds of less, and strokes of the first rung
+    that are still safe on it; measure: whether to measure there first."""
 
     name: str
     label: str
@@ -83,6 +83,7 @@ class ZoneShown:
     odds: str
     strokes: str
     tone: str
+    least: str
     measure: bool = False
 
     @property
@@ -377,11 +378,15 @@ def _zones(session: ShopSession, rub: RubOut, ladder: Ladder | None) -> tuple[Zo
     names = {z.label: z.name for z in rub.film.project.zones}
     out = []
     for z in rub.job.zones:
+        least = units.film_number(rub.job.min_film_um * z.floor)
         if ladder is None:
             film = units.film_number(z.film_um)
             out.append(
-                ZoneShown(name=names[z.name], label=z.name, before=film, after=film, odds="", strokes="", tone="plain")
-            )
+                ZoneShown(
+                    name=names[z.name], label=z.name, before=film, after=film, odds="", strokes="", tone="plain",
+                    least=least,
+                )
+            )  # fmt: skip
             continue
         first, last = ladder.steps[0], ladder.steps[-1]
         odds = ladder.odds[z.name]
@@ -394,6 +399,7 @@ def _zones(session: ShopSession, rub: RubOut, ladder: Ladder | None) -> tuple[Zo
                 after=units.film_number(last.film_left_um[z.name]),
                 odds="kept off" if spared else "measure" if measure else odds_class(odds),
                 strokes=_strokes(first.strokes[z.name]), tone="plain" if spared or measure else tone, measure=measure,
+                least=least,
             )
         )  # fmt: skip
     return tuple(out)

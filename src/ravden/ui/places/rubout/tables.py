@@ -21,8 +21,15 @@ def tables(shown: RubShown) -> tuple[Table, ...]:
         "grade", "grain", f"takes off, {unit}", f"leaves, {unit}", f"scratch, {unit}", "sheen", "at 60° / 20°", "time",
         "paper", "odds", "look for", "handing over",
     )  # fmt: skip
-    zones = tuple((z.label, z.before, z.after, z.odds, z.strokes) for z in shown.zones.zones)
-    names = ("zone", f"film, {unit}", f"after, {unit}", "odds", "strokes that are safe")
+    zones = tuple((z.label, z.before, z.after, z.least, z.odds, z.strokes) for z in shown.zones.zones)
+    names = (
+        "zone",
+        f"film, {unit}",
+        f"after, {unit}",
+        f"least wanted, {unit}",
+        "odds of less",
+        "strokes that are safe",
+    )
     return (
         Table(title=f"{shown.title}: the ladder", columns=columns, rows=rungs),
         Table(title=f"{shown.title}: its zones", columns=names, rows=zones),

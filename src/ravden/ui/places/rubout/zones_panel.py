@@ -99,3 +99,4 @@ class RubZonesPanel(QWidget):
             if z is not None:
                 row[3].setObjectName("odds")
                 set_tone(row[3], z.tone)
+                row[3].setToolTip(f"Of less than {z.least} {shown.ladder.unit} there, which is the least wanted")
