@@ -64,7 +64,8 @@ class OutlineView(Picture):
         self.setToolTip("Click a zone to see its film through time; R then logs a reading taken at that spot")
 
     def sizeHint(self) -> QSize:
-        return QSize(260, 280)
+        # It gives way before what is under it would have to scroll, and takes what room there is.
+        return QSize(260, self.minimumHeight())
 
     def show_body(self, body: Outline | None, neck_mm: float, rows: Sequence[ZoneRow], zone: str) -> None:
         """Show this instrument; zone: the one turned to."""

@@ -8,6 +8,7 @@ from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.tone import set_tone
 
+LEAST_H = 96
 HEADS = ("", "film", "after", "odds", "strokes")
 
 
@@ -21,13 +22,12 @@ class RubZonesPanel(QWidget):
         self.zone = ""
         self.outline = OutlineView()
         fit(self.outline, lambda w: w.setMaximumHeight(px(230)))
+        fit(self.outline, lambda w: w.need_height(LEAST_H))
         self.outline.setToolTip("Click the zone a stray scratch is on")
         self.outline.picked.connect(self._picked)
         self.note, self.edges, self.totals = QLabel(), QLabel(), QLabel()
         self.note.setObjectName("muted")
         self.edges.setObjectName("odds")
-        self.trust = QLabel("Film and scratch are good to about a third. Your eye at each rung decides.")
-        self.trust.setObjectName("muted")
         self.cautions = QLabel()
         self.cautions.setObjectName("fault")
         self.stray = QPushButton("A stray deep scratch  (X)")
@@ -35,19 +35,19 @@ class RubZonesPanel(QWidget):
         self.stray.clicked.connect(lambda: self.stray_asked.emit(self.zone))
         self.table = QGridLayout()
         self.table.setHorizontalSpacing(8)
-        self.table.setVerticalSpacing(2)
+        self.table.setVerticalSpacing(0)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(5)
+        box.setSpacing(4)
         box.addWidget(self.note)
-        box.addWidget(self.outline)
+        box.addWidget(self.outline, 100)
         box.addLayout(self.table)
-        for label in (self.edges, self.totals, self.trust):
+        for label in (self.edges, self.totals):
             box.addWidget(label)
         box.addWidget(self.stray)
         box.addStretch(1)
         box.addWidget(self.cautions)
-        for label in (self.note, self.edges, self.totals, self.trust, self.cautions):
+        for label in (self.note, self.edges, self.totals, self.cautions):
             label.setWordWrap(True)
         self._cells: list[list[QLabel]] = []
         self._shown: RubShown | None = None
@@ -68,8 +68,8 @@ class RubZonesPanel(QWidget):
         self._fill(shown)
         self.edges.setText(shown.zones.edges)
         set_tone(self.edges, shown.zones.edges_tone)
-        self.totals.setText(shown.zones.totals)
-        self.trust.setVisible(bool(shown.ladder.rungs))
+        trust = "Good to about a third; your eye decides."
+        self.totals.setText(f"{shown.zones.totals} {trust}" if shown.ladder.rungs else shown.zones.totals)
         self.stray.setEnabled(bool(shown.ladder.rungs) or bool(shown.ladder.done))
         self.cautions.setText("\n".join(shown.zones.cautions))
 
