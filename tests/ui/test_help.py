@@ -145,10 +145,10 @@ class About(WindowTest):
     def test_a_report_has_what_went_wrong_and_no_name(self):
         report.begin()
         self.addCleanup(logging.getLogger().removeHandler, report.LOG)
-        logging.getLogger("ravden.test").error("Tern fell over in %s", self.path)
+        logging.getLogger("ravden.test").error("Tern fell over TERN in %s", self.path)
         self.window.help.went_wrong()
         said = self.window.help.said.text.toPlainText()
-        self.assertIn("… fell over in …", said)
+        self.assertIn("… fell over … in …", said)
         self.assertIn("3 on the rack", said)
-        for name in ("Tern", "Wren", "Ferrow Lane", str(self.folder)):
+        for name in ("Tern", "TERN", "Wren", "Ferrow Lane", str(self.folder)):
             self.assertNotIn(name, said)

@@ -56,7 +56,7 @@ def report(*, file: Path | None, entries: int, instruments: int, names: tuple[st
 def without(text: str, names: tuple[str, ...]) -> str:
     """The text with every one of these names left out."""
     for name in sorted((n for n in names if n.strip()), key=len, reverse=True):
-        text = re.sub(rf"(?<!\w){re.escape(name)}(?!\w)", "…", text)
+        text = re.sub(rf"(?<!\w){re.escape(name)}(?!\w)", "…", text, flags=re.IGNORECASE)
     return text
 
 

@@ -71,4 +71,4 @@ def start(session: ShopSession, remembered: settings.Settings, answers: Answers)
 def methods_first(methods: Sequence[tuple[str, str]], lays: Sequence[str]) -> list[str]:
     """Ids of methods, those laid in a way of this bench first; methods: id and the way its material is applied."""
     mine = {WAYS[way] for way in lays if way in WAYS}
-    return sorted((m for m, _ in methods), key=lambda m: dict(methods)[m] not in mine)
+    return [m for m, _ in sorted(methods, key=lambda each: each[1] not in mine)]

@@ -60,7 +60,7 @@ def go_back(copy: Path, path: Path) -> Path:
     partial = path.with_name(f".{path.name}.going-back")
     try:
         shutil.copyfile(copy, partial)
-        os.link(path, kept)
+        _same(path, kept)
         # What says more than the file now would keep it from being copied: it goes with what it is a copy of.
         for i in range(GENERATIONS):
             if backup_path(path, i).exists():
@@ -70,6 +70,14 @@ def go_back(copy: Path, path: Path) -> Path:
         partial.unlink(missing_ok=True)
         raise InputError(str(path), f"cannot be put back: {error.strerror}") from None
     return kept
+
+
+def _same(path: Path, other: Path) -> None:
+    """The file under a second name; a copy of it where the disk knows no second names."""
+    try:
+        os.link(path, other)
+    except OSError:
+        shutil.copyfile(path, other)
 
 
 def bring_back(copy: Path, path: Path) -> Path:
