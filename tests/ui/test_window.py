@@ -141,6 +141,18 @@ class Logging(WindowTest):
         settle(self.window)
         self.assertEqual(self.coats("heron"), 7)
 
+    def test_what_was_taken_back_is_brought_back_where_it_is_told(self):
+        self.choose("heron", "film")
+        self.key(Qt.Key.Key_C)
+        notice = self.window.notice
+        notice.undo.click()
+        settle(self.window)
+        self.assertEqual((self.coats("heron"), notice.undo.isHidden()), (7, True))
+        self.assertIn("Bring it back", notice.way.text())
+        notice.way.click()
+        settle(self.window)
+        self.assertEqual((self.coats("heron"), notice.undo.isHidden(), notice.way.isHidden()), (8, False, True))
+
     def test_a_reading_narrows_the_film(self):
         self.choose("heron", "film")
         before = self.window.places.film.found.zones[0].film.sd_um

@@ -51,13 +51,14 @@ DAY = timedelta(days=1)
 
 
 class Changes(Struct, frozen=True, kw_only=True):
-    """What changed, and who did it: listeners redraw what it touches."""
+    """What changed, and who did it: listeners redraw what it touches. taken_back: it can be brought back."""
 
     origin: str
     instruments: tuple[str, ...] = ()
     selection: bool = False
     appearance: bool = False
     file: bool = False
+    taken_back: bool = False
     message: str = ""
 
 
@@ -342,7 +343,12 @@ class ShopSession:
         self._refold(undone)
         touched = {entry.instrument} if entry.instrument else set(self.shop.racked)
         changed = before != set(self.shop.racked)
-        self.tell(Changes(origin=origin, instruments=tuple(touched), selection=changed, message=message))
+        gone = not isinstance(entry.body, Undone)
+        self.tell(
+            Changes(
+                origin=origin, instruments=tuple(touched), selection=changed, message=message, taken_back=gone,
+            )
+        )  # fmt: skip
         return message
 
     def correct(self, entry_id: int, body: Kind, *, at: datetime | None = None, origin: str = "") -> Entry:

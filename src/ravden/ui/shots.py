@@ -100,6 +100,7 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         _hours_and_book(window, shot)
         window.anywhere.add_instrument()
         window.page.inputs["name"].setText("Plover")
+        window.notice.hide()
         shot("add-instrument")
         window.looks.turn_theme()
         turn("tern", "film")

@@ -272,7 +272,9 @@ class MainWindow(Shell):
                 self.looks.take_up_tools()
             self.menus.show_recent(self.remembered.recent, lambda n: self.session.open(Path(n)))
         if changes.message and not (changes.origin == "booth" and self._place == "booth"):
-            self.notice.tell(changes.message, undo=not changes.file)
+            back = ("Bring it back  (Ctrl+Shift+Z)", lambda: self.guarded(self.anywhere.redo))
+            undo = not changes.file and not changes.taken_back
+            self.notice.tell(changes.message, undo=undo, way=back if changes.taken_back else None)
         if changes.file and self.session.aside:
             self._tell_aside()
         if self.built and changes.file:
