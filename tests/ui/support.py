@@ -43,6 +43,17 @@ def settle(window):
     raise AssertionError("the window did not settle")
 
 
+def wait_until(done):
+    """Until what is worked out beside the window has come to this."""
+    guard = QTimer()
+    guard.setSingleShot(True)
+    guard.start(LIMIT_MS)
+    while not done():
+        if not guard.isActive():
+            raise AssertionError("it did not come to this")
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+
+
 class WindowTest(unittest.TestCase):
     """A window on the demo shop; faults in slots fail the test."""
 

@@ -19,7 +19,7 @@ from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
 from ravden.ui.places.booth import chimes, turns
 from ravden.ui.places.booth.sounds import Sounds
-from tests.ui.support import settle
+from tests.ui.support import settle, wait_until
 from tests.ui.test_booth import BoothTest
 
 TWO_METRES_MM, SCREEN_MM, SCREEN_PX = 2000.0, 286.0, 1280  # a 13-inch screen, 16 to 10
@@ -621,6 +621,16 @@ class SeenAndHeard(Bench):
             if label.isVisible():
                 self.assertGreaterEqual(label.height(), label.heightForWidth(label.width()), label.text())
         self.assertLess(max(row.sizeHint().width() for row in run.rows if row.isVisible()), run.area.width())
+
+    def test_mishaps_are_shown_as_they_look_where_they_can_be(self):
+        self.begin()
+        self.booth.ask_mishap()
+        wait_until(lambda: not self.booth.defects.busy)
+        buttons = self.booth.defects.buttons
+        shown, none = (self.colours(buttons[name]) for name in ("run", "milky"))
+        self.assertGreater(shown, 2 * none)
+        self.assertIn("broad bright drop", buttons["run"].accessibleDescription())
+        self.assertEqual(buttons["milky"].accessibleDescription(), "")
 
     def test_every_mishap_is_read_whole_in_the_smallest_window(self):
         self.begin()

@@ -13,7 +13,40 @@ from PyQt6.QtWidgets import QToolTip
 from ravden.app import report
 from ravden.catalogue.guide import GUIDE, glossary, licences, page_of, pages, search
 from ravden.ui.shell.registry import PLACES
-from tests.ui.support import WindowTest, settle
+from tests.ui.support import WindowTest, settle, wait_until
+
+
+class Looks(WindowTest):
+    def test_everything_there_is_to_see_over_the_wood_chosen(self):
+        self.window.help.show_looks()
+        page = self.window.help.looks
+        self.assertIs(self.window.stack.currentWidget(), page)
+        first = page.strips[0].pictures[0]
+        self.assertIn("no tubes", first.accessibleDescription())  # before it is drawn, its words
+        wait_until(lambda: not page.busy)
+        self.assertTrue(all(p.image is not None for strip in page.strips for p in strip.pictures))
+        self.assertIn("Solvent pop", page.told.text())
+        was = first.image
+        page.tone.setCurrentIndex(page.tone.findData("black"))
+        wait_until(lambda: not page.busy)
+        self.assertNotEqual(first.image, was)
+        QTest.keyClick(page, Qt.Key.Key_Escape)
+        self.assertIsNot(self.window.stack.currentWidget(), page)
+
+    def test_a_step_shows_what_to_watch_for(self):
+        self.choose("tern", "methods")
+        self.window.methods.pages.turn_to("plan")
+        stages = self.window.places.methods.plan.stages
+        form = self.window.methods.plan.form
+        for kind, first in (("level", "Sand-through"), ("coats", "Orange peel")):
+            self.window.places.methods.show_step(next(i for i, s in enumerate(stages) if s.kind == kind))
+            settle(self.window)
+            wait_until(lambda: not form.strip.busy)
+            self.assertIn(first, form.strip.pictures[0].caption)
+            self.assertIsNotNone(form.strip.pictures[0].image)
+        self.window.places.methods.show_step(next(i for i, s in enumerate(stages) if s.kind == "finish"))
+        settle(self.window)
+        self.assertTrue(form.watch.isHidden())
 
 
 class Guide(WindowTest):

@@ -424,21 +424,35 @@ class Beside(RubOutTest):
 
 
 class See(WindowTest):
+    def rows(self):
+        return [row for row in self.window.rubout.side.see.rows if not row.isHidden()]
+
     def test_each_rung_has_its_pictures_and_their_words(self):
         self.choose("tern", "rubout")
-        self.assertFalse(any(not name.isHidden() for name, *_ in self.window.rubout.side.see.rows))
+        self.assertEqual(self.rows(), [])
         self.window.rubout.side.turn_to("see")
         settle(self.window)
-        see, steps = self.window.rubout.side.see, self.window.places.rubout.rub.ladder.steps
-        shown = [(name.text(), pictures, words.text()) for name, pictures, words in see.rows if not name.isHidden()]
-        self.assertEqual([name for name, *_ in shown], [s.rung.abrasive.name.replace(" um", " µm") for s in steps])
-        self.assertIn("no tubes", shown[0][2])
-        self.assertIn("three sharp tubes", shown[-1][2])
-        first, last = (self.colours(row[1][0]) for row in (shown[0], shown[-1]))
+        shown, steps = self.rows(), self.window.places.rubout.rub.ladder.steps
+        names = [row.name.text() for row in shown]
+        self.assertEqual(names, [s.rung.abrasive.name.replace(" um", " µm") for s in steps])
+        self.assertIn("no tubes", shown[0].words.text())
+        self.assertIn("three sharp tubes", shown[-1].words.text())
+        first, last = (self.colours(row.pictures[1]) for row in (shown[0], shown[-1]))
         self.assertGreater(last, first)  # a mirrored lamp against a dull one
-        for name, pictures, words in shown:
-            self.assertEqual({p.accessibleDescription() for p in pictures}, {words})
-            self.assertEqual([p.accessibleName() for p in pictures], [f"{name} at 60°", f"{name} at 20°"])
+        for name, row in zip(names, shown, strict=True):
+            here = [p for p in row.pictures if not p.isHidden()]
+            self.assertEqual([p.accessibleName() for p in here][:2], [f"{name}, 60°", f"{name}, 20°"])
+            self.assertTrue(all(p.accessibleDescription() and p.toolTip() for p in here))
+
+    def test_the_first_paper_is_seen_on_its_way_to_level_and_under_a_loupe(self):
+        self.choose("tern", "rubout")
+        self.window.rubout.side.turn_to("see")
+        settle(self.window)
+        first, last = self.rows()[0], self.rows()[-1]
+        captions = [p.caption for p in first.pictures]
+        for caption in ("loupe, 2.4 mm", "75 % dull", "90 % dull", "99 % dull"):
+            self.assertIn(caption, captions)
+        self.assertNotIn("loupe, 2.4 mm", [p.caption for p in last.pictures if not p.isHidden()])
 
     def test_another_ladder_has_other_pictures_and_none_has_none(self):
         self.choose("tern", "rubout")
@@ -448,6 +462,6 @@ class See(WindowTest):
         box.setCurrentIndex(box.findData("satin"))
         box.activated.emit(box.currentIndex())
         settle(self.window)
-        see, steps = self.window.rubout.side.see, self.window.places.rubout.rub.ladder.steps
-        self.assertEqual(sum(not name.isHidden() for name, *_ in see.rows), len(steps))
-        self.assertNotIn("three sharp tubes", see.rows[len(steps) - 1][2].text())
+        steps = self.window.places.rubout.rub.ladder.steps
+        self.assertEqual(len(self.rows()), len(steps))
+        self.assertNotIn("three sharp tubes", self.rows()[-1].words.text())

@@ -33,6 +33,17 @@ class InstrumentKind(Struct, forbid_unknown_fields=True, frozen=True):
     end_grain_share: float = 0.0
 
 
+class Look(Struct, frozen=True, kw_only=True):
+    """Something that goes wrong, as it looks; shown: honest (geometry and the gloss model), drawn (the place is right,
+    width and brightness are not), or only words."""
+
+    id: str
+    label: str
+    shown: str
+    words: str
+    basis: str
+
+
 class Texture(Struct, frozen=True, kw_only=True):
     """A starting surface: peak to valley [um] and how to know it by eye."""
 

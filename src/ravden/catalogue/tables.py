@@ -17,7 +17,7 @@ from msgspec.structs import asdict, replace
 from ravden.catalogue.material_tables import read_cure, read_materials
 from ravden.catalogue.method_tables import ShippedMethods, whole_steps
 from ravden.catalogue.reading import convert, read_csv, read_toml, text_of
-from ravden.catalogue.rows import Applicator, Family, Ground, InstrumentKind, Measuring, Texture
+from ravden.catalogue.rows import Applicator, Family, Ground, InstrumentKind, Look, Measuring, Texture
 from ravden.catalogue.shipped_files import DATA
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Method
@@ -163,10 +163,15 @@ class Catalogue(Struct, frozen=True, kw_only=True, dict=True):
         return BoothTables(self.applied)
 
     @functools.cached_property
-    def film_colours(self) -> dict[str, tuple[float, float, float]]:
-        """A film over wood in even light, linear red, green and blue, by family of finish: for pictures alone."""
+    def film_colours(self) -> dict[tuple[str, str], tuple[float, float, float]]:
+        """A film over wood in even light, linear red, green and blue, by family of finish and wood: for pictures."""
         rows = csv.DictReader(text_of("pictures.csv").splitlines())
-        return {r["family"]: (float(r["red"]), float(r["green"]), float(r["blue"])) for r in rows}
+        return {(r["family"], r["wood"]): (float(r["red"]), float(r["green"]), float(r["blue"])) for r in rows}
+
+    @functools.cached_property
+    def looks(self) -> dict[str, Look]:
+        """What goes wrong, as it looks."""
+        return {look.id: look for look in read_csv(text_of("looks.csv"), Look, "looks.csv")}
 
     @functools.cached_property
     def measuring(self) -> dict[str, Measuring]:

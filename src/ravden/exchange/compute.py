@@ -21,6 +21,7 @@ from ravden.core.film.then import Flag
 from ravden.core.record import MAX_HOURS, Air, Coat, CureModel, Exposure, Sanding, Zone
 from ravden.exchange.case import Case
 from ravden.exchange.compute_rubout import RubOutIn, rubout
+from ravden.exchange.compute_surface import LevelIn, level
 from ravden.text.say import say
 
 T = TypeVar("T")
@@ -319,6 +320,7 @@ KINDS: Kinds = {
     "cure": (CureIn, _cure),
     "film": (FilmIn, _film),
     "rubout": (RubOutIn, rubout),
+    "level": (LevelIn, level),
 }
 
 

@@ -34,7 +34,8 @@ KEY_SOFTEST_K = 8.0  # [A] the same where coats follow and close the scratch aga
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Backing:
     """What is behind the abrasive: pressure [kPa], speed [m/s], contact [cm2], how it bears on shapes, and the share of
-    the rubbing time that cuts new film (lanes lap, one looks, wipes, rinses)."""
+    the rubbing time that cuts new film (lanes lap, one looks, wipes, rinses); stiffness [kPa] and thickness [mm] of its
+    layer and how stiff the sheet on it is [kPa mm3], 0 where how it follows a surface is not known."""
 
     id: str
     label: str
@@ -47,6 +48,9 @@ class Backing:
     f_contour: float
     f_edge: float
     duty: float = 0.25
+    E_kPa: float = 0.0
+    t_mm: float = 0.0
+    D: float = 0.0
     basis: str = ""
 
     def bears_on(self, kind: str) -> float:

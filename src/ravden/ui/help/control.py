@@ -17,6 +17,7 @@ from ravden.ui.help.table_page import TablePage
 from ravden.ui.shell.registry import PLACES
 
 if TYPE_CHECKING:
+    from ravden.ui.help.looks_page import LooksPage
     from ravden.ui.shell.shell import Shell
 
 ESTIMATES = (
@@ -35,6 +36,7 @@ class Help:
     def __init__(self, window: Shell) -> None:
         self._window = window
         self.guide: GuidePage | None = None
+        self.looks: LooksPage | None = None
         self.keys: KeysOver | None = None
         self.table: TablePage | None = None
         self.said: SaidPage | None = None
@@ -48,6 +50,16 @@ class Help:
         self.guide.open_at(page or page_of(here))
         self._window.stack.setCurrentWidget(self.guide)
         self.guide.list.setFocus()
+
+    def show_looks(self) -> None:
+        """Every picture of what a film should look like, and should not."""
+        if self.looks is None:
+            from ravden.ui.help.looks_page import LooksPage
+
+            self.looks = LooksPage(self._window.session.catalogue)
+            self._add(self.looks)
+        self._window.stack.setCurrentWidget(self.looks)
+        self.looks.open()
 
     def show_keys(self) -> None:
         """The keys of the place, laid over it."""

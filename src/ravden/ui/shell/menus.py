@@ -86,6 +86,7 @@ class Menus:
             ("Guide", "F1", lambda: window.help.open_guide()),
             ("Keys of this place", "?", lambda: window.help.show_keys()),
             ("What the numbers mean", "", lambda: window.help.open_guide("numbers")),
+            ("What it should look like", "", lambda: window.help.show_looks()),
             ("Tour", "", window.begin_tour),
             ("Look around a made-up workshop", "", lambda: window.starting.look_around()),
             ("Something went wrong …", "", lambda: window.help.went_wrong()),

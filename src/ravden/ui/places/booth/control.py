@@ -66,6 +66,7 @@ class BoothControl(Place):
         view.act_asked.connect(self._act)
         view.back_asked.connect(self._back)
         view.key_asked.connect(self._key)
+        view.mishap_asked.connect(self._see_defects)
         view.mishap_logged.connect(self._mishap)
         view.instrument_picked.connect(lambda i: self.session.select(i, "booth"))
         self.choosing = Choosing(session, view, self._known, self)
@@ -175,6 +176,13 @@ class BoothControl(Place):
             shown = replace(shown, told=(self._said[0], "warn"))
         self.view.run.show_run(shown)
         self.view.run.small["sound"].setText(f"V: sound {self.sounds.level}")
+
+    def _see_defects(self) -> None:
+        """What can go wrong, as it looks over this instrument's wood."""
+        from ravden.app import seen
+
+        base = seen.colour_of(self.session.catalogue, self.session.shop.on_rack(self.session.selected).project)
+        self.view.defects.see(seen.looks_of(self.session.catalogue, self.session.catalogue.defects, base))
 
     def _known(self) -> dict[str, Outlook]:
         """Every outlook at hand, the one turned to among them."""

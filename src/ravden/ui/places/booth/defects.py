@@ -1,13 +1,24 @@
 """What can go wrong, as large targets over the run: noted without stopping."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QIcon, QKeyEvent, QPixmap
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.seen import image_of
+
+if TYPE_CHECKING:
+    from ravden.app.seen import Wanted
 
 LARGE_PX, WHERE_W = 54, 170
+ICON = QSize(57, 38)
 
 
 class Defects(QWidget):
@@ -45,6 +56,35 @@ class Defects(QWidget):
         self.leave.clicked.connect(lambda: self.picked.emit(""))
         box.addWidget(self.leave)
         self.buttons: dict[str, QPushButton] = {}
+        self._seen: str = ""  # what the pictures are of
+        self._job = LatestJob(self)
+        self._job.done.connect(self._pictured)
+
+    @property
+    def busy(self) -> bool:
+        """Whether pictures are being worked out."""
+        return self._job.busy
+
+    def see(self, looks: Sequence[Wanted]) -> None:
+        """Show what they look like, in the order they are offered in: a key that names the defect first."""
+        keys = " ".join(look.key for look in looks)
+        if keys == self._seen:
+            return
+        self._seen = keys
+        for look in looks:
+            button = self.buttons[look.key.split(" ", 1)[0]]
+            button.setToolTip(look.words)
+            button.setAccessibleDescription(look.words)
+        self._job.submit(lambda: [(look.key.split(" ", 1)[0], look.make()) for look in looks])
+
+    def _pictured(self, outcome: Outcome) -> None:
+        size = QSize(px(ICON.width()), px(ICON.height()))
+        none = QPixmap(size)
+        none.fill(Qt.GlobalColor.transparent)
+        shown = {name: QPixmap.fromImage(image_of(pixels)) for name, pixels in outcome.value or ()}
+        for name, button in self.buttons.items():
+            button.setIcon(QIcon(shown.get(name, none)))  # what has none keeps its name in line with the others
+            button.setIconSize(size)
 
     @staticmethod
     def _large(text: str, name: str) -> QPushButton:

@@ -18,6 +18,7 @@ from ravden.ui.places.booth.said import Said, clock_text, coat_name, say
 if TYPE_CHECKING:
     from ravden.core.ahead.one_more import OneMore
     from ravden.core.ahead.outlook import Outlook
+    from ravden.core.record import Project
     from ravden.core.session.turns import Turn
 
 
@@ -101,8 +102,14 @@ def show(
         lines=tuple((t, tone) for t, tone in lines if t), cautions=cautions, rows=_rows(session, outlooks),
         told=newest(session), paused=bool(left), banner=banner, pot=pot_material(session),
         rough_um=0.0 if paper is None else rq_um(paper.rung.rz_um), 
-        colour=session.catalogue.film_colours.get(material.family, (0.19, 0.083, 0.028)),
+        colour=_colour(session, rack.project),
     )  # fmt: skip
+
+
+def _colour(session: ShopSession, project: Project) -> tuple[float, float, float]:
+    from ravden.app.seen import colour_of
+
+    return colour_of(session.catalogue, project)
 
 
 def _bars(session: ShopSession, found: Outlook | None) -> tuple[ZoneBar, ...]:

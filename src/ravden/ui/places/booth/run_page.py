@@ -5,7 +5,7 @@ from __future__ import annotations
 from html import escape
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QImage, QResizeEvent
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from ravden.ui.places.booth.big_tally import BigTally
@@ -16,7 +16,7 @@ from ravden.ui.theme.style import current, fit, font, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
-from ravden.ui.widgets.seen import Seen
+from ravden.ui.widgets.seen import Seen, image_of
 from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.tone import set_tone
 
@@ -189,13 +189,12 @@ class RunPage(QWidget):
         self.seen_words.setVisible(there)
         if not there:
             return
-        from ravden.app.seen import ANGLES, HIGH, WIDE, picture, words_of
+        from ravden.app.seen import ANGLES, picture, words_of
 
         rough = round(min(shown.rough_um, 20.0), 4)
         said = f"After this paper a lamp of three tubes, seen along the film: {words_of(rough, ANGLES[0])}."
         if said != self.seen_words.text():
-            pixels = picture(rough, ANGLES[0], shown.colour)
-            image = QImage(pixels.tobytes(), WIDE, HIGH, 3 * WIDE, QImage.Format.Format_RGB888).copy()
+            image = image_of(picture(rough, ANGLES[0], shown.colour))
             self.seen.show_image(image, "What this paper should leave", said)
             self.seen_words.setText(said)
 

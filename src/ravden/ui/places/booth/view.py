@@ -24,6 +24,7 @@ class BoothView(QWidget):
     act_asked, back_asked = pyqtSignal(), pyqtSignal()
     key_asked = pyqtSignal(str)
     instrument_picked = pyqtSignal(str)
+    mishap_asked = pyqtSignal()
     mishap_logged = pyqtSignal(str, str)
     zones_asked = pyqtSignal()
 
@@ -67,6 +68,7 @@ class BoothView(QWidget):
         """Open the list of what can go wrong."""
         self.over(self.defects)
         self.defects.turn_to(self.run.zone)
+        self.mishap_asked.emit()
         self.defects.show()
         self.defects.raise_()
 

@@ -18,6 +18,7 @@ from ravden.ui.places.methods.plan_view import PlanView
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
 if TYPE_CHECKING:
+    from ravden.app.seen import Wanted
     from ravden.core.ahead.fit import Fit
     from ravden.core.ahead.outlook import Outlook
 
@@ -53,6 +54,14 @@ class PlanControl(QObject):
     def busy(self) -> bool:
         """Whether the fit is being worked out."""
         return self._job.busy
+
+    def _looks(self, stage: Stage | None) -> tuple[Wanted, ...]:
+        """What goes wrong in a step like this one, over this instrument's wood."""
+        if stage is None or self._found is None:
+            return ()
+        from ravden.app.seen import looks_of_step
+
+        return looks_of_step(self.session.catalogue, self._found.project, stage.kind, stage.by)
 
     def take(self, found: Outlook | None) -> None:
         """The outlook of the instrument turned to."""
@@ -103,6 +112,7 @@ class PlanControl(QObject):
         stage = self.stages[row] if 0 <= row < len(self.stages) else None
         words = "" if stage is None else presenter.left_out_words(stage)
         self.view.show_step(stage, words, self.session.units)
+        self.view.form.show_looks(self._looks(stage))
 
     def _try(self, act: Callable[[], object]) -> bool:
         """Bad input is told beside the form, and changes nothing."""

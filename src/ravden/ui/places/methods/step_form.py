@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
 import msgspec
 from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
@@ -14,6 +17,10 @@ from ravden.text.say import whole_fault
 from ravden.text.units import Units
 from ravden.ui.places.methods.presenter import KIND
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.seen_strip import SeenStrip
+
+if TYPE_CHECKING:
+    from ravden.app.seen import Wanted
 
 NUMBERS = (
     ("count", "Coats"), ("per_session", "Coats a session"), ("between_h", "Hours between coats"), ("hours", "Hours "
@@ -25,6 +32,7 @@ SHOWN_FOR = {
     "rest_h": (*WORK_KINDS, "wait"), "um": ("coats", "scuff", "level", "rub-out"),
 }  # fmt: skip
 TEXTS = (("how", "What to do"), ("inspect", "Look for"), ("wrong", "Goes wrong"))
+SEEN_W, SEEN_H = 118, 79
 REST_WORDS = {"wait": "Hours at least, by habit"}
 FILM_WORDS = {"coats": "Film of a coat"}
 WINDOW_WORDS = {
@@ -67,6 +75,9 @@ class StepForm(QWidget):
             self.texts[name].setAccessibleName(text)
             self.texts[name].setTabChangesFocus(True)
             self.form.addRow(text, self.texts[name])
+        self.watch = QLabel("Watch for")
+        self.watch.setObjectName("heading")
+        self.strip = SeenStrip(SEEN_W, SEEN_H, 3)
         self.fault = QLabel()
         self.fault.setObjectName("fault")
         self.fault.setWordWrap(True)
@@ -79,6 +90,8 @@ class StepForm(QWidget):
         box.addLayout(self.form)
         box.addWidget(self.fault)
         box.addWidget(self.keep)
+        box.addWidget(self.watch)
+        box.addWidget(self.strip)
         box.addStretch(1)
 
     def show_step(self, stage: Stage | None, units: Units) -> None:
@@ -108,6 +121,11 @@ class StepForm(QWidget):
             text.setFixedHeight(px(84 if getattr(stage, name) else 36))
             text.setPlainText(getattr(stage, name))
             self.form.setRowVisible(text, stage.kind != "wait" or bool(getattr(stage, name)))
+
+    def show_looks(self, looks: Sequence[Wanted]) -> None:
+        """What goes wrong in such a step, as it looks."""
+        self.watch.setVisible(bool(looks))
+        self.strip.ask(looks)
 
     def _call(self, name: str, text: str) -> None:
         """A number means another thing for another kind of step."""

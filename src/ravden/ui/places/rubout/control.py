@@ -5,7 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QThreadPool
 
-from ravden.app.seen import seen_of
+from ravden.app.seen import colour_of, seen_of
 from ravden.app.session import ShopSession
 from ravden.core.abrasive.buffing import Wheel
 from ravden.core.abrasive.grades import Abrasive
@@ -139,11 +139,12 @@ class RubOutControl(Place):
             see.show_seen(())
             see.wait(NO_LADDER)
             return
-        ladder, family = rub.ladder, found.project.material.family
+        ladder, base = rub.ladder, colour_of(self.session.catalogue, found.project)
+        texture = rub.texture_um if rub.job.after is None else 0.0
         if self._seen_of is not ladder:
             self._seen_of = ladder
             see.wait()
-            self._see_job.submit(lambda: seen_of(self.session, ladder, family))
+            self._see_job.submit(lambda: seen_of(ladder, texture, base))
 
     def _seen(self, outcome: Outcome) -> None:
         if self.live and outcome.error is not None:
