@@ -136,7 +136,7 @@ class Block(unittest.TestCase):
 
     def test_never_more_than_the_film(self):
         work, face = flat(film_um=3.0), Face(wide_mm=60, high_mm=30)
-        for at in places(face, 90.0) * 8:
+        for at in places(face, 90.0, 90.0) * 8:
             work.move(rubbing("firm"), face, 8.0, at, 1.0)
         self.assertGreaterEqual(float(work.film_um.min()), 0.0)
         self.assertLessEqual(float(work.gone_um.max()), 3.00001)
@@ -151,7 +151,7 @@ class Block(unittest.TestCase):
         work, firm, face = flat(128, film_um=200), rubbing("firm", iterations=1), Face(wide_mm=60, high_mm=30)
         for i in range(6):
             turned = face.turned() if i % 2 else face
-            for at in places(turned, 90.0):
+            for at in places(turned, 90.0, 90.0):
                 work.move(firm, turned, 2.0, at, 0.2)
         self.assertGreater(float(work.gone_um.min()), 0.4 * float(work.gone_um.mean()))
         self.assertLess(float(work.gone_um.std()), 0.3 * float(work.gone_um.mean()))

@@ -3,6 +3,7 @@
 import contextlib
 import os
 from pathlib import Path
+from typing import Any
 
 import msgspec
 
@@ -112,9 +113,14 @@ def may_save(path: Path) -> bool:
 
 
 def save(settings: Settings, path: Path) -> None:
-    """Keep settings; a folder that cannot be written costs the memory, never the work."""
+    """Keep settings."""
+    save_json(settings, path)
+
+
+def save_json(what: Any, path: Path) -> None:
+    """Keep something by whole files; a folder that cannot be written costs the memory, never the work."""
     with contextlib.suppress(OSError):
         path.parent.mkdir(parents=True, exist_ok=True)
         partial = path.with_suffix(".partial")
-        partial.write_bytes(msgspec.json.format(msgspec.json.encode(settings), indent=1))
+        partial.write_bytes(msgspec.json.format(msgspec.json.encode(what), indent=1))
         partial.replace(path)

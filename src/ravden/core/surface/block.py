@@ -23,7 +23,7 @@ STEP_G = 0.12
 
 
 class Face(Struct, frozen=True, kw_only=True):
-    """What is held: along and across [mm], and whether fingers press it in lanes."""
+    """What is held: along and across [mm], and whether fingers press it in lanes, side by side along its long side."""
 
     wide_mm: float
     high_mm: float
@@ -104,7 +104,7 @@ class BlockWork:
         self.touching = float(np.count_nonzero(dents)) * dx**2 / face.area_mm2
         takes = dents * np.float32(whole)
         if face.lanes:
-            takes *= lanes(y, wander(self._strokes))
+            takes *= lanes(x if face.wide_mm > face.high_mm else y, wander(self._strokes))
         np.minimum(takes, self.film_um[ys, xs], out=takes)
         height -= takes
         self.film_um[ys, xs] -= takes

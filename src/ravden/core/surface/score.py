@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+FILM_PART = "film"
 FLOOR_KEPT, WOOD_KEPT, THROUGH_MOST = 20.0, 10.0, 40.0
 STRAYS, EACH_STRAY = 10.0, 5.0
 SAVED, TIMELY, SPARING, LEVEL = 30.0, 10.0, 5.0, 25.0
@@ -42,7 +43,7 @@ class Score(Struct, frozen=True, kw_only=True):
     def parts(self) -> tuple[tuple[str, float, float], ...]:
         """Name, earned, and the most there was."""
         return (
-            ("level", self.level, LEVEL), ("film", self.film, SAVED), ("kept", self.kept, FLOOR_KEPT),
+            ("level", self.level, LEVEL), (FILM_PART, self.film, SAVED), ("kept", self.kept, FLOOR_KEPT),
             ("strays", self.strays, STRAYS), ("time", self.time, TIMELY), ("paper", self.paper, SPARING),
         )  # fmt: skip
 

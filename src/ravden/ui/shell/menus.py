@@ -83,6 +83,7 @@ class Menus:
         self._add(look, "Full screen, or not", "F11", looks.turn_full)
 
         for text, key, slot in (
+            ("Practise: gloss comes back", "", lambda: window.places.rubout.practise("gloss")),
             ("Guide", "F1", lambda: window.help.open_guide()),
             ("Keys of this place", "?", lambda: window.help.show_keys()),
             ("What the numbers mean", "", lambda: window.help.open_guide("numbers")),

@@ -188,6 +188,11 @@ def sheet(p: Palette) -> str:
     QPushButton:hover {{ border-color: {p.accent}; }}
     QPushButton:focus {{ border: 2px solid {p.accent}; padding: 6px 13px; }}
     QPushButton:disabled {{ color: {p.muted}; }}
+    QPushButton#pick {{ text-align: left; padding: 7px 12px; }}
+    QPushButton#pick:checked {{ background: {p.accent_soft}; border-color: {p.accent}; font-weight: bold; }}
+    QProgressBar {{ background: {p.panel}; border: 1px solid {p.line}; border-radius: 3px; text-align: right;
+        padding-right: 4px; }}
+    QProgressBar::chunk {{ background: {p.accent_soft}; border-right: 3px solid {p.accent}; }}
     QPushButton#main {{ background: {p.accent}; color: {p.accent_ink}; border-color: {p.accent}; font-weight: bold; }}
     QCheckBox::indicator, QListWidget::indicator {{ width: 13px; height: 13px; border: 1px solid {p.muted};
         border-radius: 2px; background: {p.panel}; }}

@@ -33,6 +33,12 @@ class Seen(Picture):
         """Its size at the usual size of the type."""
         return QSize(self._size.width(), self._size.height() + self._below)
 
+    def take_size(self, wide: int, high: int) -> None:
+        """So large from now on."""
+        if QSize(wide, high) != self._size:
+            self._size = QSize(wide, high)
+            _sized(self)
+
     def show_image(self, image: QImage, name: str, words: str, caption: str = "") -> None:
         """Show this; words: the same to who cannot see it."""
         self.image, self.caption = image, caption

@@ -1,7 +1,10 @@
 """Wires the Rub-out place: what is asked, the panels beside the ladder, the drawer, and logging a rung in two keys."""
 
+from __future__ import annotations
+
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QThreadPool
 
@@ -21,14 +24,20 @@ from ravden.ui.places.rubout.view import RubOutView
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.place import Place
 
+if TYPE_CHECKING:
+    from ravden.ui.places.rubout.trainer.control import Practice
+    from ravden.ui.shell.around import Around
+
 HINT = "A number logs that rung; click a grade, or Space, puts it in or takes it out."
 
 
 class RubOutControl(Place):
     """Shows the rub-out of the instrument turned to, as it is asked for."""
 
-    def __init__(self, session: ShopSession, view: RubOutView, pool: QThreadPool) -> None:
+    def __init__(self, session: ShopSession, view: RubOutView, pool: QThreadPool, around: Around) -> None:
         super().__init__(session, view, view.ladder)
+        self._around = around
+        self._practice: Practice | None = None
         self.ask = Ask()
         self.found: Outlook | None = None
         self.rub: RubOut | None = None
@@ -57,7 +66,28 @@ class RubOutControl(Place):
     @property
     def busy(self) -> bool:
         """Whether a ladder is being worked out."""
-        return self._job.busy or self._see_job.busy
+        practised = self._practice is not None and self._practice.busy
+        return self._job.busy or self._see_job.busy or practised
+
+    @property
+    def practice(self) -> Practice:
+        """The trainer, made when somebody first practises."""
+        if self._practice is None:
+            from ravden.ui.places.rubout.trainer.control import Practice
+
+            self._practice = Practice(self._around, lambda: self.rub)
+            self._practice.settled.connect(self.settled)
+            self._practice.failed.connect(self.failed)
+        return self._practice
+
+    def practise(self, exercise: str = "") -> None:
+        """Practise levelling, over the whole place."""
+        self.practice.open(exercise)
+
+    def stop(self) -> None:
+        super().stop()
+        if self._practice is not None:
+            self._practice.stop()
 
     def forget(self) -> None:
         """Another instrument: nothing asked of the last one holds."""

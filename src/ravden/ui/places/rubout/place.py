@@ -11,4 +11,6 @@ def build(around: Around) -> RubOutControl:
     view.head.instrument_picked.connect(lambda i: session.select(i, "chooser"))
     view.sanding_asked.connect(lambda: shell.guarded(lambda: around.anywhere.ask("sanding")))
     view.card_asked.connect(lambda: shell.guarded(around.files.bench_card))
-    return RubOutControl(session, view, around.pool)
+    control = RubOutControl(session, view, around.pool, around)
+    view.practise_asked.connect(lambda: shell.guarded(control.practise))
+    return control

@@ -39,6 +39,7 @@ class RubOutView(QWidget):
     asked = pyqtSignal(object)
     sanding_asked = pyqtSignal()
     card_asked = pyqtSignal()
+    practise_asked = pyqtSignal()
     key_pressed = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -75,6 +76,10 @@ class RubOutView(QWidget):
         self.card = QPushButton("Bench card …")
         self.card.setToolTip("One page to lay beside the work, as PDF (Ctrl+P)")
         self.card.clicked.connect(self.card_asked)
+        self.practise = QPushButton("Practise  (P)")
+        self.practise.setToolTip("Level a made-up panel: nothing here is touched by it")
+        self.practise.clicked.connect(self.practise_asked)
+        self.head.layout().addWidget(self.practise)  # type: ignore[union-attr]
         self.head.layout().addWidget(self.card)  # type: ignore[union-attr]
         self.head.layout().addWidget(self.log)  # type: ignore[union-attr]
         ask = QHBoxLayout()
@@ -123,7 +128,9 @@ class RubOutView(QWidget):
         """Numbers and Esc are for logging a rung: which is decided by who is asked."""
         if event is None:
             return
-        if event.text().isdigit() or event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_X):
+        if event.key() == Qt.Key.Key_P and event.modifiers() == Qt.KeyboardModifier.NoModifier:
+            self.practise_asked.emit()
+        elif event.text().isdigit() or event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_X):
             escape = event.key() == Qt.Key.Key_Escape
             self.key_pressed.emit("esc" if escape else event.text().lower())
         else:
