@@ -26,6 +26,7 @@ from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
+from ravden.journal.kinds.look import LookNoted, PhotoNamed
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.plan import PlanSet
@@ -53,6 +54,7 @@ SAID = (
     (ZonesSet(masked=("head",), finishes={"neck": "oil-wax"}), "Heron: head masked, neck in oil-wax"),
     (StepLogged(step="Build", skipped=True), "Build on Heron skipped"),
     (MishapLogged(what="fish-eye", zone="top"), "Fish eye on Heron"),
+    (LookNoted(zone="top", said="lows-left", grade="P800"), "Heron looked at, top: lows left"),
     (PassLogged(), "A pass on Heron"),
     (PlanSet(method=FINE.id, stage=FINE.stage, what="Build changed"), "Plan of Heron: Build changed"),
     (PlanSet(method=FINE.id), "Plan of Heron: the steps of its method"),
@@ -129,6 +131,10 @@ class EveryKind(unittest.TestCase):
             (PriceSet(material="shellac-pad", per_litre=0), "price"),
             (MishapLogged(what="earthquake", zone="top"), "what"),
             (MishapLogged(what="run", zone="horn"), "horn"),
+            (LookNoted(zone="horn", said="level"), "horn"),
+            (LookNoted(zone="top", said="level", lit_share=1.5), "lit_share"),
+            (LookNoted(zone="top", said="level", spots=-1), "spots"),
+            (LookNoted(zone="top", said="level", photos=(PhotoNamed("0" * 64, "a.jpg"),) * 7), "photos"),
             (StepLogged(step="Dance"), "Dance"),
             (PlanSet(method="oil-wiped"), "another method"),
             (PlanSet(method=FINE.id, stage=FINE.stage[:2]), "no coat"),

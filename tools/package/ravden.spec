@@ -8,7 +8,7 @@ ROOT = Path(SPECPATH).parents[1]
 # Parts of Qt, of Python and of the numeric libraries that nothing in Ravden reaches. What must stay though it looks idle:
 # unittest (scipy.special asks for it) and numba.cuda (numba does).
 EXCLUDES = ["ssl", "_ssl", "_hashlib", "tkinter", "lib2to3", "pydoc_data", "setuptools", "pkg_resources", "pip", "IPython", "matplotlib",
-            "scipy.io", "scipy.ndimage", "scipy.signal", "scipy.cluster", "scipy.datasets", "scipy.misc", "scipy.odr",
+            "scipy.io", "scipy.signal", "scipy.cluster", "scipy.datasets", "scipy.misc", "scipy.odr",
             "scipy.stats", "scipy.integrate", "readline", "curses"]
 # Shared with what the system's own libraries load: bringing an older one beside them breaks those.
 FROM_SYSTEM = re.compile(r"^/(usr/)?lib/")
@@ -27,7 +27,8 @@ analysis = Analysis(
     datas=[(str(ROOT / "src" / "ravden" / "data"), "ravden/data"),
            *collect_data_files("tzdata"), *collect_data_files("holidays")],
     # Read when first asked for, by names the analysis does not see.
-    hiddenimports=["scipy.special", "scipy.linalg", "scipy.optimize", "icalendar", "PyQt6.QtMultimedia", "PyQt6.QtDBus", "PyQt6.QtSvg",
+    hiddenimports=["scipy.special", "scipy.linalg", "scipy.optimize", "scipy.ndimage", "scipy.fft", "PIL.JpegImagePlugin", "PIL.PngImagePlugin",
+                   "icalendar", "PyQt6.QtMultimedia", "PyQt6.QtDBus", "PyQt6.QtSvg",
                    *collect_submodules("ravden.journal.kinds"), *collect_submodules("ravden.ui.places"),
                    *collect_submodules("holidays"), *collect_submodules("tzdata")],
     excludes=EXCLUDES,

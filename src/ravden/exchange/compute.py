@@ -21,7 +21,7 @@ from ravden.core.film.then import Flag
 from ravden.core.record import MAX_HOURS, Air, Coat, CureModel, Exposure, Sanding, Zone
 from ravden.exchange.case import Case
 from ravden.exchange.compute_rubout import RubOutIn, rubout
-from ravden.exchange.compute_surface import LevelIn, level
+from ravden.exchange.compute_surface import InspectIn, LevelIn, inspected, level
 from ravden.text.say import say
 
 T = TypeVar("T")
@@ -321,6 +321,7 @@ KINDS: Kinds = {
     "film": (FilmIn, _film),
     "rubout": (RubOutIn, rubout),
     "level": (LevelIn, level),
+    "inspect": (InspectIn, inspected),
 }
 
 

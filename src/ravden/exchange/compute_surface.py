@@ -253,3 +253,55 @@ def _rubbing(case: LevelIn, catalogue: Catalogue) -> tuple[Rubbing, float]:
     except InputError as error:
         raise error.within("paper") from None
     return rubbing, shipped.v_m_s if shipped is not None else USUAL_V_M_S
+
+
+class ShotIn(Case):
+    """A photo, and where its lamp was."""
+
+    path: str
+    lamp: Literal["low", "low-other", "broad"]
+
+
+class InspectIn(Case):
+    """Two or three photos of one panel. corners_px: of the first, upright: top left, top right, bottom right, bottom
+    left; untouched_mm: x, y, width and height of a place not to be looked at, such as a taped corner."""
+
+    shots: list[ShotIn]
+    corners_px: list[list[float]]
+    size_mm: list[float]
+    untouched_mm: list[float] | None = None
+
+
+def inspected(case: InspectIn, catalogue: Catalogue) -> dict[str, Any]:
+    """What the fixed rule makes of the photos."""
+    from pathlib import Path
+
+    from ravden.core.surface.look import CANNOT_TELL, LIMIT_FROM
+    from ravden.exchange.inspecting import Shot, inspect
+
+    need(len(case.size_mm) == 2, "size_mm", "must be a width and a height")
+    for i, corner in enumerate(case.corners_px):
+        need(len(corner) == 2, f"corners_px[{i}]", "must be two numbers")
+    corner_mm = None
+    if case.untouched_mm is not None:
+        need(len(case.untouched_mm) == 4, "untouched_mm", "must be x, y, width and height")
+        for value in case.untouched_mm:
+            need_in(value, 0, 2000, "untouched_mm", "mm")
+        x, y, w, h = case.untouched_mm
+        corner_mm = (x, y, w, h)
+    found = inspect(
+        [Shot(path=Path(s.path), lamp=s.lamp) for s in case.shots],
+        tuple((c[0], c[1]) for c in case.corners_px), (case.size_mm[0], case.size_mm[1]), corner_mm,
+    )  # fmt: skip
+    look = found.look
+    return {
+        "shots": [
+            {"sha256": s.sha256 or None, "px_per_mm": s.px_per_mm, "shift_px": list(s.shift_px), "clipped": s.clipped,
+             "refused": s.refused or None} for s in found.shots
+        ],
+        "verdict": look.verdict if look is not None else CANNOT_TELL,
+        "why": list(found.why),
+        "lit_share": look.lit_share if look is not None else None,
+        "spots": [{"x_mm": s.x_mm, "y_mm": s.y_mm, "mm2": s.mm2} for s in (look.spots if look is not None else ())],
+        "limit_from": LIMIT_FROM,
+    }  # fmt: skip

@@ -17,6 +17,7 @@ from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
+from ravden.journal.kinds.look import LookNoted
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.plan import PlanSet
@@ -138,6 +139,7 @@ def _session(t: _Told, body: SessionBegun) -> str:
     return f"session begun on {names}{unchecked}"
 
 
+LOOKS = {"level": "level, by eye", "lows-left": "lows left", "cannot-tell": "cannot tell"}
 SAID: dict[type, Callable[[_Told, Any], str]] = {
     CoatLogged: _coat,
     SandingLogged: _sanding,
@@ -161,6 +163,7 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     PriceSet: lambda t, b: f"{t.material(b.material)}, {written.number(b.per_litre, 'g')} a litre",
     StepLogged: lambda t, b: f"{b.step} on {t.name} {'skipped' if b.skipped else 'done'}",
     MishapLogged: _mishap,
+    LookNoted: lambda t, b: f"{t.name} looked at, {t.zones((b.zone,))}: {LOOKS[b.said]}",
     AirLogged: lambda t, b: f"shop air {t.units.temperature(b.temp_C)}, {100 * b.rh:.0f} % humidity",
     InstrumentAdded: lambda t, b: f"{b.name} on the rack",
     HandedOver: lambda t, b: f"{t.name} handed over",

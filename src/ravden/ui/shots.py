@@ -12,10 +12,13 @@ from ravden.app import settings
 from ravden.app.clock import HandClock
 from ravden.app.hours_form import PRESETS, read
 from ravden.core.errors import InputError
+from ravden.core.surface.shade import Pixels, pixels
+from ravden.core.surface.trial import Trial
 from ravden.journal.counting import last_to_undo
 from ravden.journal.hours import DAYS
 from ravden.ui.app import make_app, make_window
 from ravden.ui.shell.main_window import MainWindow
+from ravden.ui.widgets.seen import image_of
 
 SIZE = (1280, 800)
 TIME_LIMIT_MS = 120_000
@@ -79,7 +82,7 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("settings")
         turn("heron", "film")
         shot("film-mid-build")
-        for page in ("waits", "coat", "plan"):
+        for page in ("waits", "coat"):
             window.film.side.turn_to(page)
             shot({"coat": "film-next-coat"}.get(page, f"film-{page}"))
         turn("tern", "film")
@@ -88,13 +91,13 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         turn("tern", "rubout")
         shot("rub-out")
         window.rubout.side.turn_to("zones")
+        _surface(window, folder, shot)
         _booth(window, clock, turn, shot)
         turn("tern", "methods")
         shot("methods")
         turn("heron", "methods")
-        for page in ("plan", "quarrels"):
-            window.methods.pages.turn_to(page)
-            shot(f"methods-{page}")
+        window.methods.pages.turn_to("plan")
+        shot("methods-plan")
         turn("tern", "shop")
         shot("shop")
         _hours_and_book(window, shot)
@@ -107,6 +110,56 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("film-dark")
         window.close()
     return out
+
+
+def _surface(window: MainWindow, folder: Path, shot: Callable[[str], None]) -> None:
+    """The trainer half way, a look at three photos of that panel, and the sheet of all there is to see."""
+    rubout = window.places.rubout
+    rubout.practise("edge")
+    practice = rubout.practice
+    settle(window)
+    for act in ("rounds", "wipe"):
+        practice.act(act)
+    settle(window)
+    shot("practise")
+    practice.begin("run")
+    for _ in range(3):
+        practice.order.submit(lambda: practice.trial.round(practice.hold))
+    practice.act("wipe")
+    settle(window)
+    files = [folder / f".{name}.png" for name in ("low", "low-other", "broad")]
+    for file, light in zip(files, panel_under_lamps(practice.trial), strict=True):
+        image_of(light).save(str(file))
+    practice.page.left.emit()
+    rubout.look_at_photos()
+    looking = rubout.looking
+    looking.take("low", files)
+    settle(window)
+    looking.act("corners")
+    side = float(looking.page.corners.full[0])
+    looking.page.corners.corners = [(0.0, 0.0), (side, 0.0), (side, side), (0.0, side)]
+    for spin in looking.page.sides:
+        spin.setValue(practice.size_mm)
+    looking.look()
+    settle(window)
+    shot("is-it-level")
+    looking.page.left.emit()
+    for file in files:
+        file.unlink()
+    window.help.show_looks()
+    looks = window.help.looks
+    assert looks is not None
+    while looks.busy:
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+    shot("looks")
+    looks.left.emit()
+
+
+def panel_under_lamps(trial: Trial) -> tuple[Pixels, Pixels, Pixels]:
+    """A practice panel under a low lamp from two sides, and mirroring broad light."""
+    dull = trial.dull()[..., None]
+    broad = 0.5 * trial.under + dull * 0.17 + (1 - dull) * 0.4
+    return pixels(trial.seen(20, 12)), pixels(trial.seen(115, 12)), pixels(broad.astype("float32"))
 
 
 def _hours_and_book(window: MainWindow, shot: Callable[[str], None]) -> None:
@@ -138,7 +191,6 @@ def _booth(window: MainWindow, clock: HandClock, turn: Callable[[str, str], None
     turn("heron", "booth")
     for check in range(3):
         window.booth.before.tick(check)
-    shot("booth-before")
     window.booth.act_asked.emit()
     for seconds in (5, 30, 40):
         clock.turn(seconds=seconds)

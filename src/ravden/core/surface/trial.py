@@ -159,6 +159,11 @@ class Trial:
             self._scratch(tuple(self._draw.uniform(10, self.size_mm - 10, 2)))
 
     @property
+    def under(self) -> Linear:
+        """Film and wood in even light."""
+        return self._under
+
+    @property
     def size_mm(self) -> float:
         return self.setup.cells * self.work.dx_mm
 

@@ -25,6 +25,7 @@ from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.place import Place
 
 if TYPE_CHECKING:
+    from ravden.ui.places.rubout.look.control import Looking
     from ravden.ui.places.rubout.trainer.control import Practice
     from ravden.ui.shell.around import Around
 
@@ -38,6 +39,7 @@ class RubOutControl(Place):
         super().__init__(session, view, view.ladder)
         self._around = around
         self._practice: Practice | None = None
+        self._looking: Looking | None = None
         self.ask = Ask()
         self.found: Outlook | None = None
         self.rub: RubOut | None = None
@@ -66,8 +68,8 @@ class RubOutControl(Place):
     @property
     def busy(self) -> bool:
         """Whether a ladder is being worked out."""
-        practised = self._practice is not None and self._practice.busy
-        return self._job.busy or self._see_job.busy or practised
+        over = any(part is not None and part.busy for part in (self._practice, self._looking))
+        return self._job.busy or self._see_job.busy or over
 
     @property
     def practice(self) -> Practice:
@@ -86,8 +88,24 @@ class RubOutControl(Place):
 
     def stop(self) -> None:
         super().stop()
-        if self._practice is not None:
-            self._practice.stop()
+        for part in (self._practice, self._looking):
+            if part is not None:
+                part.stop()
+
+    @property
+    def looking(self) -> Looking:
+        """The look at photos, made when somebody first looks."""
+        if self._looking is None:
+            from ravden.ui.places.rubout.look.control import Looking
+
+            self._looking = Looking(self._around, lambda: self.rub)
+            self._looking.settled.connect(self.settled)
+            self._looking.failed.connect(self.failed)
+        return self._looking
+
+    def look_at_photos(self) -> None:
+        """Look whether it is level, over the whole place."""
+        self.looking.open()
 
     def forget(self) -> None:
         """Another instrument: nothing asked of the last one holds."""

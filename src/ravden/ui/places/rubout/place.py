@@ -13,4 +13,5 @@ def build(around: Around) -> RubOutControl:
     view.card_asked.connect(lambda: shell.guarded(around.files.bench_card))
     control = RubOutControl(session, view, around.pool, around)
     view.practise_asked.connect(lambda: shell.guarded(control.practise))
+    view.look_asked.connect(lambda: shell.guarded(control.look_at_photos))
     return control

@@ -40,6 +40,7 @@ class RubOutView(QWidget):
     sanding_asked = pyqtSignal()
     card_asked = pyqtSignal()
     practise_asked = pyqtSignal()
+    look_asked = pyqtSignal()
     key_pressed = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -79,6 +80,10 @@ class RubOutView(QWidget):
         self.practise = QPushButton("Practise  (P)")
         self.practise.setToolTip("Level a made-up panel: nothing here is touched by it")
         self.practise.clicked.connect(self.practise_asked)
+        self.look = QPushButton("Is it level?  (I)")
+        self.look.setToolTip("Three photos laid over each other: shiny lows light up")
+        self.look.clicked.connect(self.look_asked)
+        self.head.layout().addWidget(self.look)  # type: ignore[union-attr]
         self.head.layout().addWidget(self.practise)  # type: ignore[union-attr]
         self.head.layout().addWidget(self.card)  # type: ignore[union-attr]
         self.head.layout().addWidget(self.log)  # type: ignore[union-attr]
@@ -130,6 +135,8 @@ class RubOutView(QWidget):
             return
         if event.key() == Qt.Key.Key_P and event.modifiers() == Qt.KeyboardModifier.NoModifier:
             self.practise_asked.emit()
+        elif event.key() == Qt.Key.Key_I and event.modifiers() == Qt.KeyboardModifier.NoModifier:
+            self.look_asked.emit()
         elif event.text().isdigit() or event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_X):
             escape = event.key() == Qt.Key.Key_Escape
             self.key_pressed.emit("esc" if escape else event.text().lower())

@@ -14,7 +14,7 @@ from ravden.app.practice_end import End, ended
 from ravden.catalogue.exercises import Exercise, exercises
 from ravden.core.errors import InputError
 from ravden.core.surface import trial as core
-from ravden.core.surface.panel import CELLS, FEW_CELLS
+from ravden.core.surface.panel import CELLS, FEW_CELLS, SIZE_MM
 from ravden.core.surface.shade import pixels
 from ravden.core.surface.trial import LOADS_KPA, STANDS_FOR, Hold, Told, Trial
 from ravden.text import practice_words as say
@@ -105,6 +105,11 @@ class Practice(QObject):
     def busy(self) -> bool:
         """Whether something of it is being worked out."""
         return self._par_job.busy or (self.order is not None and self.order.busy)
+
+    @property
+    def size_mm(self) -> float:
+        """How large a panel is."""
+        return SIZE_MM
 
     @property
     def _units(self) -> Units:
