@@ -281,7 +281,9 @@ class CommandLine(unittest.TestCase):
         return code, out.getvalue(), err.getvalue()
 
     def test_list_schema_and_what_is_wrong(self):
-        self.assertEqual(self.inside("compute", "--list")[1].split(), ["cure", "film", "rubout", "level", "inspect", "plan"])
+        self.assertEqual(
+            self.inside("compute", "--list")[1].split(), ["cure", "film", "rubout", "level", "inspect", "plan"]
+        )
         code, out, _ = self.inside("compute", "film", "--schema")
         self.assertEqual((code, "$defs" in json.loads(out)), (0, True))
         self.assertEqual(self.inside("compute", "magic", "--schema")[0], 2)

@@ -125,6 +125,62 @@ window.close()
 )
 
 
+PRACTISED = (
+    """
+import sys
+from datetime import datetime, UTC
+from pathlib import Path
+from PyQt6.QtCore import Qt, QEventLoop
+from PyQt6.QtTest import QTest
+from ravden.demo import ferrow_lane
+from ravden.ui import app
+from ravden.app.clock import HandClock
+from tests.photos import CORNERS, SIZE_MM, three
+
+folder = Path(sys.argv[1])
+now = datetime(2026, 5, 4, 15, tzinfo=UTC)
+ferrow_lane.build(folder / "lane.ravden", now, ("tern",))
+qt = app.make_app(["ravden"])
+window = app.make_window(qt, clock=HandClock(now), settings_file=folder / "s.json", path=folder / "lane.ravden")
+"""
+    + SHOWN
+    + """
+def idle():
+    while window.places.busy:
+        qt.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+    qt.processEvents()
+
+press = lambda key: (QTest.keyClick(window.focusWidget() or window, key), idle())
+window.turn_to("rubout")
+idle()
+press(Qt.Key.Key_P)
+practice = window.places.rubout.practice
+for _ in range(6):
+    press(Qt.Key.Key_Return)
+panel = practice.page.panel
+left, right = (panel.of_mm(mm).toPoint() for mm in ((35, 45), (60, 45)))
+QTest.mousePress(panel, Qt.MouseButton.LeftButton, pos=left)
+QTest.mouseMove(panel, right)
+QTest.mouseRelease(panel, Qt.MouseButton.LeftButton, pos=right)
+idle()
+rubbed = practice.exercise.id, practice.told.strokes > 0
+press(Qt.Key.Key_Escape)
+press(Qt.Key.Key_I)
+looking = window.places.rubout.looking
+looking.take("low", list(three(folder).values()))
+idle()
+press(Qt.Key.Key_Return)
+looking.page.corners.corners = list(CORNERS)
+for spin in looking.page.sides:
+    spin.setValue(SIZE_MM[0])
+press(Qt.Key.Key_Return)
+press(Qt.Key.Key_W)
+print(qt.platformName(), *rubbed, window.place, window.session.entries[-1].body.said, flush=True)
+window.close()
+"""
+)
+
+
 class RealWindow(unittest.TestCase):
     def setUp(self):
         if shutil.which("Xvfb") is None:
@@ -148,6 +204,15 @@ class RealWindow(unittest.TestCase):
         self.assertEqual(done.returncode, 0, done.stderr)
         self.assertEqual(done.stdout.split(), ["xcb", "1", "True", "my-workshop.ravden"])
         self.assertTrue((self.folder / "my-workshop.ravden").is_file())
+
+    def test_a_panel_is_practised_on_and_photos_are_looked_at(self):
+        env = os.environ | {"DISPLAY": self.display, "QT_QPA_PLATFORM": "xcb", "RAVDEN_HOME": str(self.folder)}
+        done = subprocess.run(
+            [sys.executable, "-c", PRACTISED, str(self.folder)], env=env, capture_output=True, text=True, timeout=150,
+            cwd=Path(__file__).resolve().parents[2],
+        )  # fmt: skip
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertEqual(done.stdout.split(), ["xcb", "lows", "True", "rubout", "lows-left"])
 
     def test_the_window_opens_paints_and_logs(self):
         env = os.environ | {"DISPLAY": self.display, "QT_QPA_PLATFORM": "xcb", "RAVDEN_HOME": str(self.folder)}

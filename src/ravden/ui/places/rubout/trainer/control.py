@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, Qt, QThreadPool, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 
 from ravden.app import gloss_back, practising
-from ravden.app.practice_end import End, ended
+from ravden.app.practice_end import ASKED, End, ended
 from ravden.catalogue.exercises import Exercise, exercises
 from ravden.core.errors import InputError
 from ravden.core.surface import trial as core
@@ -70,6 +70,7 @@ class Practice(QObject):
         self._par: Told | None = None
         self._wants_end = self._time_up = False
         self.guesses: list[float] = []
+        self._marked = 0
         self.peeks = 0
         self._xray = self._space = False
         self._rungs: tuple[int, ...] = (0,)
@@ -129,6 +130,7 @@ class Practice(QObject):
         self.exercise, self.seed = exercises()[name], seed or self.seed
         self._stop_work()
         self.guesses, self.peeks, self._par, self.told = [], 0, None, None
+        self._marked = 0
         self._wants_end = self._time_up = self._xray = False
         self._made = None
         page = self.page
@@ -164,6 +166,7 @@ class Practice(QObject):
         for name, shown in (("mark", exercise.kind == "lows"), ("xray", exercise.kind != "strays")):
             page.hand.acts[name].setVisible(shown)
         page.hand.work.setVisible(panel.rubs)
+        self._name_mark()
         for name in ("wipe", "new", "rounds"):
             page.hand.acts[name].setVisible(panel.rubs)
         page.hand.choose["backing"].setEnabled(exercise.kind != "halves")
@@ -263,12 +266,18 @@ class Practice(QObject):
             for _ in range(10):
                 self.order.submit(lambda: self._round(trial, hold))
         elif name == "mark" and self.exercise.kind == "lows":
+            self._marked += 1
             self.order.submit(lambda: self.guesses.append(trial.told().touched))
-            self.order.submit(lambda: None)
-            if len(self.guesses) >= 2:
+            if self._marked == len(ASKED):
                 self.act("done")
+            self._name_mark()
         elif name == "done":
             self._end()
+
+    def _name_mark(self) -> None:
+        """Which share is to be told by eye next."""
+        asked = ASKED[min(self._marked, len(ASKED) - 1)]
+        self.page.hand.acts["mark"].setText(f"{say.share(asked)} now  (M)")
 
     @staticmethod
     def _round(trial: Trial, hold: Hold) -> None:
