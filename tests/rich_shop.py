@@ -14,6 +14,7 @@ from ravden.journal.kinds.drawer import DrawerSet, OwnAbrasive
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged
+from ravden.journal.kinds.look import LookNoted
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.price import PriceSet
 from ravden.journal.kinds.rate import RateAccepted
@@ -101,6 +102,7 @@ def _lacquer(note):
     note(9, 11, "lapwing", ReadingLogged(what="gloss", zone="top", gu60=9.0))
     note(9, 11.5, "lapwing", ReadingLogged(what="through", zone="edges", spot=True))
     note(9, 12, "lapwing", MishapLogged(what="nib", zone="back"))
+    note(9, 13, "lapwing", LookNoted(zone="top", said="lows-left", grade="P1000", lit_share=0.08, spots=12))
 
 
 def _others(note):
