@@ -282,7 +282,8 @@ class CommandLine(unittest.TestCase):
 
     def test_list_schema_and_what_is_wrong(self):
         self.assertEqual(
-            self.inside("compute", "--list")[1].split(), ["cure", "film", "rubout", "level", "inspect", "plan"]
+            self.inside("compute", "--list")[1].split(),
+            ["cure", "film", "rubout", "level", "inspect", "schedule", "plan"],
         )
         code, out, _ = self.inside("compute", "film", "--schema")
         self.assertEqual((code, "$defs" in json.loads(out)), (0, True))
