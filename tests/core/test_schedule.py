@@ -116,6 +116,24 @@ class Clean(unittest.TestCase):
         self.assertEqual(replace(figures(p, neat), idle_min=0), replace(figures(p, search.best), idle_min=0))
         self.assertLessEqual(figures(p, neat).idle_min, figures(p, search.best).idle_min)
 
+    def test_a_day_begins_no_sooner_than_its_booth_wants(self):
+        prepare = {"id": "prepare", "kind": "hand", "hands_min": 60}
+        coat = {"id": "coat", "kind": "coats", "material": "lacquer", "coats": 1, "coat_min": 10,
+                "flash_min": [30, 60], "since_min": 0, "wait_min": 15 * 60, "after": None}  # fmt: skip
+        case = {**shop(1, 1), "now_min": 0, "instruments": [
+            {"id": "harp", "steps": [prepare]}, {"id": "viola", "steps": [coat]},
+        ]}  # fmt: skip
+        p = problem(case)
+        plan = dispatch(p).plan
+        self.assertEqual([plan.placed[j, 0].starts_min for j in (0, 1)], [(8 * 60,), (15 * 60,)])
+        neat = tidied(p, plan)
+        self.assertEqual([neat.placed[j, 0].starts_min for j in (0, 1)], [(13 * 60 + 50,), (15 * 60,)])
+        self.assertEqual(figures(p, neat).idle_min, 0)
+        pinned = problem({**case, "instruments": [
+            {"id": "harp", "steps": [{**prepare, "pin": {"at_min": 480}}]}, {"id": "viola", "steps": [coat]},
+        ]})  # fmt: skip
+        self.assertEqual(tidied(pinned, dispatch(pinned).plan).placed[0, 0].starts_min, (480,))
+
     @settings(max_examples=3, deadline=None)
     @given(st.integers(0, 10_000))
     def test_what_is_at_once_never_beats_what_is_proved(self, seed):

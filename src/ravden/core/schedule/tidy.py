@@ -2,41 +2,20 @@
 
 from __future__ import annotations
 
-from ravden.core.schedule.problem import (
-    GRID,
-    Placed,
-    Plan,
-    Problem,
-    Session,
-    Span,
-    busy,
-    day_idle,
-    day_of,
-    end_of,
-    figures,
-)
+from ravden.core.schedule.packing import packed
+from ravden.core.schedule.problem import GRID, Plan, Problem, Session, Span, busy, day_of, end_of
 from ravden.core.schedule.verify import verify
 
 SHOWN_DAYS = 14
-ROUNDS = 3
 
 
 def tidied(problem: Problem, plan: Plan, days: int = SHOWN_DAYS) -> Plan:
     """The same plan with sessions no longer than they are and gaps of a day closed, in the days that are shown."""
     plan = sessions_drawn_in(problem, plan)
-    until = day_of(problem.now_min) + days
-    for _ in range(ROUNDS):
-        moved = False
-        for key in sorted(plan.placed, key=lambda key: -plan.placed[key].starts_min[0]):
-            step = problem.jobs[key[0]].steps[key[1]]
-            if step.sprayed or step.hands_min == 0 or day_of(plan.placed[key].starts_min[0]) >= until:
-                continue
-            better = _beside(problem, plan, key)
-            if better is not None:
-                plan, moved = better, True
-        if not moved:
-            break
-    return plan
+    today = day_of(problem.now_min)
+    for day in range(today, min(today + days, problem.horizon_days)):
+        plan = packed(problem, plan, day)
+    return sessions_drawn_in(problem, plan)
 
 
 def sessions_drawn_in(problem: Problem, plan: Plan) -> Plan:
@@ -72,34 +51,6 @@ def _free(others: list[Span], hours: tuple[Span, ...], at: range, long: int) -> 
         inside = any(a <= t and t + long <= b for a, b in hours) or long == 0
         if inside and not any(a < t + long and t < b for a, b in others):
             return t
-    return None
-
-
-def _beside(problem: Problem, plan: Plan, key: tuple[int, int]) -> Plan | None:
-    """A step of hands moved to touch other work of its person that day, where less is idle then and nothing worse."""
-    placed, step = plan.placed[key], problem.jobs[key[0]].steps[key[1]]
-    at, day = placed.starts_min[0], day_of(placed.starts_min[0])
-    mine = at, at + step.hands_min
-    spans = [s for who, s in busy(problem, plan) if who == placed.who and day_of(s[0]) == day and s != mine]
-    if not spans:
-        return None
-    hours = problem.hours(next(p for p in problem.people if p.name == placed.who))
-    was = day_idle([*spans, mine], hours)
-    ways = []
-    for t in {a - step.hands_min for a, _ in spans} | {b for _, b in spans}:
-        left = day_idle([*spans, (t, t + step.hands_min)], hours)
-        free = all(b <= t or t + step.hands_min <= a for a, b in spans)
-        if t != at and t >= problem.now_min and day_of(t) == day and left < was and free:
-            ways.append((left, t))
-    before = figures(problem, plan)
-    for _, t in sorted(ways):
-        moved = dict(plan.placed)
-        moved[key] = Placed(who=placed.who, starts_min=(t,), cabinet=placed.cabinet)
-        tried = Plan(placed=moved, sessions=plan.sessions)
-        now = figures(problem, tried)
-        worse = (now.late_days, now.moved, now.cost) > (before.late_days, before.moved, before.cost)
-        if not worse and now.idle_min < before.idle_min and not verify(problem, tried):
-            return tried
     return None
 
 
