@@ -2,9 +2,8 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
-from ravden.core.ahead.steps import BOND_H, HORIZON_H
+from ravden.core.ahead.steps import BOND_H, HORIZON_H, Bond
 from ravden.core.cure.asked import Sampling
 from ravden.core.cure.film import History, goes_on
 from ravden.core.cure.layered import NO_FILM_UM, cure_depth_um
@@ -17,16 +16,6 @@ from ravden.core.state.history import LEAST_LEFT_UM, absorbed_of, cure
 from ravden.core.state.laid_film import laid_film
 
 P90_Z = 1.2816
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Bond:
-    """What the next coat has to keep to [h]: from when on it may be laid and the film bears a scuff (None: not within
-    sight), and until when it holds without one (None: always)."""
-
-    next_h: float | None
-    scuff_h: float | None
-    recoat_until_h: float | None
 
 
 class Coming:

@@ -8,8 +8,8 @@ from typing import NoReturn
 from msgspec.structs import replace
 
 from ravden.core.ahead.beside import Beside
-from ravden.core.ahead.coming import Bond, Coming
-from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, PlannedStep
+from ravden.core.ahead.coming import Coming
+from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, Bond, PlannedStep
 from ravden.core.calendar.hours import WorkHours, work
 from ravden.core.cure.film import History
 from ravden.core.cure.windows import Windows
@@ -175,11 +175,13 @@ class _Dated:
 
     def _stage(self, place: int, stage: Stage) -> None:
         if stage.kind in WORK_KINDS:
+            film_h = None
             if self.fresh:
                 # Hands leave prints in a coat just laid: the work waits until it takes a scuff.
-                self.t = max(self.t, self._scuffs(stage) or self.t)
+                film_h = self._scuffs(stage)
+                self.t = max(self.t, film_h or self.t)
                 self.fresh = False
-            self._hands(place, stage.hours)
+            self._hands(place, stage.hours, film_h)
             self.t += stage.rest_h
         elif stage.kind == "coats":
             self._coats(place, stage)
@@ -189,11 +191,13 @@ class _Dated:
         else:
             self._sand(place, stage)
 
-    def _hands(self, place: int, hands_h: float) -> float:
+    def _hands(self, place: int, hands_h: float, film_h: float | None = None) -> float:
         """Hands are on it for its hours, in the shop's hours and over as many days as it takes."""
         stints = work(self.hours, self.t, hands_h)
         began, self.t = stints[0][0], stints[-1][1]
-        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=hands_h, hands=stints))
+        self.steps.append(
+            PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=hands_h, hands=stints, film_h=film_h)
+        )
         return began
 
     def _scuffs(self, stage: Stage) -> float | None:
@@ -212,11 +216,13 @@ class _Dated:
         raise _Stuck
 
     def _sand(self, place: int, stage: Stage) -> None:
+        film_h = None
         if stage.kind == "scuff":
             # Paper on a film that is still wet tears it: the scuff waits for its own window.
-            self.t = max(self.t, self._scuffs(stage) or self.t)
+            film_h = self._scuffs(stage)
+            self.t = max(self.t, film_h or self.t)
         planned, hands = _sanded(self.sands, self.method, place, stage)
-        began = self._hands(place, hands)
+        began = self._hands(place, hands, film_h)
         um = stage.um if stage.um is not None else planned
         self._cut(began, um, stage.kind)
         self.t += stage.rest_h
@@ -242,17 +248,20 @@ class _Dated:
         self.found.append(_range(stage, early, likely[0], late, likely[1]))
         habit_h = film.last_coat_h + stage.rest_h
         self.t = max(self.t, self.hours.next_open(max(likely[0], habit_h)))
-        self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0, habit_h=habit_h))
+        self.steps.append(
+            PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0, habit_h=habit_h, film_h=likely[0])
+        )
 
     def _coats(self, place: int, stage: Stage) -> None:
         """Coats by the method's habit, unless the film asks for longer, or for a scuff because one comes too late."""
-        dry_um, stints = self._coat_um(stage), []
+        dry_um, stints, bonds = self._coat_um(stage), [], []
         for _ in range(stage.count):
             at, nth = self._ready(stage, *self._session(stage, self.t))
             fair = self._fair(at, stage)
             if fair > at:
                 at, nth = self._session(stage, fair)
             bond = self._bond(at)
+            bonds.append(bond)
             if bond is not None and bond.recoat_until_h is not None and at > bond.recoat_until_h:
                 at, nth = self._keyed(place, stage, max(at, bond.scuff_h or at))
             coat = Coat(at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish)
@@ -264,7 +273,12 @@ class _Dated:
                 self.t = max(self.t, self._turned(place, lit))
         self.steps.append(
             PlannedStep(
-                index=place, from_h=stints[0][0], to_h=self.t, hands_h=stage.hours * stage.count, hands=tuple(stints)
+                index=place,
+                from_h=stints[0][0],
+                to_h=self.t,
+                hands_h=stage.hours * stage.count,
+                hands=tuple(stints),
+                bonds=tuple(bonds),
             )
         )
         self.fresh = True

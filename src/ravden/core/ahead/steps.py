@@ -11,12 +11,23 @@ SCUFF_H = 0.4  # [A] hands on a scuff that the method does not name
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Bond:
+    """What the next coat has to keep to [h]: from when on it may be laid and the film bears a scuff (None: not within
+    sight), and until when it holds without one (None: always)."""
+
+    next_h: float | None
+    scuff_h: float | None
+    recoat_until_h: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlannedStep:
     """A step still to come: its place in the method, when hands begin and end, and hours of hands in between [h].
 
     hands: the stretches in which hands are on it [h]; kind: what is done between coats that the method does not name,
     light or scuff, empty for the step itself; dose_mJ_cm2: of the light; habit_h: hour before which habit ends no wait,
-    whatever the film says.
+    whatever the film says; film_h: from when the film bears the work, hands or no hands, None where nothing is waited
+    for; bonds: what each coat of it had to keep to, None where it only follows the habit.
     """
 
     index: int
@@ -27,3 +38,5 @@ class PlannedStep:
     kind: str = ""
     dose_mJ_cm2: float = 0.0
     habit_h: float = -math.inf
+    film_h: float | None = None
+    bonds: tuple[Bond | None, ...] = ()

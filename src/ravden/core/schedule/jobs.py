@@ -1,0 +1,313 @@
+"""What is left of an instrument's plan as steps of the shop's: sessions of coats, work by hand, and the waits between.
+
+The waits are those of the instrument's own outlook, one figure each: the first plan is made with them. [A] marks what
+is assumed where neither the film nor the method says.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.steps import SCUFF_H, Bond, PlannedStep
+from ravden.core.calendar.hours import WorkHours
+from ravden.core.method.steps import Stage, left
+from ravden.core.schedule.problem import DAY, GRID, Job, Paint, Person, Problem, Scuff, Step
+
+SETUP_MIN, CLEAN_MIN = 15, 20  # [A] of a gun
+NIGHT_MIN = 12 * 60  # [A] at least between two sessions on one film, so that they are of two days
+WET_MIN = 45  # [A] at most that a coat just laid keeps its instrument from being carried about
+TOLD_H = 12.0  # a shorter wait is planned at its likely length
+SEVEN_IN_TEN = 0.524 / 1.2816  # of the way from the likely end of a wait to its late one, where 9 in 10 are over
+LEAST_PIECE_MIN = 30  # [A] nobody begins a piece of a long job for less
+FLASH_TIMES = 2  # [A] a session's next coat comes within so many times its flash-off
+HORIZON_DAYS = 300
+
+
+WHEEL = "wheel"  # the backing that is one
+
+
+class Wall(Struct, frozen=True, kw_only=True):
+    """The shop's clock seen from one instrument: its hours, and which of its days is the shop's day 0."""
+
+    hours: WorkHours
+    today: int
+
+    def minute(self, at_h: float) -> int:
+        """An hour of the instrument on the shop's clock, rounded up."""
+        day, hour = self.hours.local(at_h)
+        return (day - self.today) * DAY + math.ceil(hour * 60 / GRID - 1e-6) * GRID
+
+
+class What(Struct, frozen=True, kw_only=True):
+    """What a step is: the place of its stage in the method; kind: hands, wheel, coats, scuff, light or
+    case (nothing to do but to take it out of its wait); nth and of: which coats of the stage, or which piece of a long
+    job."""
+
+    place: int
+    kind: str
+    nth: int = 1
+    of: int = 1
+
+
+class Left(Struct, frozen=True, kw_only=True):
+    """An instrument's steps, and what each of them is."""
+
+    job: Job
+    what: tuple[What, ...]
+
+
+def left_of(found: Outlook, wall: Wall) -> Left | None:
+    """What is left of an instrument; None: its film never gets there, so that nobody can plan it."""
+    if found.forward.stuck is not None:
+        return None
+    longest = max(b - a for day in wall.hours.week for a, b in day)
+    walk = _Walk(found, wall, math.floor(longest * 60 / GRID) * GRID)
+    walk.through()
+    item = found.project.instrument
+    promised = None if item.promised_h is None else wall.minute(item.promised_h)
+    return Left(job=Job(id=item.id, steps=tuple(walk.dried()), promised_min=promised), what=tuple(walk.what))
+
+
+def shop_of(parts: Sequence[Left], hours: WorkHours, today: int, now_min: int) -> Problem:
+    """A shop of one pair of hands with these instruments. today: the day of hours that is the shop's day 0; now_min: on
+    its clock."""
+    week = tuple(tuple((_clock(a), _clock(b)) for a, b in day) for day in hours.week)
+    used = {s.material for p in parts for s in p.job.steps if s.sprayed}
+    return Problem(
+        people=(Person(name=HANDS, week=week),), jobs=tuple(p.job for p in parts),
+        materials={m: Paint(setup_min=SETUP_MIN, clean_min=CLEAN_MIN) for m in sorted(used)},
+        now_min=-(-now_min // GRID) * GRID, first_weekday=(hours.weekday_at_zero + today) % 7,
+        horizon_days=HORIZON_DAYS, closed=frozenset(d - today for d in hours.closed if d >= today),
+    )  # fmt: skip
+
+
+HANDS = "hands"  # of the one person a shop has that names nobody
+
+
+class _Walk:
+    """Along what is left, stage by stage; end_h: when the step before is over in the instrument's own plan; opens_h:
+    from when on the next may begin there."""
+
+    def __init__(self, found: Outlook, wall: Wall, longest_min: int) -> None:
+        self._found, self._wall, self._longest = found, wall, longest_min
+        self._dated: Mapping[int, PlannedStep] = {s.index: s for s in found.forward.steps}
+        self._lit = {s.index for s in found.forward.between if s.kind == "light"}
+        self._late = {w.label: w.late_h for w in found.windows}
+        self._end_h = self._opens_h = found.now_h
+        self._sd = 0.2
+        self._last: int | None = None
+        self._tracks: dict[str, int] = {}
+        self._now_min = wall.minute(found.now_h)
+        self.steps: list[Step] = []
+        self.what: list[What] = []
+
+    def through(self) -> None:
+        """All of it."""
+        for place, stage in left(self._found.method, self._found.progress):
+            dated = self._dated.get(place)
+            if dated is None:
+                continue
+            if stage.zones:
+                self._beside(place, stage, dated)
+            elif stage.kind == "wait":
+                self._wait(stage, dated)
+            elif stage.kind == "coats":
+                self._coats(place, stage, dated)
+            else:
+                self._hands(place, dated)
+                self._opens_h = dated.to_h + stage.rest_h
+        if self._opens_h > self._end_h + 1e-9 and self.steps:
+            # It is done when its last wait is over: there is nothing to do, but then it may be handed over.
+            place = max(self._dated)
+            self._add(What(place=place, kind="case"), f"{place}.done", Step(id=""))
+        self._gather()
+
+    def dried(self) -> list[Step]:
+        """The steps, each coat wet for as long as what follows it allows."""
+        out = list(self.steps)
+        for n, step in enumerate(out):
+            if step.sprayed:
+                follows = [s.wait_min[0][1] for s in out if s.after == n]
+                out[n] = replace(step, wet_min=min([WET_MIN, *follows]) // GRID * GRID)
+        return out
+
+    def _gather(self) -> None:
+        """The last step of the body waits for every track beside it."""
+        last, before = self._last, [n for n in self._tracks.values() if self._last is not None and n < self._last]
+        if last is not None and before:
+            self.steps[last] = replace(self.steps[last], needs=tuple(sorted(before)))
+
+    # one step
+
+    def _add(self, what: What, name: str, step: Step, shuts: Bond | None = None, good_min: int | None = None) -> None:
+        """A step of the body, after the one before it. shuts: the bond whose window it has to keep; good_min: for how
+        long the scuff before it is good."""
+        wait = _up(60.0 * max(self._opens_h - self._end_h, 0.0))
+        until, scuff = good_min, None
+        if shuts is not None and shuts.recoat_until_h is not None:
+            until = math.floor(60.0 * (shuts.recoat_until_h - self._end_h) / GRID) * GRID
+            bears_h = self._opens_h if shuts.scuff_h is None else shuts.scuff_h
+            scuff = Scuff(wait_min=_up(60.0 * max(bears_h - self._end_h, 0.0)), hands_min=_up(60.0 * SCUFF_H))
+        self.steps.append(
+            replace(
+                step, id=name, after=self._last, since_min=self._now_min if self._last is None else 0,
+                wait_min=((0, wait),), shuts_min=None if until is None else ((0, until),), scuff=scuff,
+                wait_sd=self._sd,
+            )
+        )  # fmt: skip
+        self.what.append(what)
+        self._last, self._sd = len(self.steps) - 1, 0.2
+
+    def _hands(self, place: int, dated: PlannedStep) -> None:
+        """Work by hand, in equal pieces where it is longer than any stretch the shop is open; the wheel's part of it by
+        itself."""
+        self._opens_h = max(self._opens_h, dated.film_h or 0.0)
+        wheel = self._wheel_min() if self._found.method.stage[place].kind == "rub-out" else 0
+        whole = max(_up(60.0 * dated.hands_h) - wheel, 0)
+        parts = [(each, False) for each in self._pieces(whole)] + [(each, True) for each in self._pieces(wheel)]
+        for nth, (each, arbor) in enumerate(parts, 1):
+            what = What(place=place, kind="wheel" if arbor else "hands", nth=nth, of=len(parts))
+            self._add(what, f"{place}.{nth}", Step(id="", hands_min=each, arbor=arbor))
+            self._opens_h = self._end_h = dated.to_h
+
+    def _pieces(self, whole: int) -> list[int]:
+        """Equal pieces of a job, none longer than the longest stretch."""
+        if whole == 0:
+            return []
+        pieces = min(max(-(-whole // self._longest), 1), max(whole // LEAST_PIECE_MIN, 1))
+        return [_up(whole / pieces)] * pieces
+
+    def _wheel_min(self) -> int:
+        """How long the wheel of the last sanding turns."""
+        ladder = self._found.rub_out.ladder
+        if ladder is None or self._found.rub_out.film.aim.key:
+            return 0
+        return _up(sum(step.minutes for step in ladder.steps if step.rung.backing.id == WHEEL))
+
+    def _wait(self, stage: Stage, dated: PlannedStep) -> None:
+        """No step: what comes next waits so long, with seven odds in ten that it is enough."""
+        likely = dated.from_h if dated.film_h is None else dated.film_h
+        late, opens = self._late.get(stage.label), likely
+        if late is not None and late > likely > self._end_h + TOLD_H:
+            opens = likely + SEVEN_IN_TEN * (late - likely)
+            self._sd = min(max(math.log((late - self._end_h) / (likely - self._end_h)) / 1.2816, 0.02), 1.0)
+        self._opens_h = max(self._opens_h, opens, dated.habit_h)
+
+    # coats
+
+    def _coats(self, place: int, stage: Stage, dated: PlannedStep) -> None:
+        sprayed = self._sprayed(stage)
+        done, first = self._laid_in_it(place, stage)
+        total, nth = done + stage.count, 0
+        while nth < stage.count:
+            same_day = nth == 0 and first < stage.per_session
+            room = first if same_day or nth == 0 else stage.per_session
+            many = self._in_one_go(stage, min(room, stage.count - nth)) if sprayed and place not in self._lit else 1
+            bond = dated.bonds[nth] if nth < len(dated.bonds) else None
+            if nth > 0:
+                new_day = sprayed or (nth - first) % stage.per_session == 0
+                least_h = NIGHT_MIN / 60.0 if new_day else stage.between_h
+                self._opens_h = max(self._opens_h, self._end_h + least_h)
+            elif self._found.progress.last_coat_h is not None:
+                self._opens_h = max(self._opens_h, self._found.progress.last_coat_h + stage.between_h)
+            what = What(place=place, kind="coats" if sprayed else "hands", nth=done + nth + 1, of=total)
+            self._session(what, stage, bond, many if sprayed else 0)
+            nth += many
+            self._end_h = self._opens_h = dated.hands[min(nth, len(dated.hands)) - 1][1]
+            if place in self._lit:
+                self._light(place, dated, nth)
+
+    def _session(self, what: What, stage: Stage, bond: Bond | None, many: int) -> None:
+        """Coats of one go; many: of a gun, 0: one by hand. A scuff of its own comes before it where its window is over
+        before it may begin."""
+        name = f"{what.place}.{what.nth}"
+        good = None
+        if bond is not None:
+            self._opens_h = max(self._opens_h, bond.next_h or 0.0)
+            shuts_h = bond.recoat_until_h
+            if shuts_h is not None and shuts_h < self._opens_h + GRID / 60.0:
+                self._opens_h = max(self._opens_h, bond.scuff_h or 0.0)
+                self._add(What(place=what.place, kind="scuff"), f"{name}s", Step(id="", hands_min=_up(60.0 * SCUFF_H)))
+                self._end_h, good, bond = self._opens_h, DAY, None
+        coat_min = max(_up(60.0 * stage.hours), GRID)
+        if not many:
+            self._add(what, name, Step(id="", hands_min=coat_min), None, good)
+            return
+        low = _up(60.0 * stage.between_h)
+        step = Step(
+            id="", material=stage.finish or self._found.project.material.id, coats=many, coat_min=coat_min,
+            flash_min=(low, FLASH_TIMES * low),
+        )  # fmt: skip
+        self._add(what, name, step, bond, good)
+
+    def _light(self, place: int, dated: PlannedStep, nth: int) -> None:
+        """The light a coat wants before anything follows it."""
+        mine = [s for s in self._found.forward.between if s.index == place and s.kind == "light"]
+        if nth > len(mine):
+            return
+        light = mine[nth - 1]
+        self._opens_h = light.from_h
+        hands = max(_up(60.0 * light.hands_h), GRID)
+        self._add(What(place=place, kind="light"), f"{place}.{nth}l", Step(id="", hands_min=hands))
+        self._end_h = self._opens_h = light.to_h
+
+    def _sprayed(self, stage: Stage) -> bool:
+        project = self._found.project
+        return (stage.by or project.own_way.get(stage.finish or project.material.id, "spray")) == "spray"
+
+    def _laid_in_it(self, place: int, stage: Stage) -> tuple[int, int]:
+        """Coats of this stage that are laid, and how many more its session of today has room for."""
+        done = self._found.progress
+        if place != done.index or not done.coats_in_stage or done.last_coat_h is None:
+            return 0, stage.per_session
+        hours = self._wall.hours
+        today = hours.local(done.last_coat_h)[0] == hours.local(self._found.now_h)[0]
+        room = stage.per_session - done.in_session if today else stage.per_session
+        return done.coats_in_stage, room if room > 0 else stage.per_session
+
+    def _in_one_go(self, stage: Stage, most: int) -> int:
+        """So many coats as a stretch of open hours holds, with set-up and cleaning."""
+        room = self._longest - SETUP_MIN - CLEAN_MIN
+        coat, flash = max(_up(60.0 * stage.hours), GRID), _up(60.0 * stage.between_h)
+        return max(min(most, (room + flash) // (coat + flash)), 1)
+
+    # zones in another finish
+
+    def _beside(self, place: int, stage: Stage, dated: PlannedStep) -> None:
+        """A track of its own: it begins behind the step it stands behind, and follows itself from there on."""
+        if stage.kind == "wait":
+            return
+        sprayed = self._sprayed(stage)
+        track = stage.finish
+        for nth in range(stage.count):
+            if track in self._tracks:
+                after: int | None = self._tracks[track]
+                gap = stage.between_h * 60 if nth % stage.per_session else max(NIGHT_MIN, stage.between_h * 60)
+            else:
+                after, gap = self._last, 60.0 * max(dated.from_h - self._end_h, 0.0) if self._last is None else 0.0
+            coat = max(_up(60.0 * stage.hours), GRID)
+            low = _up(60.0 * stage.between_h)
+            work = Step(id="", material=stage.finish, coats=1, coat_min=coat, flash_min=(low, FLASH_TIMES * low))
+            step = work if sprayed else Step(id="", hands_min=coat)
+            self.steps.append(
+                replace(
+                    step, id=f"{place}.{nth + 1}", after=after, since_min=self._now_min if after is None else 0,
+                    wait_min=((0, _up(gap)),),
+                )
+            )  # fmt: skip
+            kind = "coats" if sprayed else "hands"
+            self.what.append(What(place=place, kind=kind, nth=nth + 1, of=stage.count))
+            self._tracks[track] = len(self.steps) - 1
+
+
+def _up(minutes: float) -> int:
+    return math.ceil(minutes / GRID - 1e-6) * GRID
+
+
+def _clock(hour: float) -> int:
+    return round(hour * 60 / GRID) * GRID
