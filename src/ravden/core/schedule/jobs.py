@@ -23,7 +23,6 @@ NIGHT_MIN = 12 * 60  # [A] at least between two sessions on one film, so that th
 WET_MIN = 45  # [A] at most that a coat just laid keeps its instrument from being carried about
 TOLD_H = 12.0  # a shorter wait is planned at its likely length
 SEVEN_IN_TEN = 0.524 / 1.2816  # of the way from the likely end of a wait to its late one, where 9 in 10 are over
-LEAST_PIECE_MIN = 30  # [A] nobody begins a piece of a long job for less
 FLASH_TIMES = 2  # [A] a session's next coat comes within so many times its flash-off
 HORIZON_DAYS = 300
 
@@ -45,7 +44,7 @@ class Wall(Struct, frozen=True, kw_only=True):
 
 class What(Struct, frozen=True, kw_only=True):
     """What a step is: the place of its stage in the method; kind: hands, wheel, coats, scuff, light or
-    case (nothing to do but to take it out of its wait); nth and of: which coats of the stage, or which piece of a long
+    case (a look at what its last wait made of it); nth and of: which coats of the stage, or which piece of a long
     job."""
 
     place: int
@@ -65,8 +64,7 @@ def left_of(found: Outlook, wall: Wall) -> Left | None:
     """What is left of an instrument; None: its film never gets there, so that nobody can plan it."""
     if found.forward.stuck is not None:
         return None
-    longest = max(b - a for day in wall.hours.week for a, b in day)
-    walk = _Walk(found, wall, math.floor(longest * 60 / GRID) * GRID)
+    walk = _Walk(found, wall, _usual_min(wall.hours))
     walk.through()
     item = found.project.instrument
     promised = None if item.promised_h is None else wall.minute(item.promised_h)
@@ -93,8 +91,8 @@ class _Walk:
     """Along what is left, stage by stage; end_h: when the step before is over in the instrument's own plan; opens_h:
     from when on the next may begin there."""
 
-    def __init__(self, found: Outlook, wall: Wall, longest_min: int) -> None:
-        self._found, self._wall, self._longest = found, wall, longest_min
+    def __init__(self, found: Outlook, wall: Wall, stretch_min: int) -> None:
+        self._found, self._wall, self._stretch = found, wall, stretch_min
         self._dated: Mapping[int, PlannedStep] = {s.index: s for s in found.forward.steps}
         self._lit = {s.index for s in found.forward.between if s.kind == "light"}
         self._late = {w.label: w.late_h for w in found.windows}
@@ -122,9 +120,9 @@ class _Walk:
                 self._hands(place, dated)
                 self._opens_h = dated.to_h + stage.rest_h
         if self._opens_h > self._end_h + 1e-9 and self.steps:
-            # It is done when its last wait is over: there is nothing to do, but then it may be handed over.
+            # It is done when its last wait is over, and somebody is there to see that it is.
             place = max(self._dated)
-            self._add(What(place=place, kind="case"), f"{place}.done", Step(id=""))
+            self._add(What(place=place, kind="case"), f"{place}.done", Step(id="", hands_min=GRID))
         self._gather()
 
     def dried(self) -> list[Step]:
@@ -164,8 +162,7 @@ class _Walk:
         self._last, self._sd = len(self.steps) - 1, 0.2
 
     def _hands(self, place: int, dated: PlannedStep) -> None:
-        """Work by hand, in equal pieces where it is longer than any stretch the shop is open; the wheel's part of it by
-        itself."""
+        """Work by hand, in equal pieces where a usual day does not hold it; the wheel's part of it by itself."""
         self._opens_h = max(self._opens_h, dated.film_h or 0.0)
         wheel = self._wheel_min() if self._found.method.stage[place].kind == "rub-out" else 0
         whole = max(_up(60.0 * dated.hands_h) - wheel, 0)
@@ -176,10 +173,10 @@ class _Walk:
             self._opens_h = self._end_h = dated.to_h
 
     def _pieces(self, whole: int) -> list[int]:
-        """Equal pieces of a job, none longer than the longest stretch."""
+        """Equal pieces of a job, none longer than a usual day's stretch."""
         if whole == 0:
             return []
-        pieces = min(max(-(-whole // self._longest), 1), max(whole // LEAST_PIECE_MIN, 1))
+        pieces = -(-whole // self._stretch)
         return [_up(whole / pieces)] * pieces
 
     def _wheel_min(self) -> int:
@@ -271,8 +268,8 @@ class _Walk:
         return done.coats_in_stage, room if room > 0 else stage.per_session
 
     def _in_one_go(self, stage: Stage, most: int) -> int:
-        """So many coats as a stretch of open hours holds, with set-up and cleaning."""
-        room = self._longest - SETUP_MIN - CLEAN_MIN
+        """So many coats as a usual day's stretch holds, with set-up and cleaning."""
+        room = self._stretch - SETUP_MIN - CLEAN_MIN
         coat, flash = max(_up(60.0 * stage.hours), GRID), _up(60.0 * stage.between_h)
         return max(min(most, (room + flash) // (coat + flash)), 1)
 
@@ -303,6 +300,13 @@ class _Walk:
             kind = "coats" if sprayed else "hands"
             self.what.append(What(place=place, kind=kind, nth=nth + 1, of=stage.count))
             self._tracks[track] = len(self.steps) - 1
+
+
+def _usual_min(hours: WorkHours) -> int:
+    """The longest stretch of an open day, as long as at least half of them have it: what is cut to a Saturday would
+    wait for one."""
+    longest = sorted(max(b - a for a, b in day) for day in hours.week if day)
+    return math.floor(longest[(len(longest) - 1) // 2] * 60 / GRID) * GRID
 
 
 def _up(minutes: float) -> int:

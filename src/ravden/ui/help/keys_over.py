@@ -31,6 +31,7 @@ OF = {
         ("Enter", "open its film"),
         ("Ctrl+F", "find"),
         ("Ctrl+G", "by what is next"),
+        ("Ctrl+E", "the days ahead, and the lanes again"),
     ),
     "film": (
         ("Alt+1 … 5", "zones, next coat, waits, plan, log"),

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ravden.text import words
+from ravden.text import words, written
 from ravden.text.tables import Table
 
 if TYPE_CHECKING:
+    from datetime import datetime
+
+    from ravden.app.shop_days import ShopDays
     from ravden.ui.places.rack.presenter import RackShown
 
 
@@ -28,3 +31,11 @@ def tables(shown: RackShown) -> tuple[Table, ...]:
         "instrument", "what it is", "next", "when", "coats laid", "coats to come", "sandings", "windows", "promised",
     )  # fmt: skip
     return (Table(title=f"{shown.shop}: the Rack", columns=columns, rows=tuple(rows)),)
+
+
+def days_table(shop: str, planned: ShopDays, now: datetime) -> Table:
+    """Every piece of work in the shop's plan, as far as it reaches."""
+    rows = tuple(
+        (words.day(d.at, now), written.clock(d.at), d.name, d.what, str(d.minutes)) for d in planned.doings
+    )  # fmt: skip
+    return Table(title=f"{shop}: the days ahead", columns=("day", "from", "on", "what", "hands [min]"), rows=rows)

@@ -1,5 +1,7 @@
 """The Rack: what is ready for hands, in words, over the lanes of all instruments."""
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
@@ -15,8 +17,12 @@ from PyQt6.QtWidgets import (
 
 from ravden.ui.places.rack.lanes import AXIS_H, Lanes
 from ravden.ui.places.rack.presenter import RackShown
-from ravden.ui.theme.style import fit, px
+from ravden.ui.theme.style import dress, fit, px
 from ravden.ui.widgets.told import ToldCard
+
+if TYPE_CHECKING:
+    from ravden.ui.places.rack.days import DaysShown
+    from ravden.ui.places.rack.days_view import DaysView
 
 FIND_W, LEAST_W = 190, 640
 FEW = 4  # so many lanes need no finding
@@ -30,6 +36,8 @@ class RackView(QWidget):
     opened = pyqtSignal(str)
     add_asked = pyqtSignal()
     arranged = pyqtSignal()
+    days_asked = pyqtSignal()
+    started = pyqtSignal(str, str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -54,12 +62,17 @@ class RackView(QWidget):
         self.group.setCheckable(True)
         self.group.setToolTip("Lanes together that want the same work, those ready for hands first  (Ctrl+G)")
         self.group.toggled.connect(lambda _: self.arranged.emit())
+        self.days_ahead = QPushButton("The days ahead")
+        self.days_ahead.setObjectName("quiet")
+        self.days_ahead.setCheckable(True)
+        self.days_ahead.setToolTip("What hands do on which day, all instruments together  (Ctrl+E)")
+        self.days_ahead.toggled.connect(lambda _: self.days_asked.emit())
         self.density = QComboBox()
         self.density.setAccessibleName("How close the lanes are")
         for key, label in (("roomy", "Roomy"), ("close", "Close"), ("lines", "Lines")):
             self.density.addItem(label, key)
         self.density.currentIndexChanged.connect(lambda _: self.arranged.emit())
-        for key, slot in (("Ctrl+F", self._to_find), ("Ctrl+G", self.group.toggle)):
+        for key, slot in (("Ctrl+F", self._to_find), ("Ctrl+G", self.group.toggle), ("Ctrl+E", self.days_ahead.toggle)):
             shortcut = QShortcut(QKeySequence(key), self)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
             shortcut.activated.connect(slot)
@@ -68,7 +81,7 @@ class RackView(QWidget):
         escape.activated.connect(self._all_again)
         head.addWidget(self.title)
         head.addStretch(1)
-        for part in (self.sought, self.group, self.density, self.add):
+        for part in (self.sought, self.group, self.density, self.days_ahead, self.add):
             head.addWidget(part)
         self._told_row = QHBoxLayout()
         self._told_row.setSpacing(12)
@@ -89,6 +102,7 @@ class RackView(QWidget):
         self.legend = QPushButton("What the signs mean  (?)")
         self.legend.setObjectName("quiet")
         self.legend.clicked.connect(self.signs_asked)
+        self.days: DaysView | None = None
         self.none = QLabel()
         self.none.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.none.hide()
@@ -99,6 +113,7 @@ class RackView(QWidget):
         box.addLayout(self._told_row)
         box.addWidget(scroll, 1)
         box.addWidget(self.none, 1)
+        self._box = box
         box.addWidget(self.legend, 0, Qt.AlignmentFlag.AlignLeft)
 
     def show_rack(self, shown: RackShown, selected: str) -> None:
@@ -110,18 +125,35 @@ class RackView(QWidget):
             card.setVisible(i < len(shown.told) and (not short or shown.told[i].tone == "warn"))
             if i < len(shown.told):
                 card.show_told(shown.told[i])
-        self._scroll.setVisible(bool(shown.lanes))
-        self.legend.setVisible(bool(shown.lanes) and self.density.currentData() == "roomy")
-        self.none.setVisible(bool(shown.many) and not shown.lanes)
+        days = self.days_ahead.isChecked() and bool(shown.many)
+        self.days_ahead.setText("The lanes again" if days else "The days ahead")
+        self._scroll.setVisible(bool(shown.lanes) and not days)
+        self.legend.setVisible(bool(shown.lanes) and not days and self.density.currentData() == "roomy")
+        self.none.setVisible(bool(shown.many) and not shown.lanes and not days)
         self.none.setText(f"None of {shown.many} on the rack has “{self.sought.text().strip()}” in it. Esc shows all.")
         for part in (self.sought, self.group, self.density):
-            part.setVisible(shown.many >= FEW)
+            part.setVisible(shown.many >= FEW and not days)
+        self.days_ahead.setVisible(bool(shown.many))
         turned = selected != self._selected
         self._selected = selected
         self.lanes.density = self.density.currentData()
         self.lanes.show_rack(shown, selected)
         if turned:
             self._into_sight()
+
+    def show_days(self, shown: "DaysShown | None") -> None:
+        """The days ahead in place of the lanes; None: the lanes again."""
+        if shown is not None and self.days is None:
+            from ravden.ui.places.rack.days_view import DaysView  # the first paint has none
+
+            self.days = DaysView()
+            self.days.started.connect(self.started)
+            self._box.insertWidget(2, self.days, 1)
+            dress(self.days)
+        if self.days is not None:
+            self.days.setVisible(shown is not None)
+            if shown is not None:
+                self.days.show_days(shown)
 
     def arrange(self, density: str, grouped: bool) -> None:
         """As it was left."""

@@ -1,0 +1,161 @@
+"""The days ahead in the shop: every instrument's next work in one plan, so that no two want the same hands. No Qt."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from datetime import date, datetime, time, timedelta
+from typing import TYPE_CHECKING
+
+from msgspec import Struct
+
+from ravden.app.session import ShopSession
+from ravden.core.errors import InputError
+from ravden.text.plan_words import BETWEEN_LABEL
+
+if TYPE_CHECKING:
+    from ravden.core.ahead.outlook import Outlook
+    from ravden.core.schedule.jobs import Left, What
+    from ravden.core.schedule.problem import Plan, Problem
+    from ravden.journal.hours import ShopHours
+
+TIDY_DAYS = 7  # that are shown
+MOST = 60  # instruments one plan is made of
+
+
+class Doing(Struct, frozen=True, kw_only=True):
+    """A piece of work in the shop's days. instrument: its id, empty for what belongs to the booth; at: on the shop's
+    wall; minutes: of hands; where: the place it is done from, empty where there is none."""
+
+    instrument: str
+    name: str
+    what: str
+    at: datetime
+    minutes: int
+    where: str
+
+
+class ShopDays(Struct, frozen=True, kw_only=True):
+    """The plan of the shop. aside: instruments that are in no plan, by name, since their film does not get there;
+    too_long: those with a piece of work that none of the shop's hours holds."""
+
+    doings: tuple[Doing, ...] = ()
+    aside: tuple[str, ...] = ()
+    too_long: tuple[str, ...] = ()
+
+    def by_day(self, days: int, today: date) -> tuple[tuple[date, tuple[Doing, ...]], ...]:
+        """The work of each of so many days from today on, as it follows; days without any are left out."""
+        found: dict[date, list[Doing]] = {}
+        for doing in self.doings:
+            if doing.at.date() < today + timedelta(days=days):
+                found.setdefault(doing.at.date(), []).append(doing)
+        return tuple((day, tuple(found[day])) for day in sorted(found))
+
+
+def asked(session: ShopSession, outlooks: Mapping[str, Outlook]) -> Callable[[], ShopDays]:
+    """Work to be done off the GUI thread: the plan of all instruments whose outlooks are known."""
+    shop, now = session.shop, session.local(session.now)
+    some = {i: found for i, found in outlooks.items() if i in shop.racked}
+    zeros = {i: session.local(shop.on_rack(i).zero).date() for i in some}
+    labels = {m.id: m.label for m in session.catalogue.materials.values()}
+    return lambda: _planned(dict(list(some.items())[:MOST]), zeros, shop.hours, now, labels)
+
+
+def _planned(
+    outlooks: Mapping[str, Outlook], zeros: Mapping[str, date], hours: ShopHours, now: datetime,
+    labels: Mapping[str, str],
+) -> ShopDays:  # fmt: skip
+    from ravden.core.schedule.dispatch import dispatch
+    from ravden.core.schedule.jobs import Wall, left_of, shop_of
+    from ravden.core.schedule.tidy import tidied
+
+    parts: dict[str, Left] = {}
+    aside: list[str] = []
+    too_long: list[str] = []
+    for name, found in outlooks.items():
+        left = left_of(found, Wall(hours=found.hours, today=(now.date() - zeros[name]).days))
+        if left is None:
+            aside.append(found.project.instrument.name)
+        elif left.job.steps:
+            parts[name] = left
+    problem, plan = None, None
+    while parts and plan is None:
+        one = next(iter(parts))
+        today = (now.date() - zeros[one]).days
+        problem = shop_of(tuple(parts.values()), outlooks[one].hours, today, now.hour * 60 + now.minute)
+        tried = dispatch(problem)
+        plan = tried.plan
+        if tried.stuck is not None:
+            name = list(parts)[tried.stuck[0]]
+            too_long.append(outlooks[name].project.instrument.name)
+            del parts[name]
+    if problem is None or plan is None:
+        return ShopDays(aside=tuple(aside), too_long=tuple(too_long))
+    plan = tidied(problem, plan, TIDY_DAYS)
+    told = _Told(outlooks, tuple(parts.items()), hours, now)
+    doings = sorted([*told.steps(problem, plan), *told.booth(problem, plan, labels)], key=lambda d: (d.at, d.name))
+    return ShopDays(doings=tuple(doings), aside=tuple(aside), too_long=tuple(too_long))
+
+
+class _Told:
+    """A plan of minutes and numbers as work of named instruments at the shop's hours."""
+
+    def __init__(
+        self, outlooks: Mapping[str, Outlook], parts: tuple[tuple[str, Left], ...], hours: ShopHours, now: datetime
+    ) -> None:
+        self._outlooks, self._parts, self._hours, self._now = outlooks, parts, hours, now
+
+    def at(self, minute: int) -> datetime:
+        """A minute of the plan on the shop's wall."""
+        naive = datetime.combine(self._now.date(), time()) + timedelta(minutes=minute)
+        try:
+            return self._hours.on_the_wall(naive, self._now)
+        except InputError:  # an hour the wall never shows
+            return self._hours.on_the_wall(naive + timedelta(hours=1), self._now)
+
+    def steps(self, problem: Problem, plan: Plan) -> Iterator[Doing]:
+        """Work on the instruments, coat by coat."""
+        for j, (name, left) in enumerate(self._parts):
+            found, laid = self._outlooks[name], self._outlooks[name].progress.coats_done
+            for k, what in enumerate(left.what):
+                step, placed = problem.jobs[j].steps[k], plan.placed[j, k]
+                stage = found.method.stage[what.place]
+                own = stage.kind == "coats" and not stage.finish and what.kind in ("coats", "hands")
+                if placed.scuff_min is not None and step.scuff is not None:
+                    yield self._doing(name, BETWEEN_LABEL["scuff"], placed.scuff_min, step.scuff.hands_min, "film")
+                for nth, minute in enumerate(placed.starts_min):
+                    laid += own
+                    said = f"Coat {laid} of {max(found.method.coats, laid)}" if own else _said(found, what, nth)
+                    yield self._doing(name, said, minute, step.coat_min or step.hands_min, _where(stage.kind, what))
+
+    def booth(self, problem: Problem, plan: Plan, labels: Mapping[str, str]) -> Iterator[Doing]:
+        """Setting up and cleaning for each session."""
+        for session in plan.sessions:
+            paint, label = problem.materials[session.material], labels.get(session.material, session.material)
+            cleaned = session.to_min - paint.clean_min
+            for said, minute, took in (
+                ("Set up", session.from_min, paint.setup_min), ("Clean the gun", cleaned, paint.clean_min),
+            ):  # fmt: skip
+                yield Doing(instrument="", name=label, what=said, at=self.at(minute), minutes=took, where="")
+
+    def _doing(self, name: str, what: str, minute: int, minutes: int, where: str) -> Doing:
+        item = self._outlooks[name].project.instrument
+        return Doing(instrument=name, name=item.name, what=what, at=self.at(minute), minutes=minutes, where=where)
+
+
+def _said(found: Outlook, what: What, nth: int) -> str:
+    """Work that is no coat of the instrument's own finish."""
+    label = found.method.stage[what.place].label
+    if what.kind in BETWEEN_LABEL:
+        return BETWEEN_LABEL[what.kind]
+    if what.kind == "case":
+        return f"{label}: over"
+    if what.of > 1:
+        return f"{label}, {what.nth + nth} of {what.of}"
+    return label
+
+
+def _where(kind: str, what: What) -> str:
+    """The place a piece of work is done from."""
+    if kind == "coats" and what.kind in ("coats", "hands", "light"):
+        return "booth"
+    return "rubout" if kind in ("level", "rub-out") else "film"

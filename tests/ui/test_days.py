@@ -1,0 +1,155 @@
+"""The days ahead: all instruments' work in one list by day, on the Rack."""
+
+import itertools
+from datetime import UTC, datetime, timedelta
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from ravden.app.next_act import next_act
+from ravden.app.shop_days import Doing, ShopDays, asked
+from ravden.journal.kinds.hours import HoursSet
+from ravden.ui.places.rack import days
+from tests.ui.support import WindowTest, settle
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+class Days(WindowTest):
+    def setUp(self):
+        super().setUp()
+        self.window.turn_to("rack")
+        settle(self.window)
+
+    def planned(self):
+        return asked(self.session, self.window.places.found)()
+
+    def to_days(self):
+        QTest.keyClick(self.window, Qt.Key.Key_E, CTRL)
+        settle(self.window)
+        return self.window.rack.days
+
+    def rows(self):
+        return self.window.rack.days.model.rows
+
+    def test_no_two_works_want_the_same_hands(self):
+        doings = self.planned().doings
+        self.assertEqual({d.instrument for d in doings}, {"", "tern", "wren", "heron"})
+        for one, two in itertools.pairwise(doings):
+            self.assertLessEqual(one.at + timedelta(minutes=one.minutes), two.at)
+        self.assertGreaterEqual(doings[0].at, self.session.now)
+
+    def test_every_coat_lies_in_a_session_of_its_finish(self):
+        doings = self.planned().doings
+        laid = [d for d in doings if d.instrument == "heron" and d.what.startswith("Coat")]
+        self.assertEqual([d.what for d in laid], [f"Coat {n} of 10" for n in (8, 9, 10)])
+        for coat in laid:
+            day = [d for d in doings if d.at.date() == coat.at.date() and not d.instrument]
+            self.assertEqual({d.name for d in day}, {"Sprayed lacquer"})
+            self.assertLess(min(d.at for d in day if d.what == "Set up"), coat.at)
+            self.assertGreater(max(d.at for d in day if d.what == "Clean the gun"), coat.at)
+
+    def test_nothing_comes_before_its_film_allows_it(self):
+        for name, found in self.window.places.found.items():
+            first = next(d for d in self.planned().doings if d.instrument == name)
+            act = next_act(self.session, found, name)
+            self.assertGreaterEqual(first.at, min(act.at, self.session.local(self.session.now)))
+
+    def test_the_list_and_back_to_the_lanes(self):
+        rack = self.window.rack
+        shown = self.to_days()
+        self.assertTrue(shown.isVisible())
+        self.assertFalse(rack.lanes.isVisible())
+        self.assertTrue(shown.list.hasFocus())
+        self.assertTrue(self.rows()[0].heading.startswith("Today, Mon 4 May: "))
+        self.assertEqual(shown.list.columnSpan(0, 0), 4)
+        self.assertIn("seven times in ten", shown.told.text())
+        self.assertEqual(rack.days_ahead.text(), "The lanes again")
+        QTest.keyClick(self.window, Qt.Key.Key_E, CTRL)
+        self.assertFalse(shown.isVisible())
+        self.assertTrue(rack.lanes.isVisible())
+        self.assertTrue(rack.lanes.hasFocus())
+
+    def test_a_line_leads_to_where_the_work_is_done(self):
+        shown = self.to_days()
+        at = next(i for i, row in enumerate(self.rows()) if row.cells[2] == "Coat 8 of 10")
+        shown.list.selectRow(at)
+        QTest.keyClick(shown.list, Qt.Key.Key_Return)
+        settle(self.window)
+        self.assertEqual((self.session.selected, self.window.place), ("heron", "booth"))
+        self.window.turn_to("rack")
+        settle(self.window)
+        shown.list.selectRow(next(i for i, row in enumerate(self.rows()) if row.where == "rubout"))
+        named = shown.list.currentIndex().siblingAtColumn(1).data()
+        shown.go.click()
+        settle(self.window)
+        self.assertEqual((self.session.selected, self.window.place), (named.lower(), "rubout"))
+        self.window.turn_to("rack")
+        settle(self.window)
+        shown.list.selectRow(next(i for i, row in enumerate(self.rows()) if row.cells[2] == "Set up"))
+        self.assertFalse(shown.go.isEnabled())
+
+    def test_it_follows_what_is_logged(self):
+        self.to_days()
+        self.assertIn("Coat 8 of 10", [row.cells[2] for row in self.rows()])
+        self.session.select("heron", "test")
+        QTest.keyClick(self.window, Qt.Key.Key_C)
+        settle(self.window)
+        said = [row.cells[2] for row in self.rows()]
+        self.assertNotIn("Coat 8 of 10", said)
+        self.assertIn("Coat 9 of 10", said)
+        self.session.undo("test")
+        settle(self.window)
+        self.assertIn("Coat 8 of 10", [row.cells[2] for row in self.rows()])
+
+    def test_only_in_the_shops_hours(self):
+        week = {"fri": ((19.0, 21.5),), "sat": ((9.0, 13.0),)}
+        self.session.log(HoursSet(zone="UTC", week=week, closed=()), origin="test")
+        settle(self.window)
+        doings = self.planned().doings
+        self.assertGreater(len(doings), 5)
+        for doing in doings:
+            ends = doing.at + timedelta(minutes=doing.minutes)
+            begins, stops = {4: (19 * 60, 21 * 60 + 30), 5: (9 * 60, 13 * 60)}[doing.at.weekday()]
+            self.assertGreaterEqual(doing.at.hour * 60 + doing.at.minute, begins)
+            self.assertLessEqual(ends.hour * 60 + ends.minute, stops)
+
+    def test_what_no_day_holds_is_named_and_the_rest_planned(self):
+        self.session.log(HoursSet(zone="UTC", week={"sat": ((9.0, 9.5),)}), origin="test")
+        settle(self.window)
+        planned = self.planned()
+        self.assertEqual(planned.too_long, ("Heron", "Wren"))
+        self.assertEqual({d.instrument for d in planned.doings}, {"tern"})
+        self.to_days()
+        self.assertTrue(self.window.rack.days.told.text().endswith("long enough for one of its steps: Heron, Wren."))
+
+    def test_as_a_table(self):
+        self.to_days()
+        first, second = self.window.places.rack.tables()
+        self.assertEqual((first.title, second.title), ("Ferrow Lane: the days ahead", "Ferrow Lane: the Rack"))
+        self.assertEqual(first.columns[4], "hands [min]")
+        self.assertIn(("today", "Heron", "Coat 8 of 10", "25"), [(r[0], r[2], r[3], r[4]) for r in first.rows])
+
+
+class Said(WindowTest):
+    demo = False
+
+    def test_what_stands_where_nothing_is_to_be_done(self):
+        now = datetime(2026, 5, 4, 15, tzinfo=UTC)
+        self.assertEqual(days.show(None, now).told, days.WORKING)
+        self.assertEqual(days.show(ShopDays(), now).told, days.NONE)
+        aside = days.show(ShopDays(aside=("Wren",)), now)
+        self.assertTrue(aside.told.endswith("does not get there in this air: Wren."))
+        self.assertTrue(self.window.rack.days_ahead.isHidden())
+
+    def test_hours_and_days_as_they_are_said(self):
+        now = datetime(2026, 5, 4, 15, tzinfo=UTC)
+
+        def doing(days_on, minutes):
+            return Doing(instrument="wren", name="Wren", what="Level", minutes=minutes, where="rubout",
+                         at=now + timedelta(days=days_on))  # fmt: skip
+
+        shown = days.show(ShopDays(doings=(doing(1, 515), doing(1, 20), doing(3, 120), doing(8, 20))), now)
+        self.assertEqual([r.heading for r in shown.rows if r.heading],
+                         ["Tomorrow, Tue 5 May: 8.9 h of hands", "Thu 7 May: 2 h of hands"])  # fmt: skip
+        self.assertEqual([r.cells[3] for r in shown.rows if not r.heading], ["8 h 35 min", "20 min", "2 h"])
