@@ -1,16 +1,19 @@
 """The days ahead: all instruments' work in one list by day, on the Rack."""
 
+import dataclasses
 import itertools
 from datetime import UTC, datetime, timedelta
 
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from ravden.app.next_act import next_act
 from ravden.app.shop_days import Doing, ShopDays, asked
 from ravden.journal.kinds.hours import HoursSet
+from ravden.text import words
 from ravden.ui.places.rack import days
-from tests.ui.support import WindowTest, settle
+from tests.ui.support import NOW, WindowTest, settle
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -123,6 +126,36 @@ class Days(WindowTest):
         self.to_days()
         self.assertTrue(self.window.rack.days.told.text().endswith("long enough for one of its steps: Heron, Wren."))
 
+    def test_each_promise_with_its_odds_in_the_list_and_on_the_card(self):
+        promises = {p.instrument: p for p in self.planned().promises}
+        promised = {i for i, r in self.session.shop.racked.items() if r.instrument.promised_h is not None}
+        self.assertEqual(set(promises), promised)
+        heron, wren = promises["heron"], promises["wren"]
+        self.assertGreater(heron.ends, heron.promised)
+        self.assertEqual((heron.word, heron.loose), ("unlikely", "Cure to case"))
+        self.assertLess(wren.ends, wren.promised)
+        self.assertGreater(wren.odds, 0.3)
+        self.to_days()
+        at = next(i for i, row in enumerate(self.rows()) if row.heading == "Promised")
+        said = self.rows()[at + 1]
+        self.assertEqual((said.cells[:2], said.cells[3]), (("Unlikely", "Heron"), "hardly"))
+        self.assertTrue(said.cells[2].endswith("; loosest: cure to case"))
+        self.assertIn("assumed until this shop's own waits", self.window.rack.days.told.text())
+        risk = self.window.rack.told[2]
+        self.assertEqual(risk.heading.text(), "Promise at risk")
+        self.assertIn(f"Heron by {words.day(heron.promised, self.session.local(NOW))}: unlikely", risk.text.text())
+
+    def test_odds_rise_with_a_later_promise(self):
+        was = {p.instrument: p.odds for p in self.planned().promises}["heron"]
+        outlooks = dict(self.window.places.found)
+        found = outlooks["heron"]
+        item = found.project.instrument
+        later = replace(found.project, instrument=replace(item, promised_h=item.promised_h + 24.0 * 60))
+        outlooks["heron"] = dataclasses.replace(found, project=later)
+        now = {p.instrument: p for p in asked(self.session, outlooks)().promises}["heron"]
+        self.assertGreater(now.odds, was + 0.5)
+        self.assertIn(now.word, ("tight", "safe"))
+
     def test_as_a_table(self):
         self.to_days()
         first, second = self.window.places.rack.tables()
@@ -153,3 +186,6 @@ class Said(WindowTest):
         self.assertEqual([r.heading for r in shown.rows if r.heading],
                          ["Tomorrow, Tue 5 May: 8.9 h of hands", "Thu 7 May: 2 h of hands"])  # fmt: skip
         self.assertEqual([r.cells[3] for r in shown.rows if not r.heading], ["8 h 35 min", "20 min", "2 h"])
+        self.assertEqual(
+            [days.tens(o) for o in (0.02, 0.33, 0.8, 0.97)], ["hardly", "3 in 10", "8 in 10", "nearly sure"]
+        )

@@ -31,7 +31,7 @@ class Rack(WindowTest):
         self.assertIn("Wren: level sand, open since", told["Ready for hands"])
         self.assertIn("Heron: coat 8 of 10", told["Ready for hands"])
         self.assertIn("Tern: level sand", told["Opens next"])
-        self.assertIn("Heron: promised", told["Promise at risk"])
+        self.assertIn("Heron by Sun 24 May: unlikely", told["Promise at risk"])
 
     def test_lanes_are_drawn_and_chosen_by_mouse_and_keys(self):
         lanes = self.window.rack.lanes

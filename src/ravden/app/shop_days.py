@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from ravden.journal.hours import ShopHours
 
 TIDY_DAYS = 7  # that are shown
+SAFE, UNLIKELY = 0.8, 0.3  # odds of a promise from which it is called safe, and below which unlikely
 MOST = 60  # instruments one plan is made of
 
 
@@ -34,11 +35,29 @@ class Doing(Struct, frozen=True, kw_only=True):
     where: str
 
 
+class Promise(Struct, frozen=True, kw_only=True):
+    """What becomes of a promise by this plan. promised, ends: on the shop's wall; odds: that it is kept, nobody
+    planning anew; loose: the step whose wait is known least, empty where none is long."""
+
+    instrument: str
+    name: str
+    promised: datetime
+    ends: datetime
+    odds: float
+    loose: str
+
+    @property
+    def word(self) -> str:
+        """safe, tight, or unlikely."""
+        return "safe" if self.odds >= SAFE else "unlikely" if self.odds < UNLIKELY else "tight"
+
+
 class ShopDays(Struct, frozen=True, kw_only=True):
     """The plan of the shop. aside: instruments that are in no plan, by name, since their film does not get there;
     too_long: those with a piece of work that none of the shop's hours holds."""
 
     doings: tuple[Doing, ...] = ()
+    promises: tuple[Promise, ...] = ()
     aside: tuple[str, ...] = ()
     too_long: tuple[str, ...] = ()
 
@@ -65,7 +84,8 @@ def _planned(
     labels: Mapping[str, str],
 ) -> ShopDays:  # fmt: skip
     from ravden.core.schedule.dispatch import dispatch
-    from ravden.core.schedule.jobs import Wall, left_of, shop_of
+    from ravden.core.schedule.jobs import Wall, left_of, likely_of, shop_of
+    from ravden.core.schedule.odds import odds
     from ravden.core.schedule.tidy import tidied
 
     parts: dict[str, Left] = {}
@@ -93,7 +113,9 @@ def _planned(
     plan = tidied(problem, plan, TIDY_DAYS)
     told = _Told(outlooks, tuple(parts.items()), hours, now)
     doings = sorted([*told.steps(problem, plan), *told.booth(problem, plan, labels)], key=lambda d: (d.at, d.name))
-    return ShopDays(doings=tuple(doings), aside=tuple(aside), too_long=tuple(too_long))
+    chances = odds(likely_of(problem, tuple(parts.values())), plan)
+    promises = told.promises(problem, plan, chances)
+    return ShopDays(doings=tuple(doings), promises=promises, aside=tuple(aside), too_long=tuple(too_long))
 
 
 class _Told:
@@ -137,6 +159,24 @@ class _Told:
             ):  # fmt: skip
                 yield Doing(instrument="", name=label, what=said, at=self.at(minute), minutes=took, where="")
 
+    def promises(self, problem: Problem, plan: Plan, chances: Mapping[int, float]) -> tuple[Promise, ...]:
+        """Every instrument that was promised, the least likely to be kept first."""
+        from ravden.core.schedule.tidy import end_min
+
+        out = []
+        for j, (name, left) in enumerate(self._parts):
+            promised = problem.jobs[j].promised_min
+            if promised is not None:
+                found = self._outlooks[name]
+                loose = "" if left.loose is None else _waited_for(found, left.what[left.loose])
+                out.append(
+                    Promise(
+                        instrument=name, name=found.project.instrument.name, promised=self.at(promised),
+                        ends=self.at(end_min(problem, plan, j)), odds=chances[j], loose=loose,
+                    )
+                )  # fmt: skip
+        return tuple(sorted(out, key=lambda p: (p.odds, p.promised)))
+
     def _doing(self, name: str, what: str, minute: int, minutes: int, where: str) -> Doing:
         item = self._outlooks[name].project.instrument
         return Doing(instrument=name, name=item.name, what=what, at=self.at(minute), minutes=minutes, where=where)
@@ -152,6 +192,15 @@ def _said(found: Outlook, what: What, nth: int) -> str:
     if what.of > 1:
         return f"{label}, {what.nth + nth} of {what.of}"
     return label
+
+
+def _waited_for(found: Outlook, what: What) -> str:
+    """What the wait before a step is called in its method."""
+    stages = found.method.stage
+    if what.kind == "case":
+        return stages[what.place].label
+    before = what.place - 1
+    return stages[before].label if before >= 0 and stages[before].kind == "wait" else stages[what.place].label
 
 
 def _where(kind: str, what: What) -> str:

@@ -54,10 +54,19 @@ class What(Struct, frozen=True, kw_only=True):
 
 
 class Left(Struct, frozen=True, kw_only=True):
-    """An instrument's steps, and what each of them is."""
+    """An instrument's steps, what each of them is, and how long the wait before each is likely to be [min]: planned are
+    longer ones."""
 
     job: Job
     what: tuple[What, ...]
+    likely_min: tuple[int, ...]
+
+    @property
+    def loose(self) -> int | None:
+        """The step whose wait is known least, by what it may take longer than likely; None: no wait is long."""
+        over = [m * math.expm1(s.wait_sd) for s, m in zip(self.job.steps, self.likely_min, strict=True)]
+        worst = max(range(len(over)), key=over.__getitem__, default=None)
+        return worst if worst is not None and self.likely_min[worst] >= 60 * TOLD_H else None
 
 
 def left_of(found: Outlook, wall: Wall) -> Left | None:
@@ -68,7 +77,10 @@ def left_of(found: Outlook, wall: Wall) -> Left | None:
     walk.through()
     item = found.project.instrument
     promised = None if item.promised_h is None else wall.minute(item.promised_h)
-    return Left(job=Job(id=item.id, steps=tuple(walk.dried()), promised_min=promised), what=tuple(walk.what))
+    return Left(
+        job=Job(id=item.id, steps=tuple(walk.dried()), promised_min=promised), what=tuple(walk.what),
+        likely_min=tuple(walk.likely),
+    )  # fmt: skip
 
 
 def shop_of(parts: Sequence[Left], hours: WorkHours, today: int, now_min: int) -> Problem:
@@ -82,6 +94,15 @@ def shop_of(parts: Sequence[Left], hours: WorkHours, today: int, now_min: int) -
         now_min=-(-now_min // GRID) * GRID, first_weekday=(hours.weekday_at_zero + today) % 7,
         horizon_days=HORIZON_DAYS, closed=frozenset(d - today for d in hours.closed if d >= today),
     )  # fmt: skip
+
+
+def likely_of(problem: Problem, parts: Sequence[Left]) -> Problem:
+    """The same shop with every wait as long as is likely: what the odds of a plan are drawn around."""
+    jobs = []
+    for job, part in zip(problem.jobs, parts, strict=True):
+        steps = (replace(s, wait_min=((0, m),)) for s, m in zip(job.steps, part.likely_min, strict=True))
+        jobs.append(replace(job, steps=tuple(steps)))
+    return replace(problem, jobs=tuple(jobs))
 
 
 HANDS = "hands"  # of the one person a shop has that names nobody
@@ -103,6 +124,8 @@ class _Walk:
         self._now_min = wall.minute(found.now_h)
         self.steps: list[Step] = []
         self.what: list[What] = []
+        self.likely: list[int] = []
+        self._likely_h: float | None = None  # when the next may likely begin, where it is planned later
 
     def through(self) -> None:
         """All of it."""
@@ -120,7 +143,9 @@ class _Walk:
                 self._hands(place, dated)
                 self._opens_h = dated.to_h + stage.rest_h
         if self._opens_h > self._end_h + 1e-9 and self.steps:
-            # It is done when its last wait is over, and somebody is there to see that it is.
+            # It is done when its last wait is over, and somebody is there to see that it is. Nobody's hands are booked
+            # around that, so that it is planned no later than likely.
+            self._opens_h = self._opens_h if self._likely_h is None else self._likely_h
             place = max(self._dated)
             self._add(What(place=place, kind="case"), f"{place}.done", Step(id="", hands_min=GRID))
         self._gather()
@@ -159,7 +184,9 @@ class _Walk:
             )
         )  # fmt: skip
         self.what.append(what)
-        self._last, self._sd = len(self.steps) - 1, 0.2
+        likely_h = self._opens_h if self._likely_h is None else min(self._likely_h, self._opens_h)
+        self.likely.append(min(_up(60.0 * max(likely_h - self._end_h, 0.0)), wait))
+        self._last, self._sd, self._likely_h = len(self.steps) - 1, 0.2, None
 
     def _hands(self, place: int, dated: PlannedStep) -> None:
         """Work by hand, in equal pieces where a usual day does not hold it; the wheel's part of it by itself."""
@@ -192,6 +219,7 @@ class _Walk:
         late, opens = self._late.get(stage.label), likely
         if late is not None and late > likely > self._end_h + TOLD_H:
             opens = likely + SEVEN_IN_TEN * (late - likely)
+            self._likely_h = max(self._opens_h, likely, dated.habit_h)
             self._sd = min(max(math.log((late - self._end_h) / (likely - self._end_h)) / 1.2816, 0.02), 1.0)
         self._opens_h = max(self._opens_h, opens, dated.habit_h)
 
@@ -299,6 +327,7 @@ class _Walk:
             )  # fmt: skip
             kind = "coats" if sprayed else "hands"
             self.what.append(What(place=place, kind=kind, nth=nth + 1, of=stage.count))
+            self.likely.append(_up(gap))
             self._tracks[track] = len(self.steps) - 1
 
 

@@ -10,7 +10,7 @@ from msgspec import Struct
 from ravden.text import words, written
 
 if TYPE_CHECKING:
-    from ravden.app.shop_days import Doing, ShopDays
+    from ravden.app.shop_days import Doing, Promise, ShopDays
 
 DAYS = 7
 NOTE = (
@@ -18,6 +18,7 @@ NOTE = (
     "had them to itself. Waits are planned to be enough seven times in ten: the film, a test spot and the data sheet "
     "decide."
 )
+OF_ODDS = "Odds are as this plan stands, from spreads that are assumed until this shop's own waits have taught them."
 WORKING, NONE = "Working out the days …", "Nothing on the rack wants hands in these seven days."
 
 
@@ -50,6 +51,9 @@ def show(planned: ShopDays | None, now: datetime) -> DaysShown:
         rows.append(DayRow(heading=f"{said}: {words.wait(hands / 60)} of hands"))
         rows += [_row(d) for d in doings]
     told = [NOTE] if rows else [NONE]
+    if planned.promises:
+        rows += [DayRow(heading="Promised"), *(_promise(p, now) for p in planned.promises)]
+        told.append(OF_ODDS)
     if planned.aside:
         told.append(f"Not in it, since the film does not get there in this air: {', '.join(planned.aside)}.")
     if planned.too_long:
@@ -65,6 +69,25 @@ def _row(doing: Doing) -> DayRow:
         instrument=doing.instrument,
         where=doing.where,
     )
+
+
+def _promise(promise: Promise, now: datetime) -> DayRow:
+    cells = (promise.word.capitalize(), promise.name, said_of(promise, now), tens(promise.odds))
+    return DayRow(cells=cells, instrument=promise.instrument, where="film")
+
+
+def said_of(promise: Promise, now: datetime) -> str:
+    """A promise against its plan, and what makes it loose."""
+    loose = f"; loosest: {promise.loose[:1].lower()}{promise.loose[1:]}" if promise.loose else ""
+    return f"promised {words.day(promise.promised, now)}, planned for {words.day(promise.ends, now)}{loose}"
+
+
+def tens(odds: float) -> str:
+    """Odds in whole tens, as one says them: 8 in 10."""
+    of_ten = round(odds * 10)
+    if of_ten == 0:
+        return "hardly"
+    return "nearly sure" if of_ten == 10 else f"{of_ten} in 10"
 
 
 def _took(minutes: int) -> str:

@@ -11,7 +11,8 @@ from ravden.ui.widgets.rows_model import RowsModel
 from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("From", "On", "What", "Hands")
-WIDTHS = (96, 210, 420, 90)
+WIDTHS = (96, 210, 420, 120)
+WHAT = 2  # the column that takes what room there is
 ROW_H = 32
 
 
@@ -66,9 +67,9 @@ class DaysView(Widget):
         if (head := self.list.horizontalHeader()) is not None:
             head.setHighlightSections(False)
             head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-            head.setStretchLastSection(True)
             for i, width in enumerate(WIDTHS):
                 head.resizeSection(i, px(width))
+            head.setSectionResizeMode(WHAT, QHeaderView.ResizeMode.Stretch)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(lambda *_: self._offer())
         self.list.doubleClicked.connect(lambda _: self._start())

@@ -42,7 +42,10 @@ class RackPlace(Place):
             return
         self._plan()
         view, known = self.view, dict(self._outlooks())
-        shown = presenter.show(self.session, known, grouped=view.group.isChecked(), typed=view.sought.text())
+        promises = None if self._days is None else self._days.promises
+        shown = presenter.show(
+            self.session, known, grouped=view.group.isChecked(), typed=view.sought.text(), promises=promises
+        )
         view.show_rack(shown, self.session.selected)
         if not view.days_ahead.isChecked() or not shown.many:
             view.show_days(None)

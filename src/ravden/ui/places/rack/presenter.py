@@ -15,12 +15,13 @@ from ravden.text import words
 from ravden.text.told import Told
 
 if TYPE_CHECKING:
+    from ravden.app.shop_days import Promise
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.timeline import FilmTimeline
 
 PAST_DAYS, AHEAD_DAYS = 14.0, 35.0
 LEAST_AHEAD_DAYS = 10.0
-MOST_TOLD = 4
+MOST_TOLD, MOST_AT_RISK = 4, 3
 SORTS = {"coat": "A coat", "done": "Finished", "dry": "Drying"}  # by the kind of act; else as the act is called
 
 
@@ -123,9 +124,12 @@ def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> La
     )
 
 
-def show(session: ShopSession, found: Mapping[str, Outlook], *, grouped: bool = False, typed: str = "") -> RackShown:
+def show(
+    session: ShopSession, found: Mapping[str, Outlook], *, grouped: bool = False, typed: str = "",
+    promises: tuple[Promise, ...] | None = None,
+) -> RackShown:  # fmt: skip
     """The Rack from the shop and the outlooks computed so far. grouped: by what is next; typed: only lanes in which
-    every word of it is found."""
+    every word of it is found; promises: by the shop's plan, None while there is none."""
     now = session.local(session.now)
     every = tuple(_lane(session, i, found.get(i)) for i in session.shop.racked)
     lanes = tuple(lane for lane in every if _is_found(lane, typed.casefold().split()))
@@ -139,7 +143,7 @@ def show(session: ShopSession, found: Mapping[str, Outlook], *, grouped: bool = 
     hours = session.shop.hours
     return RackShown(
         shop=session.shop.name,
-        told=_told(session, found, now),
+        told=_told(session, found, now, promises),
         lanes=lanes,
         groups=groups,
         many=len(every),
@@ -167,7 +171,9 @@ def _grouped(lanes: tuple[LaneShown, ...]) -> tuple[tuple[str, tuple[LaneShown, 
     return tuple((f"{sort}: {len(some)}", tuple(some)) for sort, some in groups.items())
 
 
-def _told(session: ShopSession, found: Mapping[str, Outlook], now: datetime) -> tuple[Told, ...]:
+def _told(
+    session: ShopSession, found: Mapping[str, Outlook], now: datetime, promises: tuple[Promise, ...] | None
+) -> tuple[Told, ...]:
     ready, later, risk = [], [], []
     for i, outlook in found.items():
         if i not in session.shop.racked:
@@ -180,11 +186,13 @@ def _told(session: ShopSession, found: Mapping[str, Outlook], now: datetime) -> 
             later.append((act.at, f"{name}: {act.what[:1].lower()}{act.what[1:]}, {when_text(act, now)}"))
         promised = outlook.project.instrument.promised_h
         finished = outlook.forward.finished_h
-        if promised is not None and (finished is None or finished > promised):
+        planned = promises is not None and any(p.instrument == i for p in promises)
+        if promised is not None and not planned and (finished is None or finished > promised):
             rack = session.shop.on_rack(i)
             due = words.day(session.local(rack.moment(promised)), now)
             likely = "not within sight" if finished is None else words.day(session.local(rack.moment(finished)), now)
             risk.append(f"{name}: promised {due}, ready for the case {likely}")
+    risk += [_loose(p, now) for p in promises or () if p.word != "safe" and p.instrument in session.shop.racked]
     out = []
     if ready:
         more = [f"and {len(ready) - MOST_TOLD} more, in the lanes"] if len(ready) > MOST_TOLD else []
@@ -194,5 +202,11 @@ def _told(session: ShopSession, found: Mapping[str, Outlook], now: datetime) -> 
     if later:
         out.append(Told(tone="plain", heading="Opens next", detail="\n".join(t for _, t in sorted(later)[:3])))
     if risk:
-        out.append(Told(tone="warn", heading="Promise at risk", detail="\n".join(risk[:3])))
+        more = [f"and {len(risk) - MOST_AT_RISK} more: the days ahead"] if len(risk) > MOST_AT_RISK else []
+        detail = "\n".join((*risk[:MOST_AT_RISK], *more))
+        out.append(Told(tone="warn", heading="Promise at risk", detail=detail))
     return tuple(out)
+
+
+def _loose(promise: Promise, now: datetime) -> str:
+    return f"{promise.name} by {words.day(promise.promised, now)}: {promise.word}"

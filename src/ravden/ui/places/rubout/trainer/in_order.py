@@ -66,8 +66,8 @@ class InOrder(QObject):
                     return
             for act in acts:
                 self._do(act)
-            if not self._left:
-                self._publish()
+            if not self._left and self._publish():
+                return
 
     def _do(self, act: Callable[[], object]) -> None:
         try:
@@ -77,7 +77,9 @@ class InOrder(QObject):
             with self._lock:
                 self._faults.append(Outcome(0, error=error, trace=trace))
 
-    def _publish(self) -> None:
+    def _publish(self) -> bool:
+        """Tell what came of it; whether nothing is left to do, which is so before it is told: nobody who hears of it
+        finds this still at work."""
         try:
             outcome = Outcome(0, value=self._show())
         except Exception as error:
@@ -85,11 +87,14 @@ class InOrder(QObject):
         with self._lock:
             self._newest = outcome
             tell, self._told = not self._told, True
+            done = not self._acts
+            self._running = not done
         if tell:
             try:
                 self.arrived.emit()
             except RuntimeError:
                 pass  # the window was closed meanwhile
+        return done
 
     def _take(self) -> None:
         with self._lock:
