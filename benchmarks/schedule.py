@@ -27,7 +27,7 @@ from ravden.core.schedule.renew import FEWEST_LATE, FRESH
 from ravden.core.schedule.repair import keep
 from ravden.core.schedule.tidy import SHOWN_DAYS, tidied
 from ravden.demo import ferrow_lane
-from ravden.exchange.compute_schedule import ScheduleIn, problem_of
+from ravden.exchange.compute_schedule_in import ScheduleIn, problem_of
 
 SECONDS = float(sys.argv[1]) if len(sys.argv) > 1 else 20.0
 

@@ -25,7 +25,7 @@ from ravden.core.schedule.repair import cannot_stand, keep
 from ravden.core.schedule.squeeze import squeeze
 from ravden.core.schedule.tidy import end_min, tidied
 from ravden.core.schedule.verify import verify
-from ravden.exchange.compute_schedule import ScheduleIn, problem_of
+from ravden.exchange.compute_schedule_in import ScheduleIn, problem_of
 from tests.core.shops import HOURS, shop
 
 CASES = json.loads((Path(__file__).resolve().parent.parent / "data/schedule.json").read_text(encoding="utf-8"))
@@ -159,6 +159,15 @@ class Clean(unittest.TestCase):
         for key, placed in base.placed.items():
             if key[0] > 1:
                 self.assertEqual(found.plan.placed[key], placed)
+
+    def test_days_that_are_closed_have_no_work(self):
+        def days(case):
+            return {t // 1440 for p in dispatch(problem(case)).plan.placed.values() for t in p.starts_min}
+
+        shut = sorted(days(shop(3, 4)))[1:4]
+        self.assertFalse(set(shut) & days({**shop(3, 4), "closed_days": shut}))
+        with self.assertRaisesRegex(InputError, "closed_days"):
+            problem({**shop(3, 4), "closed_days": [-1]})
 
     def test_names_change_nothing(self):
         case = shop(3, 2, 2)
@@ -327,7 +336,7 @@ class Promised(unittest.TestCase):
             self.assertLessEqual(len(chain), 6)
             self.assertEqual(chain[0].step, job.steps[-1].id)
             for link in chain:
-                self.assertIn(link.code, ("film", "hands", "shut", "air", "company", "pin", "needs", "begin"))
+                self.assertIn(link.code, ("film", "hands", "shut", "air", "company", "pin", "day", "needs", "begin"))
                 self.assertGreaterEqual(link.wait_min, 0)
         self.assertIn("film", {link.code for j in range(len(p.jobs)) for link in because(p, plan, j)})
 

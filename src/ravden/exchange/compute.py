@@ -21,7 +21,8 @@ from ravden.core.film.then import Flag
 from ravden.core.record import MAX_HOURS, Air, Coat, CureModel, Exposure, Sanding, Zone
 from ravden.exchange.case import Case
 from ravden.exchange.compute_rubout import RubOutIn, rubout
-from ravden.exchange.compute_schedule import ScheduleIn, schedule
+from ravden.exchange.compute_schedule import schedule
+from ravden.exchange.compute_schedule_in import ScheduleIn
 from ravden.exchange.compute_surface import InspectIn, LevelIn, inspected, level
 from ravden.text.say import say
 

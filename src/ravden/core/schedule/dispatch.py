@@ -6,8 +6,9 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from ravden.core.schedule.board import SLOTS, Board
+from ravden.core.schedule.board import Board
 from ravden.core.schedule.problem import Plan, Problem
+from ravden.core.schedule.strips import SLOTS
 
 WAITS_DAYS = 8  # that a run of coats is begun later rather than that a window in it is missed
 

@@ -12,8 +12,8 @@ from typing import Any
 
 from msgspec import Struct
 
-from ravden.core.schedule.board import SLOTS
 from ravden.core.schedule.problem import DAY, GRID, Placed, Plan, Problem, Rows, Session, Step, day_of, end_of
+from ravden.core.schedule.strips import SLOTS
 
 MOST_JOBS = 5  # larger shops find no plan in the time there is
 NEAR_DAYS = 12  # that instruments may be moved by while the others stay

@@ -7,8 +7,8 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from ravden.core.schedule.board import SLOTS
 from ravden.core.schedule.problem import DAY, GRID, Placed, Plan, Problem, Step, at_day
+from ravden.core.schedule.strips import SLOTS
 
 Slots = NDArray[np.int64]
 LONG_WAIT_MIN = 12 * 60  # shorter waits hold

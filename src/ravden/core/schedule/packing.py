@@ -9,8 +9,9 @@ from collections.abc import Iterator
 from msgspec import Struct
 from msgspec.structs import replace
 
-from ravden.core.schedule.board import SLOTS, Board
+from ravden.core.schedule.board import Board
 from ravden.core.schedule.problem import GRID, Pin, Placed, Plan, Problem, at_day, day_of, figures
+from ravden.core.schedule.strips import SLOTS
 from ravden.core.schedule.verify import verify
 
 MOST_TRIES = 200  # ways a day is put back

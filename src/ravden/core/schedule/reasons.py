@@ -11,7 +11,8 @@ MOST_LINKS = 6
 
 class Link(Struct, frozen=True, kw_only=True):
     """A link: a step, when it begins, and what it waited for longest. code: film (the wait), hands (its person did
-    something else: other), shut (nobody was there), air, company (a session of others), pin, needs, begin (nothing:
+    something else: other), shut (nobody was there), air, company (a session of others), day (it was
+    free, and the day's work is kept together), pin, needs, begin (nothing:
     it began at once); wait_min: how long it stood after it could have begun."""
 
     step: str
@@ -75,4 +76,6 @@ def _stood(problem: Problem, plan: Plan, j: int, k: int, ready: int, first: int)
     ]  # fmt: skip
     if step.sprayed and day_of(first) > day_of(ready) and sum(t for t, _ in with_other) < open_min / 2:
         return "company", step.material
+    if not with_other:
+        return "day", ""
     return "hands", placed.who
