@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
-    QAbstractItemView,
     QComboBox,
     QFrame,
     QHBoxLayout,
@@ -12,7 +11,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QScrollArea,
-    QTableView,
     QVBoxLayout,
     QWidget,
 )
@@ -25,9 +23,11 @@ from ravden.ui.places.methods.presenter import KIND
 from ravden.ui.places.methods.step_form import StepForm
 from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.rows_table import rows_table
 from ravden.ui.widgets.tone import set_tone
 
 FORM_W = 400
+WIDTHS, ROW_H = (26, 200, 150, 176), 27  # of the steps; what room there is goes to their names
 
 
 class PlanView(QWidget):
@@ -47,24 +47,11 @@ class PlanView(QWidget):
         self.title = QLabel()
         self.title.setObjectName("heading")
         self.model = PlanModel()
-        self.table = QTableView()
-        self.table.setModel(self.model)
-        self.table.setAccessibleName("Steps of the plan")
-        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.setShowGrid(False)
-        self.table.setTabKeyNavigation(False)
+        self.table = rows_table(self.model, "Steps of the plan", WIDTHS, ROW_H)
         self.table.setWordWrap(False)
         across = self.table.horizontalHeader()
-        down = self.table.verticalHeader()
-        assert across is not None and down is not None
-        down.hide()
-        down.setDefaultSectionSize(27)
+        assert across is not None
         across.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
-        across.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        across.setHighlightSections(False)
-        for column, width in ((0, 26), (2, 150), (3, 176)):
-            self.table.setColumnWidth(column, width)
         chosen = self.table.selectionModel()
         assert chosen is not None
         chosen.currentRowChanged.connect(self._current)

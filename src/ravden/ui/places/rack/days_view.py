@@ -2,12 +2,12 @@
 
 from PyQt6.QtCore import QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QKeySequence, QShortcut
-from PyQt6.QtWidgets import QAbstractItemView, QHBoxLayout, QHeaderView, QLabel, QPushButton, QTableView, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QPushButton, QVBoxLayout
 from PyQt6.QtWidgets import QWidget as Widget
 
 from ravden.ui.places.rack.days import DayRow, DaysShown
-from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.rows_model import RowsModel
+from ravden.ui.widgets.rows_table import rows_table
 from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("From", "On", "What", "Hands")
@@ -53,22 +53,9 @@ class DaysView(Widget):
         self.told = QLabel()
         self.told.setObjectName("muted")
         self.told.setWordWrap(True)
-        self.model, self.list = DaysModel(), QTableView()
-        self.list.setModel(self.model)
-        self.list.setAccessibleName("The work of the days ahead")
-        self.list.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.list.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.list.setShowGrid(False)
-        self.list.setTabKeyNavigation(False)
-        if (side := self.list.verticalHeader()) is not None:
-            side.hide()
-            side.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-            fit(self.list, lambda _: side.setDefaultSectionSize(px(ROW_H)))
+        self.model = DaysModel()
+        self.list = rows_table(self.model, "The work of the days ahead", WIDTHS, ROW_H)
         if (head := self.list.horizontalHeader()) is not None:
-            head.setHighlightSections(False)
-            head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-            for i, width in enumerate(WIDTHS):
-                head.resizeSection(i, px(width))
             head.setSectionResizeMode(WHAT, QHeaderView.ResizeMode.Stretch)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(lambda *_: self._offer())

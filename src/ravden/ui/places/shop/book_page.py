@@ -5,13 +5,10 @@ from __future__ import annotations
 from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
-    QAbstractItemView,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QLineEdit,
     QPushButton,
-    QTableView,
     QTextBrowser,
     QWidget,
 )
@@ -19,10 +16,12 @@ from PyQt6.QtWidgets import (
 from ravden.ui.places.shop.book_presenter import BookRow, BookShown
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.rows_model import RowsModel
+from ravden.ui.widgets.rows_table import rows_table
 from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("Handed over", "Name", "Kind", "Finish", "To")
 WIDTHS = (98, 92, 132, 158, 90)
+ROW_H = 30
 
 
 class BookModel(RowsModel):
@@ -74,23 +73,10 @@ class BookPage(QWidget):
         self.told = QLabel()
         self.told.setObjectName("muted")
         self.told.setWordWrap(True)
-        self.model, self.list = BookModel(), QTableView()
-        self.list.setModel(self.model)
-        self.list.setAccessibleName("Instruments in the Book")
-        self.list.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.list.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.list.setShowGrid(False)
-        self.list.setTabKeyNavigation(False)
-        if (side := self.list.verticalHeader()) is not None:
-            side.hide()
-            side.setDefaultSectionSize(30)
-            side.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        self.model = BookModel()
+        self.list = rows_table(self.model, "Instruments in the Book", WIDTHS, ROW_H)
         if (head := self.list.horizontalHeader()) is not None:
-            head.setHighlightSections(False)
-            head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
             head.setStretchLastSection(True)
-            for i, width in enumerate(WIDTHS):
-                head.resizeSection(i, width)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(self._current)
         left, box = panel()

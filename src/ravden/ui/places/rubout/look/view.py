@@ -20,6 +20,7 @@ from ravden.ui.places.rubout.look.corners import Corners
 from ravden.ui.places.rubout.look.laid_view import LaidView
 from ravden.ui.places.rubout.look.slots import LAMPS, Slot
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.own_keys import is_own
 from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.seen import Seen
 
@@ -183,12 +184,7 @@ class LookPage(Page):
         self.why.setText(text if RULE in text else f"{text} {RULE}".strip())
 
     def event(self, event: QEvent | None) -> bool:
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
-            plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)
-            if plain and (event.key() in OWN or (event.text().isprintable() and event.text())):
-                event.accept()
-                return True
-        return super().event(event)
+        return is_own(event, OWN) or super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:

@@ -13,6 +13,7 @@ from ravden.ui.places.rubout.trainer.hand_bar import HandBar
 from ravden.ui.places.rubout.trainer.panel_view import PanelView
 from ravden.ui.places.rubout.trainer.result_view import ResultView
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.own_keys import is_own
 from ravden.ui.widgets.page import Page
 
 LIST_W, HAND_W = 196, 236
@@ -103,12 +104,7 @@ class TrainerPage(Page):
             button.setText(f"{plain}  ✓" if name in done else plain)
 
     def event(self, event: QEvent | None) -> bool:
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
-            plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)
-            if plain and (event.key() in OWN or (event.text().isprintable() and event.text())):
-                event.accept()
-                return True
-        return super().event(event)
+        return is_own(event, OWN) or super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None:
