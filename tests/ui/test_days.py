@@ -3,6 +3,7 @@
 import dataclasses
 import itertools
 from datetime import UTC, datetime, timedelta
+from unittest import mock
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
@@ -64,6 +65,7 @@ class Days(WindowTest):
         self.assertTrue(shown.isVisible())
         self.assertFalse(rack.lanes.isVisible())
         self.assertTrue(shown.list.hasFocus())
+        self.assertEqual([c.heading.text() for c in rack.told if c.isVisible()], ["Promise at risk"])
         self.assertTrue(self.rows()[0].heading.startswith("Today, Mon 4 May: "))
         self.assertEqual(shown.list.columnSpan(0, 0), 4)
         self.assertIn("seven times in ten", shown.told.text())
@@ -155,6 +157,14 @@ class Days(WindowTest):
         now = {p.instrument: p for p in asked(self.session, outlooks)().promises}["heron"]
         self.assertGreater(now.odds, was + 0.5)
         self.assertIn(now.word, ("tight", "safe"))
+
+    def test_more_than_one_plan_holds_are_counted_those_promised_first_are_in_it(self):
+        with mock.patch("ravden.app.shop_days.MOST", 2):
+            planned = self.planned()
+        self.assertEqual({d.instrument for d in planned.doings} - {""}, {"heron", "tern"})
+        self.assertEqual(planned.beyond, 1)
+        said = days.show(planned, self.session.local(NOW)).told
+        self.assertIn("Not in it: 1 more, those promised last", said)
 
     def test_as_a_table(self):
         self.to_days()

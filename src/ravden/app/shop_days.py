@@ -7,6 +7,7 @@ from datetime import date, datetime, time, timedelta
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
@@ -54,12 +55,14 @@ class Promise(Struct, frozen=True, kw_only=True):
 
 class ShopDays(Struct, frozen=True, kw_only=True):
     """The plan of the shop. aside: instruments that are in no plan, by name, since their film does not get there;
-    too_long: those with a piece of work that none of the shop's hours holds."""
+    too_long: those with a piece of work that none of the shop's hours holds; beyond: how many more there are than one
+    plan is made of."""
 
     doings: tuple[Doing, ...] = ()
     promises: tuple[Promise, ...] = ()
     aside: tuple[str, ...] = ()
     too_long: tuple[str, ...] = ()
+    beyond: int = 0
 
     def by_day(self, days: int, today: date) -> tuple[tuple[date, tuple[Doing, ...]], ...]:
         """The work of each of so many days from today on, as it follows; days without any are left out."""
@@ -76,7 +79,14 @@ def asked(session: ShopSession, outlooks: Mapping[str, Outlook]) -> Callable[[],
     some = {i: found for i, found in outlooks.items() if i in shop.racked}
     zeros = {i: session.local(shop.on_rack(i).zero).date() for i in some}
     labels = {m.id: m.label for m in session.catalogue.materials.values()}
-    return lambda: _planned(dict(list(some.items())[:MOST]), zeros, shop.hours, now, labels)
+    first = dict(sorted(some.items(), key=lambda one: _urgency(one[1]))[:MOST])
+    return lambda: replace(_planned(first, zeros, shop.hours, now, labels), beyond=len(some) - len(first))
+
+
+def _urgency(found: Outlook) -> tuple[bool, float]:
+    """What is promised first, what there is most time for last."""
+    promised = found.project.instrument.promised_h
+    return promised is None, 0.0 if promised is None else promised - found.now_h
 
 
 def _planned(

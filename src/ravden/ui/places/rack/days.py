@@ -56,6 +56,8 @@ def show(planned: ShopDays | None, now: datetime) -> DaysShown:
         told.append(OF_ODDS)
     if planned.aside:
         told.append(f"Not in it, since the film does not get there in this air: {', '.join(planned.aside)}.")
+    if planned.beyond:
+        told.append(f"Not in it: {planned.beyond} more, those promised last or not at all.")
     if planned.too_long:
         told.append(
             f"Not in it, since no day of the shop is long enough for one of its steps: {', '.join(planned.too_long)}."

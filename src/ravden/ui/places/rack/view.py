@@ -119,14 +119,14 @@ class RackView(QWidget):
     def show_rack(self, shown: RackShown, selected: str) -> None:
         """Show this."""
         self.title.setText(shown.shop or "Rack")
+        days = self.days_ahead.isChecked() and bool(shown.many)
+        self.days_ahead.setText("The lanes again" if days else "The days ahead")
         for i, card in enumerate(self.told):
-            # Where room is short only what is wrong keeps its card: the lanes say the rest.
-            short = self.density.currentData() == "lines" and shown.many >= FEW
+            # Where room is short only what is wrong keeps its card: the lanes or the days say the rest.
+            short = days or (self.density.currentData() == "lines" and shown.many >= FEW)
             card.setVisible(i < len(shown.told) and (not short or shown.told[i].tone == "warn"))
             if i < len(shown.told):
                 card.show_told(shown.told[i])
-        days = self.days_ahead.isChecked() and bool(shown.many)
-        self.days_ahead.setText("The lanes again" if days else "The days ahead")
         self._scroll.setVisible(bool(shown.lanes) and not days)
         self.legend.setVisible(bool(shown.lanes) and not days and self.density.currentData() == "roomy")
         self.none.setVisible(bool(shown.many) and not shown.lanes and not days)
