@@ -1,5 +1,9 @@
 """Photos of a panel that was never there: half levelled, under three lamps, from a camera that stands askew."""
 
+import functools
+import tempfile
+from pathlib import Path
+
 import numpy as np
 from PIL import Image
 
@@ -14,8 +18,9 @@ WIDE, HIGH = 860, 820
 LAMPS = {"low": (20.0, 12.0), "low-other": (115.0, 12.0)}
 
 
+@functools.cache
 def panel(touched=0.85, seed=3, cells=360):
-    """A trial rubbed until so much of it is dull, and wiped."""
+    """A trial rubbed until so much of it is dull, and wiped; to be looked at only, since all have the same one."""
     sheets = (Sheet(label="P800", grain_um=21.8, kappa=0.191),)
     trial = Trial(
         Setup(sheets=sheets, backings=BACKS, base=(0.2, 0.085, 0.028), cells=cells, film_sd_um=0.0, seed=seed)
@@ -61,10 +66,21 @@ def photo(trial, lamp, path, *, moved=(0.0, 0.0), exposure=1.0, seed=0, quality=
     return 1 - trial.told().touched
 
 
-def three(folder, touched=0.85, **how):
+@functools.cache
+def _shots(touched):
+    """The three photos as they are on the card."""
+    with tempfile.TemporaryDirectory() as folder:
+        out = {}
+        for i, lamp in enumerate(("low", "low-other", "broad")):
+            path = Path(folder) / "shot.jpg"
+            photo(panel(touched), lamp, path, seed=i, moved=(1.5 * i, -1.0 * i))
+            out[lamp] = path.read_bytes()
+        return out
+
+
+def three(folder, touched=0.85):
     """Three shots of one panel in a folder: their paths by lamp."""
-    trial, out = panel(touched), {}
-    for i, lamp in enumerate(("low", "low-other", "broad")):
-        out[lamp] = folder / f"{lamp}.jpg"
-        photo(trial, lamp, out[lamp], seed=i, moved=(1.5 * i, -1.0 * i), **how)
+    out = {lamp: folder / f"{lamp}.jpg" for lamp in _shots(touched)}
+    for lamp, path in out.items():
+        path.write_bytes(_shots(touched)[lamp])
     return out

@@ -192,22 +192,25 @@ class Inspected(Folder):
             photos.photo(trial, lamp, path, seed=i)
         bad = self.folder / "bad.jpg"
         for how, words in (
-            ({"exposure": 0.02}, "too dark"), ({"exposure": 9.0}, "burnt out"), ({"moved": (42.0, 20.0)}, "mm beside"),
+            ({"exposure": 0.02}, "too dark"), ({"moved": (42.0, 20.0)}, "mm beside"),
         ):  # fmt: skip
             photos.photo(trial, "broad", bad, **how)
             found = self.case({**good, "broad": bad})
             self.assertIn(words, found["shots"][2]["refused"])
             self.assertEqual(found["verdict"], "cannot_tell")
             self.assertIn("bad.jpg", found["why"][0])
+        photos.photo(trial, "broad", bad, exposure=9.0)
+        text = self.folder / "text.jpg"
+        text.write_text("no")
+        two = self.case({"low": good["low"], "low-other": text, "broad": bad})
+        self.assertIn("burnt out", two["shots"][2]["refused"])
+        self.assertIn("no JPEG", two["shots"][1]["refused"])
         found = self.case({**good, "broad": good["low"]})
         self.assertIn("same file", found["shots"][2]["refused"])
         coarse = self.case(good, size_mm=[400, 400])
         self.assertIn("too coarse", coarse["shots"][0]["refused"])
         outside = [[x - 300, y] for x, y in photos.CORNERS]
         self.assertIn("whole panel", self.case(good, corners_px=outside)["shots"][0]["refused"])
-        text = self.folder / "text.jpg"
-        text.write_text("no")
-        self.assertIn("no JPEG", self.case({**good, "broad": text})["shots"][2]["refused"])
         other = photos.panel(0.8, seed=11)
         photos.photo(other, "broad", bad, seed=9)
         self.assertTrue(self.case({**good, "broad": bad})["shots"][2]["refused"])

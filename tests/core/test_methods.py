@@ -111,15 +111,15 @@ class EveryMethod(unittest.TestCase):
         self.assertTrue(all(i < first for i in colour) or barred)
 
     def test_fitted_to_a_body_it_is_ready_when_it_says(self):
-        """At 20 C and half humidity, every method on every other body: in its time, and the film it wants is left."""
+        """At 20 C and half humidity, every method on every third body: in its time, and the film it wants is left."""
         plans = 0
         for n, kind in enumerate(FAMILIES.values()):
             for i, m in enumerate(METHODS.values()):
-                if (n + i) % 2 and suits(m, CATALOGUE.kind(kind).family):
+                if (n + i) % 3 == 0 and suits(m, CATALOGUE.kind(kind).family):
                     with self.subTest(method=m.id, kind=kind):
                         self.fitted_plan(m, kind)
                         plans += 1
-        self.assertGreater(plans, 60)
+        self.assertGreater(plans, 40)
 
     def fitted_plan(self, method, kind):
         made = bare(method, kind, (20.0, 0.5))
