@@ -18,12 +18,12 @@ from ravden.core.schedule import exact
 from ravden.core.schedule.dispatch import dispatch
 from ravden.core.schedule.improve import Effort, improve
 from ravden.core.schedule.odds import Draw, odds, sampled_ends
-from ravden.core.schedule.problem import GRID, Plan, figures, moved
+from ravden.core.schedule.problem import GRID, Plan, figures, job_end, moved
 from ravden.core.schedule.reasons import because
 from ravden.core.schedule.renew import AIMS, FEWEST_CHANGES, FEWEST_LATE, FRESH, Renewal
 from ravden.core.schedule.repair import cannot_stand, keep
 from ravden.core.schedule.squeeze import squeeze
-from ravden.core.schedule.tidy import end_min, tidied
+from ravden.core.schedule.tidy import tidied
 from ravden.core.schedule.verify import verify
 from ravden.exchange.compute_schedule_in import ScheduleIn, problem_of
 from tests.core.shops import HOURS, shop
@@ -298,7 +298,7 @@ class Promised(unittest.TestCase):
             plan = dispatch(p).plan
             ends = sampled_ends(p, plan, NONE)
             for j in range(len(p.jobs)):
-                self.assertEqual(set(ends[j] * GRID), {end_min(p, plan, j)}, (seed, j))
+                self.assertEqual(set(ends[j] * GRID), {job_end(p, plan, j)}, (seed, j))
 
     def test_an_earlier_promise_is_less_likely(self):
         case = shop(2, 4)
@@ -306,7 +306,7 @@ class Promised(unittest.TestCase):
         plan = dispatch(p).plan
         told = []
         for days in (-2, 0, 2, 6):
-            jobs = tuple(replace(job, promised_min=end_min(p, plan, j) + days * 1440) for j, job in enumerate(p.jobs))
+            jobs = tuple(replace(job, promised_min=job_end(p, plan, j) + days * 1440) for j, job in enumerate(p.jobs))
             told.append(odds(replace(p, jobs=jobs), plan, Draw(samples=400)))
         for j in range(len(p.jobs)):
             row = [t[j] for t in told]
@@ -344,10 +344,10 @@ class Promised(unittest.TestCase):
     def test_can_it_be_ready_by_then(self):
         p = problem(shop(11, 5))
         plan = dispatch(p).plan
-        last = max(range(len(p.jobs)), key=lambda j: end_min(p, plan, j))
+        last = max(range(len(p.jobs)), key=lambda j: job_end(p, plan, j))
         found = squeeze(p, plan, last, 1440 * 9, Effort(rounds=1))
         self.assertLessEqual(found.alone_min, found.first.end_min)
-        self.assertLessEqual(found.best.end_min, end_min(p, plan, last))
+        self.assertLessEqual(found.best.end_min, job_end(p, plan, last))
         for way in (found.first, found.best):
             self.assertEqual(verify(p, way.plan), ())
             for other in way.others:

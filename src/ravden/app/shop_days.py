@@ -171,7 +171,7 @@ class _Told:
 
     def promises(self, problem: Problem, plan: Plan, chances: Mapping[int, float]) -> tuple[Promise, ...]:
         """Every instrument that was promised, the least likely to be kept first."""
-        from ravden.core.schedule.tidy import end_min
+        from ravden.core.schedule.problem import job_end
 
         out = []
         for j, (name, left) in enumerate(self._parts):
@@ -182,7 +182,7 @@ class _Told:
                 out.append(
                     Promise(
                         instrument=name, name=found.project.instrument.name, promised=self.at(promised),
-                        ends=self.at(end_min(problem, plan, j)), odds=chances[j], loose=loose,
+                        ends=self.at(job_end(problem, plan, j)), odds=chances[j], loose=loose,
                     )
                 )  # fmt: skip
         return tuple(sorted(out, key=lambda p: (p.odds, p.promised)))

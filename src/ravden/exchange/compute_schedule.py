@@ -50,7 +50,7 @@ def schedule(case: ScheduleIn, catalogue: Any) -> dict[str, Any]:
 
 def _told(problem: Problem, plan: Plan, status: str, case: ScheduleIn) -> dict[str, Any]:
     from ravden.core.schedule.odds import Draw, odds
-    from ravden.core.schedule.problem import end_of, figures, late_days
+    from ravden.core.schedule.problem import figures, job_end, late_days
     from ravden.core.schedule.reasons import because
 
     found = figures(problem, plan)
@@ -63,7 +63,7 @@ def _told(problem: Problem, plan: Plan, status: str, case: ScheduleIn) -> dict[s
     for j, job in enumerate(problem.jobs):
         if not job.steps:
             continue
-        end = max(end_of(s, plan.placed[j, k]) for k, s in enumerate(job.steps))
+        end = job_end(problem, plan, j)
         row: dict[str, Any] = {"instrument": job.id, "end_min": end, "late_days": late_days(job, end)}
         if j in chances:
             row["odds"] = chances[j]

@@ -10,7 +10,7 @@ from msgspec import Struct
 
 from ravden.core.schedule import exact
 from ravden.core.schedule.dispatch import dispatch, order_of
-from ravden.core.schedule.problem import Plan, Problem, end_of, late_days
+from ravden.core.schedule.problem import Plan, Problem, job_end, late_days
 from ravden.core.schedule.renew import FRESH, Aim, Renewal, firm_missed
 
 WHOLE_SECONDS, TURN_SECONDS, NEAR_SECONDS = 15.0, 1.0, 2.5
@@ -147,4 +147,4 @@ class _Near:
 
     def _late(self, plan: Plan, j: int) -> int:
         job = self.problem.jobs[j]
-        return late_days(job, max(end_of(s, plan.placed[j, k]) for k, s in enumerate(job.steps)))
+        return late_days(job, job_end(self.problem, plan, j))

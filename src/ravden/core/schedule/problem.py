@@ -241,7 +241,7 @@ def figures(problem: Problem, plan: Plan) -> Figures:
     for j, job in enumerate(problem.jobs):
         if not job.steps:
             continue
-        end = max(end_of(s, plan.placed[j, k]) for k, s in enumerate(job.steps))
+        end = job_end(problem, plan, j)
         late += late_days(job, end)
         ends += day_of(end)
     setups = sum(not s.loaded for s in plan.sessions)
@@ -249,6 +249,11 @@ def figures(problem: Problem, plan: Plan) -> Figures:
         late_days=late, moved=moved(problem, plan), setups=setups, sum_end_days=ends,
         cost=problem.setup_worth_days * setups + ends, idle_min=idle(problem, plan),
     )  # fmt: skip
+
+
+def job_end(problem: Problem, plan: Plan, j: int) -> int:
+    """When a job is over: now, where nothing is left of it."""
+    return max((end_of(s, plan.placed[j, k]) for k, s in enumerate(problem.jobs[j].steps)), default=problem.now_min)
 
 
 MOVED_MIN = 15

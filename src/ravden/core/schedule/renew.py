@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from ravden.core.schedule.board import Board
 from ravden.core.schedule.dispatch import order_of, place_job
-from ravden.core.schedule.problem import DAY, Figures, Plan, Problem, day_of, end_of, figures, late_days
+from ravden.core.schedule.problem import DAY, Figures, Plan, Problem, day_of, figures, job_end, late_days
 
 LATE, MOVED = 40.0, 20.0  # what a late day and a moved step weigh against a day of cost
 COST = 1.5
@@ -47,8 +47,7 @@ def firm_missed(problem: Problem, plan: Plan) -> int:
     total = 0
     for j, job in enumerate(problem.jobs):
         if job.firm and job.promised_min is not None and job.steps:
-            end = max(end_of(s, plan.placed[j, k]) for k, s in enumerate(job.steps))
-            total += max(0, -(-(end - job.promised_min) // DAY))
+            total += max(0, -(-(job_end(problem, plan, j) - job.promised_min) // DAY))
     return total
 
 
@@ -125,7 +124,7 @@ class Renewal:
 
     def _late(self, j: int) -> int:
         job = self.problem.jobs[j]
-        return late_days(job, max(end_of(s, self._now.placed[j, k]) for k, s in enumerate(job.steps)))
+        return late_days(job, job_end(self.problem, self._now, j))
 
     def _without(self, out: list[int]) -> Plan | None:
         """The plan with these put back another way; None where one finds no place."""

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from ravden.core.schedule import exact
 from ravden.core.schedule.dispatch import dispatch, order_of
 from ravden.core.schedule.improve import Effort, improve
-from ravden.core.schedule.problem import Plan, Problem, end_of, late_days
+from ravden.core.schedule.problem import Plan, Problem, job_end, late_days
 from ravden.core.schedule.renew import FRESH
 
 HEAVY = 100  # what the asked one weighs against the others
@@ -68,21 +68,17 @@ def alone(problem: Problem, j: int) -> int | None:
         return exact.earliest_end(problem, j, ALONE_SECONDS)
     only = replace(problem, jobs=(replace(problem.jobs[j], firm=False),), previous={})
     found = dispatch(only).plan
-    return None if found is None else _end(only, found, 0)
-
-
-def _end(problem: Problem, plan: Plan, j: int) -> int:
-    return max((end_of(s, plan.placed[j, k]) for k, s in enumerate(problem.jobs[j].steps)), default=problem.now_min)
+    return None if found is None else job_end(only, found, 0)
 
 
 def _way(problem: Problem, old: Plan, new: Plan, j: int) -> Way:
     others = []
     for n, job in enumerate(problem.jobs):
         if n != j and job.steps:
-            now, was = (late_days(job, _end(problem, p, n)) for p in (new, old))
+            now, was = (late_days(job, job_end(problem, p, n)) for p in (new, old))
             if now != was:
                 others.append(Other(job=n, late_days=now, before=was))
-    return Way(end_min=_end(problem, new, j), others=tuple(others), plan=new)
+    return Way(end_min=job_end(problem, new, j), others=tuple(others), plan=new)
 
 
 def _key(way: Way, by_min: int) -> tuple[int, int, int]:

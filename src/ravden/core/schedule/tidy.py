@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ravden.core.schedule.packing import packed
-from ravden.core.schedule.problem import GRID, Plan, Problem, Session, Span, busy, day_of, end_of
+from ravden.core.schedule.problem import GRID, Plan, Problem, Session, Span, busy, day_of
 from ravden.core.schedule.verify import verify
 
 SHOWN_DAYS = 14
@@ -52,8 +52,3 @@ def _free(others: list[Span], hours: tuple[Span, ...], at: range, long: int) -> 
         if inside and not any(a < t + long and t < b for a, b in others):
             return t
     return None
-
-
-def end_min(problem: Problem, plan: Plan, j: int) -> int:
-    """When a job is over."""
-    return max(end_of(s, plan.placed[j, k]) for k, s in enumerate(problem.jobs[j].steps))
