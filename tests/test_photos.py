@@ -33,11 +33,12 @@ class Folder(unittest.TestCase):
         Image.fromarray(noise).save(path, **how)
         return path
 
-    def refused(self, path, words):
+    def refusal(self, path):
+        """What is said of a photo that cannot be read, after the name of its file."""
         with self.assertRaises(InputError) as caught:
             photo.preview(path)
         self.assertEqual(caught.exception.path, path.name)
-        self.assertIn(words, say(caught.exception.said))
+        return say(caught.exception.said)
 
 
 class Files(Folder):
@@ -81,19 +82,19 @@ class Files(Folder):
     def test_files_that_are_no_photo_are_refused_in_words(self):
         text = self.folder / "notes.jpg"
         text.write_text("not a photo")
-        self.refused(text, "no JPEG or PNG photo")
-        self.refused(self.folder / "gone.jpg", "no such file")
-        self.refused(self.folder, "cannot be read")
+        self.assertIn("no JPEG or PNG photo", self.refusal(text))
+        self.assertIn("no such file", self.refusal(self.folder / "gone.jpg"))
+        self.assertIn("cannot be read", self.refusal(self.folder))
         half = self.folder / "half.jpg"
         half.write_bytes(self.picture("whole.jpg").read_bytes()[:4000])
-        self.refused(half, "damaged")
+        self.assertIn("damaged", self.refusal(half))
         gif = self.folder / "moving.png"
         Image.new("P", (20, 20)).save(gif, format="GIF")
-        self.refused(gif, "no JPEG or PNG photo")
+        self.assertIn("no JPEG or PNG photo", self.refusal(gif))
         many = self.folder / "many.png"
         first = Image.new("RGB", (20, 20))
         first.save(many, save_all=True, append_images=[Image.new("RGB", (20, 20), (9, 9, 9))])
-        self.refused(many, "more than one picture")
+        self.assertIn("more than one picture", self.refusal(many))
 
     def test_a_bomb_falls_at_its_header(self):
         bomb = self.folder / "bomb.png"
@@ -102,23 +103,23 @@ class Files(Folder):
         chunks = [(b"IHDR", header), (b"IDAT", data), (b"IEND", b"")]
         raw = b"".join(struct.pack(">I", len(d)) + k + d + struct.pack(">I", zlib.crc32(k + d)) for k, d in chunks)
         bomb.write_bytes(b"\x89PNG\r\n\x1a\n" + raw)
-        self.refused(bomb, "pixels")
+        self.assertIn("pixels", self.refusal(bomb))
         long = self.folder / "long.png"
         Image.new("L", (17_000, 40)).save(long)
-        self.refused(long, "17000 pixels long")
+        self.assertIn("17000 pixels long", self.refusal(long))
         heavy = self.folder / "heavy.jpg"
         with heavy.open("wb") as file:
             file.truncate(photo_child.MOST_BYTES + 1)
-        self.refused(heavy, "larger than 40 MB")
+        self.assertIn("larger than 40 MB", self.refusal(heavy))
 
     def test_a_reader_that_dies_or_hangs_is_told(self):
         path = self.picture("fine.jpg")
         with mock.patch.object(photo, "_child", lambda: ["false"]):
-            self.refused(path, "came to an end")
+            self.assertIn("came to an end", self.refusal(path))
         with mock.patch.object(photo, "_child", lambda: ["sleep", "60"]), mock.patch.object(photo, "SECONDS", 0.2):
-            self.refused(path, "took longer")
+            self.assertIn("took longer", self.refusal(path))
         with mock.patch.object(photo, "_child", lambda: ["printf", '{"wide": 9, "high": 9}\n\x01']):
-            self.refused(path, "to its end")
+            self.assertIn("to its end", self.refusal(path))
 
     def test_the_child_answers_for_itself(self):
         path, out = self.picture("fine.png", (30, 20)), io.BytesIO()
