@@ -6,10 +6,9 @@ from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, TypeVar
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QObject, Qt, QThreadPool, QTimer, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
-from ravden.app import gloss_back, practising
+from ravden.app import practising
 from ravden.app.practice_end import ASKED, End, ended
 from ravden.catalogue.exercises import Exercise, exercises
 from ravden.core.errors import InputError
@@ -18,9 +17,13 @@ from ravden.core.surface.panel import CELLS, FEW_CELLS, SIZE_MM
 from ravden.core.surface.shade import pixels
 from ravden.core.surface.trial import LOADS_KPA, STANDS_FOR, Hold, Told, Trial
 from ravden.text import practice_words as say
-from ravden.text.say import fault, grade_name
+from ravden.text.say import fault
 from ravden.text.units import Units
+from ravden.ui.places.rubout.trainer.boards import MINE, Boards
+from ravden.ui.places.rubout.trainer.gloss import Gloss
 from ravden.ui.places.rubout.trainer.in_order import InOrder
+from ravden.ui.places.rubout.trainer.keys import Keys
+from ravden.ui.places.rubout.trainer.lamp import Lamp
 from ravden.ui.places.rubout.trainer.result_view import film_image
 from ravden.ui.places.rubout.trainer.view import TrainerPage
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
@@ -33,17 +36,10 @@ if TYPE_CHECKING:
     from ravden.ui.shell.around import Around
 
 T = TypeVar("T")
-STEP_MM, STROKE_MM, TURN_DEG, LOWEST, HIGHEST = 5.0, 30.0, 5.0, 4.0, 40.0
-SWING_MS = 60
 TIME_UP_MIN = 45.0
 SMALL_WINDOW_H = 760
 FACES = {"block": "block 60 × 30 mm", "small": "block 35 × 20 mm", "fingers": "fingers, 60 × 10 mm"}
 BACKS = ("firm", "rigid", "foam", "finger")
-LAMP = (20.0, 12.0)
-STOCK, MINE = "stock", "mine"
-ARROWS = {
-    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
-}  # fmt: skip
 
 
 class Practice(QObject):
@@ -54,15 +50,16 @@ class Practice(QObject):
 
     def __init__(self, around: Around, rub: Callable[[], RubOut | None]) -> None:
         super().__init__()
-        self._around, self._session, self._rub = around, around.session, rub
+        self._around, self._session = around, around.session
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(2)  # the panel, and what careful rounds would come to on it
         self._file = practising.practice_file(around.shell.settings_file)
         self.page = TrainerPage([(e.id, e.title) for e in exercises().values()])
         self.exercise: Exercise = next(iter(exercises().values()))
         self.seed = 1
-        self.board = practising.stock_board(self._session.catalogue)
-        self._on = STOCK
+        self.boards = Boards(self._session, self.page.board, rub)
+        self.lamp = Lamp(self.page.panel)
+        self.gloss = Gloss(self._session, self.page.gloss, lambda: self.board.base, self._gloss_done)
         self.hold = Hold()
         self.trial: Trial | None = None
         self.order: InOrder | None = None
@@ -72,11 +69,8 @@ class Practice(QObject):
         self.guesses: list[float] = []
         self._marked = 0
         self.peeks = 0
-        self._xray = self._space = False
-        self._rungs: tuple[int, ...] = (0,)
-        self._swing = QTimer(self)
-        self._swing.setInterval(SWING_MS)
-        self._swing.timeout.connect(lambda: self._turn_lamp(TURN_DEG))
+        self.xray = False
+        self._keys = Keys(self)
         self._made: End | None = None
         self._par_job = LatestJob(self, self._pool)
         self._par_job.done.connect(self._par_known)
@@ -87,17 +81,18 @@ class Practice(QObject):
         page.left.connect(self._leave)
         page.chosen.connect(self.begin)
         page.board_chosen.connect(self._choose_board)
-        page.key_pressed.connect(self._key)
-        page.key_released.connect(self._key_up)
+        page.key_pressed.connect(self._keys.down)
+        page.key_released.connect(self._keys.up)
+        self.lamp.turned.connect(self._look)
         page.panel.rubbed.connect(self.rub)
-        page.panel.pointed_at.connect(self._point)
-        page.panel.clicked.connect(self._click)
-        page.panel.lamp_turned.connect(lambda deg: self._turn_lamp(deg - page.panel.lamp_deg))
+        page.panel.pointed_at.connect(self.point)
+        page.panel.clicked.connect(self.click)
+        page.panel.lamp_turned.connect(self.lamp.turn_to)
         page.panel.pressed_more.connect(self._press_more)
         page.hand.acted.connect(self.act)
-        page.hand.pressed.connect(lambda kPa: self._hold(load_kPa=kPa))
-        page.hand.held.connect(self._look_through)
-        page.gloss.acted.connect(self._gloss_act)
+        page.hand.pressed.connect(lambda kPa: self.change_hold(load_kPa=kPa))
+        page.hand.held.connect(self.look_through)
+        page.gloss.acted.connect(self.gloss.act)
         page.result.again.connect(lambda: self.begin(self.exercise.id, self.seed))
         page.result.another.connect(lambda: self.begin(self.exercise.id, self.seed + 1))
         page.result.onward.connect(self._onward)
@@ -106,6 +101,11 @@ class Practice(QObject):
     def busy(self) -> bool:
         """Whether something of it is being worked out."""
         return self._par_job.busy or (self.order is not None and self.order.busy)
+
+    @property
+    def board(self) -> practising.Board:
+        """What is practised on."""
+        return self.boards.board
 
     @property
     def size_mm(self) -> float:
@@ -122,7 +122,7 @@ class Practice(QObject):
         if stack.indexOf(self.page) < 0:
             stack.addWidget(self.page)
         stack.setCurrentWidget(self.page)
-        self._offer_boards()
+        self.boards.offer()
         self.begin(exercise or self.exercise.id, self.seed)
 
     def begin(self, name: str, seed: int | None = None) -> None:
@@ -131,32 +131,31 @@ class Practice(QObject):
         self._stop_work()
         self.guesses, self.peeks, self._par, self.told = [], 0, None, None
         self._marked = 0
-        self._wants_end = self._time_up = self._xray = False
+        self._wants_end = self._time_up = self.xray = False
         self._made = None
         page = self.page
         page.tell_fault("")
         page.task.setText(self.exercise.task)
         page.mark(name, practising.done(practising.read_past(self._file)))
         page.indicative.setText(say.MAY_CLAIM)
-        page.panel.lamp_deg, page.panel.lamp_low = LAMP
+        self.lamp.begin()
         if self.exercise.kind == "gloss":
-            self._rungs = (0,)
-            self._show_gloss()
+            self.gloss.begin()
+            page.turn_to(page.gloss)
         else:
             self._begin_panel()
         page.setFocus()
 
     def _begin_panel(self) -> None:
         page, exercise = self.page, self.exercise
-        if exercise.kind == "plan" and self._on != MINE:
-            self._choose_board(MINE, again=False)
+        if exercise.kind == "plan" and not self.boards.is_mine and (said := self.boards.choose(MINE)):
+            page.tell_fault(said)
         cells = CELLS if self._around.shell.height() >= SMALL_WINDOW_H else FEW_CELLS
         try:
             setup = practising.setup_of(exercise, self.board, self.seed, cells)
         except InputError as error:
             page.tell_fault(fault(error, self._units))
-            stock = practising.stock_board(self._session.catalogue)
-            setup = practising.setup_of(exercise, stock, self.seed, cells)
+            setup = practising.setup_of(exercise, self.boards.stock(), self.seed, cells)
         self.hold = Hold(sheet=setup.first, backing=exercise.backing, face=exercise.face)
         self.trial = Trial(setup)
         panel = page.panel
@@ -183,7 +182,7 @@ class Practice(QObject):
         """In the worker: the newest of it."""
         assert self.trial is not None
         panel = self.page.panel
-        if self._xray:
+        if self.xray:
             return self.trial.told(), None, self.trial.work.film_um.copy()
         return self.trial.told(), pixels(self.trial.seen(panel.lamp_deg, panel.lamp_low)), None
 
@@ -226,12 +225,13 @@ class Practice(QObject):
         self.page.panel.update()
         self.order.submit(lambda: trial.rub(start_mm, end_mm, hold))
 
-    def _point(self, at_mm: tuple[float, float]) -> None:
+    def point(self, at_mm: tuple[float, float]) -> None:
+        """Hold the block over this."""
         if self.trial is not None:
             self.page.panel.at_mm = self.trial.kept(at_mm, self.hold)
             self.page.panel.update()
 
-    def _click(self, at_mm: tuple[float, float]) -> None:
+    def click(self, at_mm: tuple[float, float]) -> None:
         """A stray scratch is seen here, or was not one after all."""
         marks = self.page.panel.marks
         near = [m for m in marks if (m[0] - at_mm[0]) ** 2 + (m[1] - at_mm[1]) ** 2 < 9]
@@ -247,11 +247,11 @@ class Practice(QObject):
         if trial is None or self.order is None or self.page.middle.currentWidget() is not self.page.panel:
             return
         cycles: dict[str, Callable[[], None]] = {
-            "grade": lambda: self._hold(sheet=(hold.sheet + 1) % len(trial.setup.sheets)),
-            "backing": lambda: self._hold(backing=_after(BACKS, hold.backing)),
-            "face": lambda: self._hold(face=_after(tuple(FACES), hold.face)),
-            "turn": lambda: self._hold(turned=not hold.turned),
-            "stands": lambda: self._hold(stands_for=_after(STANDS_FOR, hold.stands_for)),
+            "grade": lambda: self.change_hold(sheet=(hold.sheet + 1) % len(trial.setup.sheets)),
+            "backing": lambda: self.change_hold(backing=_after(BACKS, hold.backing)),
+            "face": lambda: self.change_hold(face=_after(tuple(FACES), hold.face)),
+            "turn": lambda: self.change_hold(turned=not hold.turned),
+            "stands": lambda: self.change_hold(stands_for=_after(STANDS_FOR, hold.stands_for)),
         }
         if self.exercise.kind == "strays" and name != "done":
             return
@@ -288,7 +288,7 @@ class Practice(QObject):
         """After all that was asked before it, and once the par is known."""
         assert self.order is not None
         self._wants_end = True
-        self._swing.stop()
+        self.lamp.stop()
         if self._par is None and self.exercise.kind in ("rub", "plan"):
             self.page.hand.told.setText("Working out what careful rounds come to on this panel …")
             return
@@ -332,7 +332,8 @@ class Practice(QObject):
         else:
             self.failed.emit(outcome)
 
-    def _hold(self, **change: object) -> None:
+    def change_hold(self, **change: object) -> None:
+        """Hold the block otherwise."""
         self.hold = replace(self.hold, **change)
         self._show_hold()
 
@@ -353,13 +354,7 @@ class Practice(QObject):
 
     def _press_more(self, by: int) -> None:
         at = min(range(len(LOADS_KPA)), key=lambda i: abs(LOADS_KPA[i] - self.hold.load_kPa)) + by
-        self._hold(load_kPa=LOADS_KPA[min(max(at, 0), len(LOADS_KPA) - 1)])
-
-    def _turn_lamp(self, by_deg: float, up_deg: float = 0.0) -> None:
-        panel = self.page.panel
-        panel.lamp_deg = (panel.lamp_deg + by_deg) % 360
-        panel.lamp_low = min(max(panel.lamp_low + up_deg, LOWEST), HIGHEST)
-        self._look()
+        self.change_hold(load_kPa=LOADS_KPA[min(max(at, 0), len(LOADS_KPA) - 1)])
 
     def _look(self) -> None:
         """Show the panel anew as it is."""
@@ -367,146 +362,33 @@ class Practice(QObject):
         if self.order is not None:
             self.order.submit()
 
-    def _look_through(self, on: bool) -> None:
-        if on and not self._xray:
+    def look_through(self, on: bool) -> None:
+        """See how much film is left; each look is counted."""
+        if on and not self.xray:
             self.peeks += 1
-        self._xray = on
+        self.xray = on
         self._look()
-
-    def _key(self, event: QKeyEvent) -> None:
-        page, key = self.page, Qt.Key(event.key())
-        if page.middle.currentWidget() is page.gloss:
-            acts = {Qt.Key.Key_Return: "next", Qt.Key.Key_Enter: "next", Qt.Key.Key_S: "skip", Qt.Key.Key_A: "over"}
-            if key in acts:
-                self._gloss_act(acts[key])
-        elif page.middle.currentWidget() is page.result:
-            keys = {
-                Qt.Key.Key_Return: "onward",
-                Qt.Key.Key_Enter: "onward",
-                Qt.Key.Key_A: "again",
-                Qt.Key.Key_P: "another",
-            }
-            if key in keys:
-                page.result.buttons[keys[key]].click()
-        else:
-            self._panel_key(event, key)
-
-    def _panel_key(self, event: QKeyEvent, key: Qt.Key) -> None:
-        letters = {
-            Qt.Key.Key_G: "grade", Qt.Key.Key_B: "backing", Qt.Key.Key_K: "face", Qt.Key.Key_T: "turn",
-            Qt.Key.Key_F: "stands", Qt.Key.Key_W: "wipe", Qt.Key.Key_N: "new", Qt.Key.Key_R: "rounds",
-            Qt.Key.Key_M: "mark", Qt.Key.Key_Return: "done", Qt.Key.Key_Enter: "done",
-        }  # fmt: skip
-        lamp = {"[": (-1, 0), "]": (1, 0), "{": (0, -1), "}": (0, 1)}
-        if key in ARROWS:
-            self._arrow(*ARROWS[key])
-        elif event.text() in lamp:
-            round_, up = lamp[event.text()]
-            self._turn_lamp(TURN_DEG * round_, 2.0 * up)
-        elif event.isAutoRepeat():
-            return
-        elif key == Qt.Key.Key_Space:
-            self._space = True
-            if self.exercise.kind == "strays":
-                self._click(self.page.panel.at_mm)
-        elif key == Qt.Key.Key_X:
-            self._look_through(True)
-        elif key == Qt.Key.Key_L:
-            (self._swing.stop if self._swing.isActive() else self._swing.start)()
-        elif Qt.Key.Key_1 <= key < Qt.Key.Key_1 + len(LOADS_KPA):
-            self._hold(load_kPa=LOADS_KPA[key - Qt.Key.Key_1])
-        elif key in letters:
-            self.act(letters[key])
-
-    def _arrow(self, across: int, upright: int) -> None:
-        x, y = self.page.panel.at_mm
-        if self._space and self.exercise.kind != "strays":
-            self.rub((x, y), (x + STROKE_MM * across, y + STROKE_MM * upright))
-        else:
-            self._point((x + STEP_MM * across, y + STEP_MM * upright))
-
-    def _key_up(self, event: QKeyEvent) -> None:
-        if event.isAutoRepeat():
-            return
-        if event.key() == Qt.Key.Key_Space:
-            self._space = False
-        elif event.key() == Qt.Key.Key_X and self._xray:
-            self._look_through(False)
-
-    def _gloss_act(self, name: str) -> None:
-        count = len(gloss_back.RUNGS)
-        if name == "over":
-            self._rungs = (0,)
-        elif self._rungs[-1] == count - 1:
-            if name == "next":
-                practising.keep(self._file, "gloss", self.seed, None, self._session.now)
-                self._onward()
-            return
-        else:
-            at = self._rungs[-1] + (2 if name == "skip" else 1)
-            self._rungs = (*self._rungs, min(at, count - 1))
-        self._show_gloss()
-
-    def _show_gloss(self) -> None:
-        catalogue = self._session.catalogue
-        shown = gloss_back.shown(catalogue, self._rungs, self.board.base)
-        names = [grade_name(r.abrasive.name) for r in gloss_back.rungs(catalogue)]
-        way: list[tuple[str, gloss_back.Shown | None]] = []
-        for i, name in enumerate(names[: self._rungs[-1] + 1]):
-            so_far = self._rungs[: self._rungs.index(i) + 1] if i in self._rungs else None
-            way.append((name, None if so_far is None else gloss_back.shown(catalogue, so_far, self.board.base)))
-        words = shown.words[:1].upper() + shown.words[1:]
-        if shown.left_um:
-            words += (
-                f" Scratches from before are still in it ({self._units.film(shown.left_um)} deep): one was left out."
-            )
-        elif shown.last:
-            words += " That is the whole way back: nothing was lost when it went dull."
-        self.page.gloss.show_rung(shown, way, words)
-        self.page.turn_to(self.page.gloss)
 
     def _onward(self) -> None:
         names = list(exercises())
         self.begin(names[(names.index(self.exercise.id) + 1) % len(names)])
 
-    def _offer_boards(self) -> None:
-        box, rub = self.page.board, self._rub()
-        box.clear()
-        box.addItem("On a stock board", STOCK)
-        if rub is not None:
-            box.addItem(f"On {rub.film.project.instrument.name}", MINE)
-        elif self._on == MINE:
-            self._on, self.board = STOCK, practising.stock_board(self._session.catalogue)
-        box.setCurrentIndex(max(box.findData(self._on), 0))
+    def _gloss_done(self) -> None:
+        practising.keep(self._file, "gloss", self.seed, None, self._session.now)
+        self._onward()
 
-    def _choose_board(self, which: str, again: bool = True) -> None:
-        """Practise on this; one that cannot be is told, and the stock board is taken."""
-        said, rub = "", self._rub()
-        try:
-            if which == MINE and rub is None:
-                raise InputError("", "there is no instrument to practise on: this is a stock board")
-            mine = which == MINE and rub is not None
-            self.board = (
-                practising.board_of(self._session.catalogue, rub) if mine and rub is not None else self._stock()
-            )
-            self._on = which
-        except InputError as error:
-            said, self._on, self.board = fault(error, self._units), STOCK, self._stock()
-        self.page.board.setCurrentIndex(max(self.page.board.findData(self._on), 0))
-        if again:
-            self.begin(self.exercise.id, self.seed)
+    def _choose_board(self, which: str) -> None:
+        said = self.boards.choose(which)
+        self.begin(self.exercise.id, self.seed)
         if said:
             self.page.tell_fault(said)
-
-    def _stock(self) -> practising.Board:
-        return practising.stock_board(self._session.catalogue)
 
     def _leave(self) -> None:
         self._stop_work()
         self._around.shell.turn_back()
 
     def _stop_work(self) -> None:
-        self._swing.stop()
+        self.lamp.stop()
         if self.order is not None:
             self.order.leave()
         self.order, self.trial = None, None
