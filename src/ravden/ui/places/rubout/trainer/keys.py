@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import Protocol
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
+from ravden.catalogue.exercises import Exercise
 from ravden.core.surface.trial import LOADS_KPA
-from ravden.ui.places.rubout.trainer.lamp import TURN_DEG, UP_DEG
-
-if TYPE_CHECKING:
-    from ravden.ui.places.rubout.trainer.control import Practice
+from ravden.ui.places.rubout.trainer.gloss import Gloss
+from ravden.ui.places.rubout.trainer.lamp import TURN_DEG, UP_DEG, Lamp
+from ravden.ui.places.rubout.trainer.view import TrainerPage
 
 STEP_MM, STROKE_MM = 5.0, 30.0
 ARROWS = {
@@ -19,10 +19,27 @@ ARROWS = {
 }  # fmt: skip
 
 
+class Worked(Protocol):
+    """What keys can do something to."""
+
+    page: TrainerPage
+    exercise: Exercise
+    gloss: Gloss
+    lamp: Lamp
+    xray: bool
+
+    def rub(self, start_mm: tuple[float, float], end_mm: tuple[float, float]) -> None: ...
+    def point(self, at_mm: tuple[float, float]) -> None: ...
+    def click(self, at_mm: tuple[float, float]) -> None: ...
+    def act(self, name: str) -> None: ...
+    def look_through(self, on: bool) -> None: ...
+    def change_hold(self, **change: object) -> None: ...
+
+
 class Keys:
     """Knows which of them are held."""
 
-    def __init__(self, practice: Practice) -> None:
+    def __init__(self, practice: Worked) -> None:
         self._practice, self._space = practice, False
 
     def down(self, event: QKeyEvent) -> None:
