@@ -1,11 +1,13 @@
 """What is left of an instrument's plan, as steps of the shop's."""
 
+import itertools
 import unittest
 
 from ravden.catalogue import assemble
 from ravden.catalogue.tables import shipped
 from ravden.core.ahead.outlook import outlook
 from ravden.core.calendar.hours import WorkHours
+from ravden.core.method.compose import with_zones
 from ravden.core.record import Air, Coat, Instrument, Sanding
 from ravden.core.schedule.dispatch import dispatch
 from ravden.core.schedule.jobs import NIGHT_MIN, Wall, left_of, shop_of
@@ -17,16 +19,17 @@ NINE = WorkHours(hour_at_zero=9.0)
 EVENINGS = WorkHours(week=(((19.0, 21.5),),) * 4 + ((), ((9.0, 13.0),), ()), hour_at_zero=9.0)
 
 
-def made(method_id, acts=(), now_h=0.0, hours=NINE, promised_h=None):
-    """Outlook, and steps of the shop whose day 0 is today."""
-    method = TABLES.method(method_id)
+def made(method_id, acts=(), now_h=0.0, hours=NINE, promised_h=None, finishes=None):
+    """Outlook, and steps of the shop whose day 0 is today. finishes: of zones in another finish."""
+    finishes = finishes or {}
+    method = with_zones(TABLES.method(method_id), finishes, assemble.ways(TABLES, finishes.values()), {})
     kind = TABLES.kind("parlour-guitar")
     material = TABLES.material(method.material)
     item = Instrument(
         id="x", name="Plover", kind=kind.id, measures=assemble.measures_of(kind), material=material.id,
         method=method.id, sheen="gloss", min_film_um=method.least_um(material), promised_h=promised_h,
     )  # fmt: skip
-    project = assemble.project(TABLES, item, (Air(at_h=0.0, temp_C=20.0, rh=0.5), *acts))
+    project = assemble.project(TABLES, item, (Air(at_h=0.0, temp_C=20.0, rh=0.5), *acts), finishes=finishes)
     found = outlook(project, method, DRAWER, now_h, hours)
     return found, left_of(found, Wall(hours=hours, today=hours.local(now_h)[0]))
 
@@ -96,6 +99,17 @@ class Sessions(unittest.TestCase):
         problem, plan = planned(found, left, EVENINGS)
         self.assertEqual(verify(problem, plan), ())
 
+    def test_none_follows_a_full_one_on_the_same_day(self):
+        method = TABLES.method("lacquer-fine-start")
+        stage = next(s for s in method.stage if s.kind == "coats")
+        coats = tuple(Coat(at_h=24.0 + i * stage.between_h, dry_um=12.0) for i in range(stage.per_session))
+        found, left = made(method.id, coats, coats[-1].at_h + stage.between_h)
+        _, plan = planned(found, left)
+        at = next(n for n, s in enumerate(left.job.steps) if s.sprayed)
+        self.assertEqual(plan.placed[0, at].starts_min[0] // 1440, 1)
+        alone = Wall(hours=NINE, today=NINE.local(found.now_h)[0]).minute(found.forward.coats[0].at_h)
+        self.assertGreaterEqual(plan.placed[0, at].starts_min[0], alone)
+
     def test_one_begun_today_is_gone_on_with(self):
         method = TABLES.method("lacquer-fine-start")
         place = next(i for i, s in enumerate(method.stage) if s.kind == "coats")
@@ -135,6 +149,44 @@ class Waits(unittest.TestCase):
     def test_a_promise_is_of_the_shops_clock(self):
         _, left = made("lacquer-fine-start", now_h=30.0, promised_h=24.0 * 40)
         self.assertEqual(left.job.promised_min, 39 * 1440 + 9 * 60)
+
+
+class Beside(unittest.TestCase):
+    """A neck oiled while the body is lacquered."""
+
+    def steps(self, acts=(), now_h=0.0):
+        found, left = made("lacquer-fine-start", acts, now_h, finishes={"neck": "polymerising-oil"})
+        neck = [n for n, w in enumerate(left.what) if found.method.stage[w.place].zones]
+        return found, left, neck
+
+    def test_the_neck_follows_itself_and_the_refit_waits_for_it(self):
+        found, left, neck = self.steps()
+        coats = [n for n in neck if left.what[n].kind == "hands"]
+        self.assertEqual([left.what[n].nth for n in coats], list(range(1, len(coats) + 1)))
+        for one, two in itertools.pairwise(coats):
+            self.assertEqual(left.job.steps[two].after, one)
+        self.assertNotIn(left.job.steps[coats[0]].after, (None, *neck))
+        kinds = [found.method.stage[w.place].kind for w in left.what]
+        refit = kinds.index("finish", coats[-1])
+        self.assertEqual(left.job.steps[refit].needs, (coats[-1],))
+        over = next(n for n in neck if left.what[n].kind == "case")
+        self.assertEqual(left.job.steps[over].after, coats[-1])
+        self.assertGreater(left.job.steps[over].wait_min[0][1], 1440)
+        problem, plan = planned(found, left)
+        self.assertEqual(verify(problem, plan), ())
+
+    def test_one_that_was_begun_does_not_begin_again_nor_wait_for_the_body(self):
+        _, whole, all_of_it = self.steps()
+        told = [w for w in whole.what if w.kind == "hands" and w.place == whole.what[all_of_it[0]].place]
+        oil = Coat(at_h=24.0, dry_um=4.0, zones=("neck",), finish="polymerising-oil")
+        found, left, neck = self.steps((oil,), 26.0)
+        first = left.what[neck[0]]
+        self.assertEqual((first.nth, first.of), (2, told[0].of))
+        step = left.job.steps[neck[0]]
+        self.assertIsNone(step.after)
+        self.assertGreater(step.wait_min[0][1], 0)
+        problem, plan = planned(found, left)
+        self.assertEqual(verify(problem, plan), ())
 
 
 class Hands(unittest.TestCase):

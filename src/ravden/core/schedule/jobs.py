@@ -160,10 +160,14 @@ class _Walk:
         return out
 
     def _gather(self) -> None:
-        """The last step of the body waits for every track beside it."""
-        last, before = self._last, [n for n in self._tracks.values() if self._last is not None and n < self._last]
-        if last is not None and before:
-            self.steps[last] = replace(self.steps[last], needs=tuple(sorted(before)))
+        """What is done to the whole instrument waits for every track beside the body."""
+        stages = self._found.method.stage
+        body = [n for n, w in enumerate(self.what) if not stages[w.place].zones]
+        tracks = sorted(self._tracks.values())
+        late = [n for n in body if tracks and n > tracks[-1]]
+        at = next((n for n in late if stages[self.what[n].place].kind == "finish"), late[-1] if late else None)
+        if at is not None:
+            self.steps[at] = replace(self.steps[at], needs=tuple(tracks))
 
     # one step
 
@@ -230,16 +234,15 @@ class _Walk:
         done, first = self._laid_in_it(place, stage)
         total, nth = done + stage.count, 0
         while nth < stage.count:
-            same_day = nth == 0 and first < stage.per_session
-            room = first if same_day or nth == 0 else stage.per_session
+            room = first if nth == 0 else stage.per_session
             many = self._in_one_go(stage, min(room, stage.count - nth)) if sprayed and place not in self._lit else 1
             bond = dated.bonds[nth] if nth < len(dated.bonds) else None
             if nth > 0:
                 new_day = sprayed or (nth - first) % stage.per_session == 0
                 least_h = NIGHT_MIN / 60.0 if new_day else stage.between_h
                 self._opens_h = max(self._opens_h, self._end_h + least_h)
-            elif self._found.progress.last_coat_h is not None:
-                self._opens_h = max(self._opens_h, self._found.progress.last_coat_h + stage.between_h)
+            else:
+                self._opens_h = max(self._opens_h, self._after_last_h(stage))
             what = What(place=place, kind="coats" if sprayed else "hands", nth=done + nth + 1, of=total)
             self._session(what, stage, bond, many if sprayed else 0)
             nth += many
@@ -295,6 +298,16 @@ class _Walk:
         room = stage.per_session - done.in_session if today else stage.per_session
         return done.coats_in_stage, room if room > 0 else stage.per_session
 
+    def _after_last_h(self, stage: Stage) -> float:
+        """From when on habit allows a coat after the last one laid: the next morning, where its session is full."""
+        done, hours = self._found.progress, self._wall.hours
+        if done.last_coat_h is None:
+            return self._found.now_h
+        today = hours.local(done.last_coat_h)[0] == hours.local(self._found.now_h)[0]
+        if today and done.in_session >= stage.per_session:
+            return hours.next_morning(done.last_coat_h)
+        return done.last_coat_h + stage.between_h
+
     def _in_one_go(self, stage: Stage, most: int) -> int:
         """So many coats as a usual day's stretch holds, with set-up and cleaning."""
         room = self._stretch - SETUP_MIN - CLEAN_MIN
@@ -304,31 +317,38 @@ class _Walk:
     # zones in another finish
 
     def _beside(self, place: int, stage: Stage, dated: PlannedStep) -> None:
-        """A track of its own: it begins behind the step it stands behind, and follows itself from there on."""
+        """A track of its own: it begins behind the step it stands behind, and follows itself from there on; one that
+        was begun already waits for itself alone."""
+        track = self._tracks.get(stage.finish)
         if stage.kind == "wait":
+            gap_h = dated.to_h - (self._found.now_h if track is None else dated.from_h)
+            self._put_beside(What(place=place, kind="case"), f"{place}.done", Step(id="", hands_min=GRID), track, gap_h)
             return
-        sprayed = self._sprayed(stage)
-        track = stage.finish
-        for nth in range(stage.count):
-            if track in self._tracks:
-                after: int | None = self._tracks[track]
-                gap = stage.between_h * 60 if nth % stage.per_session else max(NIGHT_MIN, stage.between_h * 60)
+        begun = any(n and finish == stage.finish for finish, n in self._found.progress.zone_coats)
+        coat, low = max(_up(60.0 * stage.hours), GRID), _up(60.0 * stage.between_h)
+        total = self._found.method.stage[place].count
+        for nth in range(total - stage.count, total):
+            if track is not None:
+                after, gap_h = track, max(stage.between_h, 0.0 if nth % stage.per_session else NIGHT_MIN / 60.0)
+            elif begun or self._last is None:
+                after, gap_h = None, dated.from_h - self._found.now_h
             else:
-                after, gap = self._last, 60.0 * max(dated.from_h - self._end_h, 0.0) if self._last is None else 0.0
-            coat = max(_up(60.0 * stage.hours), GRID)
-            low = _up(60.0 * stage.between_h)
-            work = Step(id="", material=stage.finish, coats=1, coat_min=coat, flash_min=(low, FLASH_TIMES * low))
-            step = work if sprayed else Step(id="", hands_min=coat)
-            self.steps.append(
-                replace(
-                    step, id=f"{place}.{nth + 1}", after=after, since_min=self._now_min if after is None else 0,
-                    wait_min=((0, _up(gap)),),
-                )
-            )  # fmt: skip
-            kind = "coats" if sprayed else "hands"
-            self.what.append(What(place=place, kind=kind, nth=nth + 1, of=stage.count))
-            self.likely.append(_up(gap))
-            self._tracks[track] = len(self.steps) - 1
+                after, gap_h = self._last, 0.0
+            if self._sprayed(stage):
+                step = Step(id="", material=stage.finish, coats=1, coat_min=coat, flash_min=(low, FLASH_TIMES * low))
+            else:
+                step = Step(id="", hands_min=coat)
+            what = What(place=place, kind="coats" if step.sprayed else "hands", nth=nth + 1, of=total)
+            track = self._put_beside(what, f"{place}.{nth + 1}", step, after, gap_h)
+            self._tracks[stage.finish] = track
+
+    def _put_beside(self, what: What, name: str, step: Step, after: int | None, gap_h: float) -> int:
+        gap = _up(60.0 * max(gap_h, 0.0))
+        since = self._now_min if after is None else 0
+        self.steps.append(replace(step, id=name, after=after, since_min=since, wait_min=((0, gap),)))
+        self.what.append(what)
+        self.likely.append(gap)
+        return len(self.steps) - 1
 
 
 def _usual_min(hours: WorkHours) -> int:
