@@ -25,8 +25,9 @@ MOST = 60  # instruments one plan is made of
 
 
 class Doing(Struct, frozen=True, kw_only=True):
-    """A piece of work in the shop's days. instrument: its id, empty for what belongs to the booth; at: on the shop's
-    wall; minutes: of hands; where: the place it is done from, empty where there is none."""
+    """A piece of work in the shop's days. instrument: its id, for a gun that of the one it is for first; name: of the
+    instrument, or of what is in the gun; at: on the shop's wall; minutes: of hands; where: the place it is done
+    from."""
 
     instrument: str
     name: str
@@ -160,14 +161,25 @@ class _Told:
                     yield self._doing(name, said, minute, step.coat_min or step.hands_min, _where(stage.kind, what))
 
     def booth(self, problem: Problem, plan: Plan, labels: Mapping[str, str]) -> Iterator[Doing]:
-        """Setting up and cleaning for each session."""
+        """Setting up and cleaning for each session; they lead to the instrument that is sprayed first in it."""
+        from ravden.core.schedule.problem import DAY
+
+        first: dict[tuple[str, int], tuple[int, str]] = {}
+        for (j, k), placed in plan.placed.items():
+            material, at = problem.jobs[j].steps[k].material, placed.starts_min[0]
+            if material:
+                there = material, at // DAY
+                first[there] = min(first.get(there, (at, problem.jobs[j].id)), (at, problem.jobs[j].id))
         for session in plan.sessions:
+            instrument = first[session.material, session.day][1]
             paint, label = problem.materials[session.material], labels.get(session.material, session.material)
             cleaned = session.to_min - paint.clean_min
             for said, minute, took in (
                 ("Set up", session.from_min, paint.setup_min), ("Clean the gun", cleaned, paint.clean_min),
             ):  # fmt: skip
-                yield Doing(instrument="", name=label, what=said, at=self.at(minute), minutes=took, where="")
+                yield Doing(
+                    instrument=instrument, name=label, what=said, at=self.at(minute), minutes=took, where="booth"
+                )
 
     def promises(self, problem: Problem, plan: Plan, chances: Mapping[int, float]) -> tuple[Promise, ...]:
         """Every instrument that was promised, the least likely to be kept first."""

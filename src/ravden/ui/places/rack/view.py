@@ -149,6 +149,9 @@ class RackView(QWidget):
             self.days = DaysView()
             self.days.started.connect(self.started)
             self._box.insertWidget(2, self.days, 1)
+            back = QShortcut(QKeySequence("Esc"), self.days)
+            back.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            back.activated.connect(lambda: self.days_ahead.setChecked(False))
             dress(self.days)
         if self.days is not None:
             self.days.setVisible(shown is not None)
