@@ -2,6 +2,7 @@
 
 import dataclasses
 import itertools
+import sys
 from datetime import UTC, datetime, timedelta
 from unittest import mock
 
@@ -109,6 +110,18 @@ class Days(WindowTest):
         self.session.undo("test")
         settle(self.window)
         self.assertIn("Coat 8 of 10", [row.cells[2] for row in self.rows()])
+
+    def test_it_is_planned_once_when_every_outlook_has_come_and_gives_way(self):
+        was = sys.getswitchinterval()
+        with mock.patch("ravden.app.shop_days.asked", side_effect=asked) as planned:
+            self.window.places.refresh(tuple(self.session.shop.racked))
+            settle(self.window)
+            self.assertEqual(planned.call_count, 1)
+            self.window.turn_to("film")
+            self.window.turn_to("rack")
+            settle(self.window)
+            self.assertEqual(planned.call_count, 1)
+        self.assertEqual(sys.getswitchinterval(), was)
 
     def test_only_in_the_shops_hours(self):
         week = {"fri": ((19.0, 21.5),), "sat": ((9.0, 13.0),)}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import sys
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date, datetime, time, timedelta
 from typing import TYPE_CHECKING
@@ -21,6 +23,7 @@ if TYPE_CHECKING:
 
 TIDY_DAYS = 7  # that are shown
 SAFE, UNLIKELY = 0.8, 0.3  # odds of a promise from which it is called safe, and below which unlikely
+GIVES_WAY_S = 0.0003
 MOST = 60  # instruments one plan is made of
 
 
@@ -81,7 +84,24 @@ def asked(session: ShopSession, outlooks: Mapping[str, Outlook]) -> Callable[[],
     zeros = {i: session.local(shop.on_rack(i).zero).date() for i in some}
     labels = {m.id: m.label for m in session.catalogue.materials.values()}
     first = dict(sorted(some.items(), key=lambda one: _urgency(one[1]))[:MOST])
-    return lambda: replace(_planned(first, zeros, shop.hours, now, labels), beyond=len(some) - len(first))
+
+    def work() -> ShopDays:
+        with _giving_way():
+            return replace(_planned(first, zeros, shop.hours, now, labels), beyond=len(some) - len(first))
+
+    return work
+
+
+@contextlib.contextmanager
+def _giving_way() -> Iterator[None]:
+    """Work in plain Python lets whoever paints go on within a third of a millisecond: it asks for its turn again after
+    every array it draws, and waits each time for as long as the interpreter lets one thread go on."""
+    before = sys.getswitchinterval()
+    sys.setswitchinterval(GIVES_WAY_S)
+    try:
+        yield
+    finally:
+        sys.setswitchinterval(before)
 
 
 def _urgency(found: Outlook) -> tuple[bool, float]:

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Around:
     """shell: ways to tell and to turn; anywhere, files, looks: what can be done from every place; pool: work off the
-    GUI thread; outlooks: what is known of every instrument by now."""
+    GUI thread; outlooks: what is known of every instrument by now; pending: whether more of it is on its way."""
 
     shell: Shell
     session: ShopSession
@@ -30,3 +30,4 @@ class Around:
     looks: Looks
     pool: QThreadPool
     outlooks: Callable[[], Mapping[str, Outlook]]
+    pending: Callable[[], bool]

@@ -65,10 +65,14 @@ class Places(QObject):
         return bool(left) and self.live
 
     @property
+    def pending(self) -> bool:
+        """Whether an outlook is still on its way."""
+        return any(job.busy for job in self._jobs.values())
+
+    @property
     def busy(self) -> bool:
         """Whether anything shown is still being worked out."""
-        jobs = any(job.busy for job in self._jobs.values())
-        return jobs or self.notices.busy or any(place.busy for place in self.all.values())
+        return self.pending or self.notices.busy or any(place.busy for place in self.all.values())
 
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from operator import is_not
 from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
@@ -21,7 +22,7 @@ class RackPlace(Place):
 
     def __init__(self, session: ShopSession, view: RackView, around: Around) -> None:
         super().__init__(session, view, view.lanes)
-        self._outlooks = around.outlooks
+        self._outlooks, self._pending = around.outlooks, around.pending
         remembered = around.shell.remembered
         view.arrange(remembered.rack_density, remembered.rack_grouped)
         view.arranged.connect(self._arranged)
@@ -71,12 +72,14 @@ class RackPlace(Place):
             self._days, self._planned_from = None, ()
 
     def _plan(self) -> None:
-        """Ask for the shop's plan once every instrument's outlook is known, and again when one of them is another."""
+        """Ask for the shop's plan once every instrument's outlook is known, and again when one of them is another: not
+        while more are on their way, since it would be made anew for each."""
         known = self._outlooks()
-        if not self.live or not known or any(i not in known for i in self.session.shop.racked):
+        if not self.live or not known or self._pending() or any(i not in known for i in self.session.shop.racked):
             return
-        made_of = tuple(known[i] for i in self.session.shop.racked)
-        if made_of != self._planned_from:
+        # Of each outlook a small part stands for it, so that the whole of an old one is let go of.
+        made_of = tuple(known[i].progress for i in self.session.shop.racked)
+        if len(made_of) != len(self._planned_from) or any(map(is_not, made_of, self._planned_from)):
             from ravden.app.shop_days import asked
 
             self._planned_from = made_of
