@@ -113,6 +113,7 @@ class Days(WindowTest):
 
     def test_it_is_planned_once_when_every_outlook_has_come_and_gives_way(self):
         was = sys.getswitchinterval()
+        self.clock.turn(minutes=1)
         with mock.patch("ravden.app.shop_days.asked", side_effect=asked) as planned:
             self.window.places.refresh(tuple(self.session.shop.racked))
             settle(self.window)
