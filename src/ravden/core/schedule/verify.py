@@ -6,7 +6,7 @@ import itertools
 
 from msgspec import Struct
 
-from ravden.core.schedule.problem import DAY, GRID, Plan, Problem
+from ravden.core.schedule.problem import DAY, GRID, Placed, Plan, Problem, Session, Step
 
 
 class Breach(Struct, frozen=True, kw_only=True):
@@ -244,7 +244,7 @@ class _Check:
             if step.coats and not any(self.inside(s, step, placed) for s in self.plan.sessions):
                 self.say("no-session", j, k)
 
-    def inside(self, session, step, placed) -> bool:  # type: ignore[no-untyped-def]
+    def inside(self, session: Session, step: Step, placed: Placed) -> bool:
         paint = self.p.materials[session.material]
         if session.material != step.material or session.who != placed.who:
             return False
