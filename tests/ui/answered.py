@@ -6,11 +6,14 @@ from dataclasses import dataclass
 from typing import Any
 from unittest import mock
 
+from ravden.app import shop_days
 from ravden.app.session import ShopSession
 
 KEPT = 200
 _asked = ShopSession.request
+_asked_days = shop_days.asked
 _known: OrderedDict[Any, Any] = OrderedDict()
+_planned: OrderedDict[Any, Any] = OrderedDict()
 
 
 @dataclass
@@ -43,6 +46,26 @@ def once_each():
     return mock.patch.object(ShopSession, "request", _request)
 
 
+def _days(session, outlooks):
+    work = _asked_days(session, outlooks)
+    key = (session.now, session.shop.hours, tuple((i, id(found)) for i, found in outlooks.items()))
+
+    def once():
+        if key not in _planned:
+            _planned[key] = work(), tuple(outlooks.values())  # which are kept, so that no other has their place
+            if len(_planned) > KEPT:
+                _planned.popitem(last=False)
+        return _planned[key][0]
+
+    return once
+
+
+def days_once():
+    """A patch under which the days of a shop are planned once."""
+    return mock.patch.object(shop_days, "asked", _days)
+
+
 def forget():
     """Have everything worked out anew, as for a test that lets the work fail."""
     _known.clear()
+    _planned.clear()

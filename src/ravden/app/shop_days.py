@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 
 TIDY_DAYS = 7  # that are shown
 SAFE, UNLIKELY = 0.8, 0.3  # odds of a promise from which it is called safe, and below which unlikely
+SAMPLES = 2000  # of the odds of a promise
 GIVES_WAY_S = 0.0003
 MOST = 60  # instruments one plan is made of
 
@@ -116,7 +117,7 @@ def _planned(
 ) -> ShopDays:  # fmt: skip
     from ravden.core.schedule.dispatch import dispatch
     from ravden.core.schedule.jobs import Wall, left_of, likely_of, shop_of
-    from ravden.core.schedule.odds import odds
+    from ravden.core.schedule.odds import Draw, odds
     from ravden.core.schedule.tidy import tidied
 
     parts: dict[str, Left] = {}
@@ -144,7 +145,7 @@ def _planned(
     plan = tidied(problem, plan, TIDY_DAYS)
     told = _Told(outlooks, tuple(parts.items()), hours, now)
     doings = sorted([*told.steps(problem, plan), *told.booth(problem, plan, labels)], key=lambda d: (d.at, d.name))
-    chances = odds(likely_of(problem, tuple(parts.values())), plan)
+    chances = odds(likely_of(problem, tuple(parts.values())), plan, Draw(samples=SAMPLES))
     promises = told.promises(problem, plan, chances)
     return ShopDays(doings=tuple(doings), promises=promises, aside=tuple(aside), too_long=tuple(too_long))
 

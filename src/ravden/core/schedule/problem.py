@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import bisect
+import functools
 from collections.abc import Mapping
 
 from msgspec import Struct, field
@@ -135,7 +136,7 @@ class Before(Struct, frozen=True, kw_only=True):
     cabinet: bool = False
 
 
-class Problem(Struct, frozen=True, kw_only=True):
+class Problem(Struct, frozen=True, kw_only=True, dict=True):
     """All of it. closed: days nobody is in; in_cabinet: until when its places are taken; previous: the plan before, by
     numbers of job and step."""
 
@@ -167,6 +168,13 @@ class Problem(Struct, frozen=True, kw_only=True):
 
     def hours(self, person: Person) -> tuple[Span, ...]:
         """When somebody is there, from now to the horizon, in blocks that do not touch."""
+        return self._hours[person.name]
+
+    @functools.cached_property
+    def _hours(self) -> dict[str, tuple[Span, ...]]:
+        return {person.name: self._hours_of(person) for person in self.people}
+
+    def _hours_of(self, person: Person) -> tuple[Span, ...]:
         marks: list[Span] = []
         for day in range(self.horizon_days):
             if day not in self.closed:
