@@ -15,17 +15,22 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
 from ravden.journal.counting import last_to_redo, last_to_undo
+from ravden.journal.crew import KeptStep
 from ravden.journal.entry import Entry
 from ravden.journal.fold import Fold, check, fold
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.crew import BoothRule, DayOff, DaysStruck, PersonSet, StationsSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import LightOnLogged
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.pin import PinSet, Unpinned
 from ravden.journal.kinds.plan import PlanSet
+from ravden.journal.kinds.plan_kept import PlanKept
 from ravden.journal.kinds.price import PriceSet
+from ravden.journal.kinds.promise import PromiseSet
 from ravden.journal.kinds.rate import RateAccepted
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
@@ -45,6 +50,7 @@ METHODS = tuple(
     MethodKept(text=write_method(m), name="own")
     for m in (replace(OILED, id="lacquer-fine-start"), TABLES.method("lacquer-fine-start"))
 )
+KEPT = PlanKept(steps=(KeptStep(instrument="heron", step="4.8", who="Odd", starts=("2026-05-05T08:00:00.000+00:00",)),))
 um = st.floats(1, 30).map(lambda v: round(v, 2))
 BODIES = st.one_of(
     st.builds(CoatLogged, dry_um=um),
@@ -61,6 +67,16 @@ BODIES = st.one_of(
     st.builds(PriceSet, material=st.just("shellac-pad"), per_litre=st.floats(1, 90)),
     st.builds(RateAccepted, material=st.sampled_from([ADDED[n].material for n in NAMES]), ln_mean=st.floats(-1, 1),
               ln_sd=st.just(0.2)),
+    st.builds(PersonSet, name=st.sampled_from(("Odd", "Ida")), sprays=st.booleans(), gone=st.booleans()),
+    st.builds(DayOff, first=st.sampled_from(("2026-05-11", "2026-05-12")), person=st.sampled_from(("", "Odd")),
+              cleared=st.booleans()),
+    st.builds(StationsSet, arbors=st.integers(0, 3)),
+    st.builds(BoothRule, company_days=st.sampled_from((0, 2, 7))),
+    st.builds(DaysStruck, days=st.sampled_from(((), ("2026-05-08",)))),
+    st.builds(PromiseSet, promised=st.sampled_from(("", "2026-05-20T15:00:00+00:00"))),
+    st.builds(PinSet, step=st.sampled_from(("4.1", "4.2")), day=st.just("2026-05-09")),
+    st.builds(Unpinned, step=st.sampled_from(("4.1", "4.2"))),
+    st.sampled_from((PlanKept(), KEPT)),
     st.builds(ShopNamed, name=st.sampled_from(("Lane", "Yard"))),
     st.builds(SessionBegun, instruments=st.sampled_from((("heron",), ("tern", "wren"))),
               lamp_mW_cm2=st.sampled_from((0.0, 20.0))),

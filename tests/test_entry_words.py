@@ -15,12 +15,14 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_lane
 from ravden.journal.booth import SessionPart
+from ravden.journal.crew import Gun, KeptStep
 from ravden.journal.entry import Entry, decode, encode
 from ravden.journal.kinds import every_kind
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.crew import BoothRule, DayOff, DaysStruck, PersonSet, StationsSet
 from ravden.journal.kinds.drawer import DrawerSet
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.hours import HoursSet
@@ -29,8 +31,11 @@ from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.look import LookNoted, PhotoNamed
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.pin import PinSet, Unpinned
 from ravden.journal.kinds.plan import PlanSet
+from ravden.journal.kinds.plan_kept import PlanKept
 from ravden.journal.kinds.price import PriceSet
+from ravden.journal.kinds.promise import PromiseSet
 from ravden.journal.kinds.rate import RateAccepted
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
@@ -86,6 +91,30 @@ SAID = (
     (SessionPaused(), "Session left for now"),
     (SessionEnded(), "Session over"),
     (MixMade(material="two-part-clear", ml=120), "120 ml of two-part clear mixed"),
+    (PersonSet(name="Odd", week={"sat": ((9.0, 13.0),)}), "Odd works here"),
+    (PersonSet(name="Odd", gone=True), "Odd works here no longer"),
+    (DayOff(first="2026-05-11", last="2026-05-15", person="Odd"), "Odd away, Mon 11 May to Fri 15 May"),
+    (DayOff(first="2026-05-11", hours=((8.0, 9.0),)), "Everybody there at other hours, Mon 11 May"),
+    (DayOff(first="2026-05-11", cleared=True), "Everybody as in the week"),
+    (StationsSet(arbors=2, cabinet_places=1, drying_places=6), "Wheels, cabinet and drying places"),
+    (BoothRule(company_days=7, guns={"shellac-pad": Gun(setup_min=5, coldest_C=18.0)}), "How the booth is worked"),
+    (DaysStruck(days=("2026-05-05", "2026-05-06")), "2 days without spraying"),
+    (DaysStruck(), "Spraying every day"),
+    (PromiseSet(promised="2026-05-14T17:00:00+00:00", weight=2, firm=True), "Heron promised for Thu 14 May"),
+    (PromiseSet(), "Heron promised for no day"),
+    (PinSet(step="4.2", day="2026-05-06", who="Odd"), "A step of Heron pinned"),
+    (Unpinned(step="4.2"), "A step of Heron no longer pinned"),
+    (
+        PlanKept(
+            steps=(KeptStep(instrument="heron", step="4.8", who="Odd", starts=("2026-05-05T08:00:00.000+00:00",)),),
+            offer="changes",
+            late_days=2,
+            moved=1,
+            setups=3,
+        ),
+        "This plan kept",
+    ),
+    (PlanKept(), "The plan follows along again"),
     (Undone(), "An entry"),
 )
 
@@ -140,6 +169,35 @@ class EveryKind(unittest.TestCase):
             (PlanSet(method=FINE.id, stage=FINE.stage[:2]), "no coat"),
             (ZonesSet(finishes={"horn": "oil-wax"}), "horn"),
             (CareLogged(what="sing"), "what"),
+            (PersonSet(name=" Odd"), "space"),
+            (PersonSet(name="Odd", week={"mon": ((9.0, 8.0),)}), "hours"),
+            (PersonSet(name="Odd", week={"funday": ()}), "funday"),
+            (PersonSet(name="Nobody", gone=True), "Nobody"),
+            (DayOff(first="2026-05-11", person="Nobody"), "Nobody"),
+            (DayOff(first="2026-05-11", last="2026-05-01"), "backwards"),
+            (DayOff(first="soon"), "soon"),
+            (StationsSet(arbors=-1), "arbors"),
+            (StationsSet(drying_places=0), "drying_places"),
+            (BoothRule(company_days=3), "company_days"),
+            (BoothRule(guns={"honey": Gun()}), "honey"),
+            (BoothRule(guns={"shellac-pad": Gun(setup_min=-5)}), "setup_min"),
+            (BoothRule(guns={"shellac-pad": Gun(dampest=2.0)}), "dampest"),
+            (DaysStruck(days=("tomorrow",)), "tomorrow"),
+            (PromiseSet(promised="soon"), "soon"),
+            (PromiseSet(promised="2026-05-14T17:00:00"), "time zone"),
+            (PromiseSet(firm=True), "firm"),
+            (PromiseSet(promised="2026-05-14T17:00:00+00:00", weight=0), "weight"),
+            (PinSet(step="the first", who="Odd"), "no step"),
+            (PinSet(step="4.2"), "held to"),
+            (PinSet(step="4.2", at="2026-05-14T17:00:00+00:00", day="2026-05-14"), "moment already"),
+            (Unpinned(step="4.2"), "not pinned"),
+            (PlanKept(steps=(KeptStep(instrument="heron", step="4.2", who="Odd", starts=()),)), "never begins"),
+            (
+                PlanKept(
+                    steps=(KeptStep(instrument="x", step="1", who="O", starts=("2026-05-14T17:00:00+00:00",)),) * 2
+                ),
+                "twice",
+            ),
             (LightOnLogged(zones=("top",), mW_cm2=20), "not cured by light"),
             (SessionPaused(), "no session"),
             (MixMade(material="two-part-clear", ml=100), "no session"),

@@ -10,7 +10,8 @@ from ravden.core.calendar.hours import WorkHours
 from ravden.core.method.compose import with_zones
 from ravden.core.record import Air, Coat, Instrument, Sanding
 from ravden.core.schedule.dispatch import dispatch
-from ravden.core.schedule.jobs import NIGHT_MIN, Wall, left_of, shop_of
+from ravden.core.schedule.jobs import NIGHT_MIN, Wall, left_of
+from ravden.core.schedule.shop import shop_of
 from ravden.core.schedule.verify import verify
 
 TABLES = shipped()

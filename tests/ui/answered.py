@@ -6,12 +6,13 @@ from dataclasses import dataclass
 from typing import Any
 from unittest import mock
 
-from ravden.app import shop_days
+from ravden.app import shop_days, shop_plan
 from ravden.app.session import ShopSession
 
 KEPT = 200
 _asked = ShopSession.request
 _asked_days = shop_days.asked
+_redated = shop_plan.redated
 _known: OrderedDict[Any, Any] = OrderedDict()
 _planned: OrderedDict[Any, Any] = OrderedDict()
 
@@ -38,7 +39,8 @@ class Answered:
 def _request(session, instrument_id, *, zone="", advise=False):
     request = _asked(session, instrument_id, zone=zone, advise=advise)
     told = tuple((e.id, e.at, e.instrument, e.corrects, e.body) for e in session.entries)
-    return Answered((repr((told, session.tools)), session.now, instrument_id, zone, advise), request)
+    held = repr(sorted((session.held.get(instrument_id) or {}).items()))
+    return Answered((repr((told, session.tools)), session.now, instrument_id, zone, advise, held), request)
 
 
 def once_each():
@@ -46,23 +48,37 @@ def once_each():
     return mock.patch.object(ShopSession, "request", _request)
 
 
-def _days(session, outlooks):
-    work = _asked_days(session, outlooks)
-    key = (session.now, session.shop.hours, tuple((i, id(found)) for i, found in outlooks.items()))
+def _days(session, outlooks, standing=None):
+    work = _asked_days(session, outlooks, standing)
+    told = repr((session.shop.hours, session.shop.crew, session.shop.kept, session.shop.session, standing))
+    key = (session.now, told, tuple((i, id(found)) for i, found in outlooks.items()))
 
-    def once():
-        if key not in _planned:
-            _planned[key] = work(), tuple(outlooks.values())  # which are kept, so that no other has their place
-            if len(_planned) > KEPT:
-                _planned.popitem(last=False)
-        return _planned[key][0]
+    return lambda: _once(key, work, tuple(outlooks.values()))
 
-    return once
+
+def _dated(known, held, advised):
+    work = _redated(known, held, advised)
+    told = repr([(i, sorted(held.get(i, {}).items())) for i in known])
+    key = (told, advised, tuple((i, id(found)) for i, found in known.items()))
+    return lambda: _once(key, work, tuple(known.values()))
+
+
+def _once(key, work, made_of):
+    if key not in _planned:
+        _planned[key] = work(), made_of  # which is kept, so that no other has its place
+        if len(_planned) > KEPT:
+            _planned.popitem(last=False)
+    return _planned[key][0]
 
 
 def days_once():
     """A patch under which the days of a shop are planned once."""
     return mock.patch.object(shop_days, "asked", _days)
+
+
+def dated_once():
+    """A patch under which outlooks are dated by a plan once."""
+    return mock.patch.object(shop_plan, "redated", _dated)
 
 
 def forget():

@@ -18,7 +18,7 @@ from ravden.app.clock import HandClock
 from ravden.demo import ferrow_lane
 from ravden.ui.app import make_app, make_window
 from tests.ui import THREE
-from tests.ui.answered import days_once, once_each
+from tests.ui.answered import dated_once, days_once, once_each
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 LIMIT_MS = 60_000
@@ -72,7 +72,7 @@ class WindowTest(unittest.TestCase):
             ferrow_lane.build(self.path, NOW, THREE)
         fewer = mock.patch("ravden.ui.places.film.tryout.DRAWS", DRAWN)
         drawn = mock.patch("ravden.app.shop_days.SAMPLES", 10 * DRAWN)
-        for patch in (fewer, drawn, once_each(), days_once()):
+        for patch in (fewer, drawn, once_each(), days_once(), dated_once()):
             patch.start()
             self.addCleanup(patch.stop)
         self.faults = []

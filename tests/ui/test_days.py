@@ -176,7 +176,7 @@ class Days(WindowTest):
         self.assertIn(now.word, ("tight", "safe"))
 
     def test_more_than_one_plan_holds_are_counted_those_promised_first_are_in_it(self):
-        with mock.patch("ravden.app.shop_days.MOST", 2):
+        with mock.patch("ravden.app.shop_plan.MOST", 2):
             planned = self.planned()
         self.assertEqual({d.instrument for d in planned.doings}, {"heron", "tern"})
         self.assertEqual(planned.beyond, 1)

@@ -349,8 +349,9 @@ class Waiting(Side):
     def test_every_window_with_its_range_reason_and_help(self):
         panel = self.side.waits
         rows = {c[0].text(): (c[1].text(), c[2].text()) for c in panel.cells if c[0].text()}
-        self.assertEqual(list(rows), ["Next pass", "Next coat", "Scuff", "Level sand", "Buff", "Case"])
+        self.assertEqual(list(rows), ["Next pass", "As planned", "Next coat", "Scuff", "Level sand", "Buff", "Case"])
         self.assertIn("s after the last", rows["Next pass"][0])
+        self.assertEqual(rows["As planned"], ("today 15:15", "by habit 3 coats a session, 1.5 h apart"))
         self.assertEqual(rows["Next coat"][0], "now")
         self.assertIn("–", rows["Level sand"][1])
         self.assertRegex(rows["Level sand"][1], r"softest depth (wet|soft)")

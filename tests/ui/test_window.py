@@ -347,7 +347,7 @@ class AddInstrument(WindowTest):
         self.assertEqual(self.coats("plover"), 1)
         self.assertIn("promised Wed 20 May", self.window.film.head.about.text())
         self.window.turn_to("rack")
-        self.assertIn("Plover: promised Wed 20 May", self.window.rack.told[-1].text.text())
+        self.assertIn("Plover by Wed 20 May: unlikely", self.window.rack.told[-1].text.text())
         self.window.turn_to("film")
         self.assertIn("Coat 2 of 10", self.window.film.told.heading.text())
         self.key(Qt.Key.Key_Z, CTRL)

@@ -15,16 +15,21 @@ from ravden.text.plan_words import BETWEEN_LABEL
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.steps import PlannedStep
+    from ravden.journal.rack import OnRack
+
+WITHIN_H = 0.5  # between what may be done and what is planned, of which nothing is said
 
 
 class NextAct(Struct, frozen=True, kw_only=True):
-    """What hands do next on one instrument. at: when it may be done; open: now."""
+    """What hands do next on one instrument. at: when it may be done; open: now; planned: when the shop's plan has hands
+    for it, where that is later."""
 
     what: str
     at: datetime | None
     late: datetime | None
     open: bool
     kind: str
+    planned: datetime | None = None
 
 
 def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAct:
@@ -38,13 +43,19 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
     stage = stages[index]
     due = due_first(found)
     if due is not None:
-        at = session.local(rack.moment(due.from_h))
-        return NextAct(what=BETWEEN_LABEL[due.kind], at=at, late=None, open=at <= now, kind=due.kind)
+        due_h = due.from_h if due.free_h is None else due.free_h
+        at = session.local(rack.moment(due_h))
+        planned = _planned(session, rack, max(due_h, found.now_h), due.from_h)
+        what = BETWEEN_LABEL[due.kind]
+        return NextAct(what=what, at=at, late=None, open=at <= now, kind=due.kind, planned=planned)
     mine = [c for c in found.forward.coats if c.zones is None]
     if stage.kind == "coats" and mine:
-        at = session.local(rack.moment(mine[0].at_h))
+        step = next((s for s in found.forward.steps if s.index == index and s.hands), None)
+        free_h = mine[0].at_h if step is None or step.free_h is None else step.free_h
+        at = session.local(rack.moment(free_h))
         what = f"Coat {found.progress.coats_done + 1} of {found.method.coats}"
-        return NextAct(what=what, at=at, late=None, open=at <= now, kind="coat")
+        planned = _planned(session, rack, max(free_h, found.now_h), mine[0].at_h)
+        return NextAct(what=what, at=at, late=None, open=at <= now, kind="coat", planned=planned)
     if stage.kind == "wait" and found.forward.windows:
         window = found.forward.windows[0]
         what = {"scuff": "Scuff", "level": "Level sand", "buff": "Rub out", "case": "Case or hang"}[window.name]
@@ -53,15 +64,26 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         habit_h = next((s.habit_h for s in found.forward.steps if s.index == index), window.likely_h)
         at = session.local(rack.moment(max(window.likely_h, habit_h)))
         late = session.local(rack.moment(window.late_h)) if window.late_h is not None else None
-        return NextAct(what=what, at=at, late=late, open=at <= now, kind="window")
+        hands = next((s for s in found.forward.steps if s.index > index and s.hands), None)
+        planned = None
+        if hands is not None and at <= now:
+            planned = _planned(session, rack, found.hours.next_open(found.now_h), hands.from_h)
+        return NextAct(what=what, at=at, late=late, open=at <= now, kind="window", planned=planned)
     if stage.kind == "coats":
         return NextAct(what=stage.label, at=None, late=None, open=False, kind="dry")
     # Hands are free when the film lets them; that the shop is closed just now is for hands to say.
     step = next((s for s in found.forward.steps if s.index == index), None)
-    if step is not None and step.from_h > found.hours.next_open(found.now_h) + 1e-6:
-        at = session.local(rack.moment(step.from_h))
-        return NextAct(what=stage.label, at=at, late=None, open=False, kind="work")
-    return NextAct(what=stage.label, at=now, late=None, open=True, kind="work")
+    begins_h = None if step is None else step.from_h if step.free_h is None else step.free_h
+    planned = None if step is None or begins_h is None else _planned(session, rack, begins_h, step.from_h)
+    if begins_h is not None and begins_h > found.hours.next_open(found.now_h) + 1e-6:
+        at = session.local(rack.moment(begins_h))
+        return NextAct(what=stage.label, at=at, late=None, open=False, kind="work", planned=planned)
+    return NextAct(what=stage.label, at=now, late=None, open=True, kind="work", planned=planned)
+
+
+def _planned(session: ShopSession, rack: OnRack, free_h: float, from_h: float) -> datetime | None:
+    """When the shop's plan has hands for it, where it could be done sooner."""
+    return session.local(rack.moment(from_h)) if from_h > free_h + WITHIN_H else None
 
 
 def due_first(found: Outlook) -> PlannedStep | None:
@@ -79,10 +101,10 @@ def when_text(act: NextAct, now: datetime) -> str:
             return "does not dry here: warm or dry the air"
         return "" if act.kind == "done" else "not within sight: warm the room or wait for a reading"
     if act.open:
-        if act.kind == "window":
-            return f"open since {words.moment(act.at, now)}"
-        return "now"
+        planned = "" if act.planned is None else f"; planned {words.moment(act.planned, now)}"
+        return f"open since {words.moment(act.at, now)}{planned}" if act.kind == "window" else f"now{planned}"
     if act.kind == "window":
         worst = words.day(act.late, now) if act.late else "not within sight"
         return f"about {words.day(act.at, now)}, at worst {worst}"
-    return f"from {words.moment(act.at, now)}"
+    planned = "" if act.planned is None else f"; planned {words.moment(act.planned, now)}"
+    return f"from {words.moment(act.at, now)}{planned}"

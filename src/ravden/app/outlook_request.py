@@ -19,6 +19,7 @@ from ravden.journal.shop import Shop
 if TYPE_CHECKING:
     from ravden.core.abrasive.hands import Seen
     from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.steps import Held
     from ravden.core.calendar.hours import WorkHours
     from ravden.core.film.carry import Learnt
     from ravden.core.film.filter import Priors
@@ -35,7 +36,8 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
     """What an outlook is computed from: a snapshot, safe to hand to another thread. local: a moment on the shop's
     wall; hours: in the place of the shop's, open; priors: believed of the applicator, where it is told and not learnt
     here; ask: how it will be sanded; earlier: in the same finish, in the order they came, on the rack or as what is
-    left of them; teachers: whose record says something of the hands; seen: what it said last, kept by the caller."""
+    left of them; teachers: whose record says something of the hands; seen: what it said last, kept by the caller; held:
+    where the shop's plan has hands on it."""
 
     rack: OnRack
     method: Method
@@ -52,6 +54,7 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
     advise: bool = False
     priors: Priors | None = None
     ask: Ask | None = None
+    held: Held | None = None
 
     def run(self) -> Outlook:
         """The computation itself: what earlier instruments taught about the applicator, then this one."""
@@ -76,6 +79,7 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
             self.memory,
             self.priors or started_from(self._belief()),
             ask=self.ask,
+            held=self.held,
         )
         if self.memory is not None:
             _forget_old(self.memory, len(self.rack.acts) + SPARE_LEDGERS)

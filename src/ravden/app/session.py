@@ -42,6 +42,7 @@ from ravden.text.units import Units
 
 if TYPE_CHECKING:
     from ravden.app.outlook_request import Hands
+    from ravden.core.ahead.steps import Held
     from ravden.core.calendar.hours import WorkHours
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
@@ -74,6 +75,7 @@ class ShopSession:
         self._fold = Fold((), catalogue)
         self.selected = ""
         self.people: dict[int, str] = {}  # to whom instruments went, by number
+        self.held: dict[str, Held] = {}  # where the shop's plan has hands on each instrument, in its own hours
         self._memory: dict[str, Memory] = {}
         self._seen: Hands = {}
         self._lessons: dict[str, Lesson] | None = None  # read when the first outlook is asked for
@@ -391,8 +393,10 @@ class ShopSession:
         return entry_words.describe(self, entry)
 
     def request(self, instrument_id: str, *, zone: str = "", advise: bool = False) -> OutlookRequest:
-        """A snapshot to compute an outlook from, anywhere; advise: with counsel on what to do and measure."""
-        return self._request(self.shop, self.now, self._memory, instrument_id, zone, advise)
+        """A snapshot to compute an outlook from, anywhere, dated by the shop's plan; advise: with counsel on what to do
+        and measure."""
+        made = self._request(self.shop, self.now, self._memory, instrument_id, zone, advise)
+        return replace(made, held=self.held.get(instrument_id))
 
     def request_booked(self, instrument: str) -> OutlookRequest:
         """The same for an instrument of the Book, as it was when it was handed over."""

@@ -5,27 +5,26 @@ from __future__ import annotations
 import contextlib
 import sys
 from collections.abc import Callable, Iterator, Mapping
-from datetime import date, datetime, time, timedelta
+from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.session import ShopSession
-from ravden.core.errors import InputError
+from ravden.app.shop_plan import Clock, ShopPlanned, Steps, planned, snapshot
 from ravden.text.plan_words import BETWEEN_LABEL
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
-    from ravden.core.schedule.jobs import Left, What
+    from ravden.core.schedule.jobs import What
     from ravden.core.schedule.problem import Plan, Problem
-    from ravden.journal.hours import ShopHours
 
 TIDY_DAYS = 7  # that are shown
+Work = Callable[[], "ShopDays"]
 SAFE, UNLIKELY = 0.8, 0.3  # odds of a promise from which it is called safe, and below which unlikely
 SAMPLES = 2000  # of the odds of a promise
 GIVES_WAY_S = 0.0003
-MOST = 60  # instruments one plan is made of
 
 
 class Doing(Struct, frozen=True, kw_only=True):
@@ -39,6 +38,11 @@ class Doing(Struct, frozen=True, kw_only=True):
     at: datetime
     minutes: int
     where: str
+    who: str = ""
+    step: str = ""
+    kind: str = "hands"
+    broken: bool = False
+    pinned: bool = False
 
 
 class Promise(Struct, frozen=True, kw_only=True):
@@ -59,10 +63,12 @@ class Promise(Struct, frozen=True, kw_only=True):
 
 
 class ShopDays(Struct, frozen=True, kw_only=True):
-    """The plan of the shop. aside: instruments that are in no plan, by name, since their film does not get there;
+    """The plan of the shop. made: from what and how, None where there is none yet; aside:
+    instruments that are in no plan, by name, since their film does not get there;
     too_long: those with a piece of work that none of the shop's hours holds; beyond: how many more there are than one
     plan is made of."""
 
+    made: ShopPlanned | None = None
     doings: tuple[Doing, ...] = ()
     promises: tuple[Promise, ...] = ()
     aside: tuple[str, ...] = ()
@@ -78,17 +84,14 @@ class ShopDays(Struct, frozen=True, kw_only=True):
         return tuple((day, tuple(found[day])) for day in sorted(found))
 
 
-def asked(session: ShopSession, outlooks: Mapping[str, Outlook]) -> Callable[[], ShopDays]:
-    """Work to be done off the GUI thread: the plan of all instruments whose outlooks are known."""
-    shop, now = session.shop, session.local(session.now)
-    some = {i: found for i, found in outlooks.items() if i in shop.racked}
-    zeros = {i: session.local(shop.on_rack(i).zero).date() for i in some}
-    labels = {m.id: m.label for m in session.catalogue.materials.values()}
-    first = dict(sorted(some.items(), key=lambda one: _urgency(one[1]))[:MOST])
+def asked(session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps | None = None) -> Work:
+    """Work to be done off the GUI thread: the plan of all instruments whose outlooks are known, and its days. standing:
+    the plan before, where the shop keeps none."""
+    now = snapshot(session, outlooks, standing or {})
 
     def work() -> ShopDays:
         with _giving_way():
-            return replace(_planned(first, zeros, shop.hours, now, labels), beyond=len(some) - len(first))
+            return days_of(planned(now))
 
     return work
 
@@ -105,66 +108,33 @@ def _giving_way() -> Iterator[None]:
         sys.setswitchinterval(before)
 
 
-def _urgency(found: Outlook) -> tuple[bool, float]:
-    """What is promised first, what there is most time for last."""
-    promised = found.project.instrument.promised_h
-    return promised is None, 0.0 if promised is None else promised - found.now_h
-
-
-def _planned(
-    outlooks: Mapping[str, Outlook], zeros: Mapping[str, date], hours: ShopHours, now: datetime,
-    labels: Mapping[str, str],
-) -> ShopDays:  # fmt: skip
-    from ravden.core.schedule.dispatch import dispatch
-    from ravden.core.schedule.jobs import Wall, left_of, likely_of, shop_of
+def days_of(found: ShopPlanned) -> ShopDays:
+    """A plan as work of named instruments at the shop's hours; the days that are shown are tidied."""
     from ravden.core.schedule.odds import Draw, odds
+    from ravden.core.schedule.shop import likely_of
     from ravden.core.schedule.tidy import tidied
 
-    parts: dict[str, Left] = {}
-    aside: list[str] = []
-    too_long: list[str] = []
-    for name, found in outlooks.items():
-        left = left_of(found, Wall(hours=found.hours, today=(now.date() - zeros[name]).days))
-        if left is None:
-            aside.append(found.project.instrument.name)
-        elif left.job.steps:
-            parts[name] = left
-    problem, plan = None, None
-    while parts and plan is None:
-        one = next(iter(parts))
-        today = (now.date() - zeros[one]).days
-        problem = shop_of(tuple(parts.values()), outlooks[one].hours, today, now.hour * 60 + now.minute)
-        tried = dispatch(problem)
-        plan = tried.plan
-        if tried.stuck is not None:
-            name = list(parts)[tried.stuck[0]]
-            too_long.append(outlooks[name].project.instrument.name)
-            del parts[name]
+    aside = ShopDays(made=found, aside=found.aside, too_long=found.too_long, beyond=found.asked.more)
+    problem, plan = found.problem, found.plan
     if problem is None or plan is None:
-        return ShopDays(aside=tuple(aside), too_long=tuple(too_long))
-    plan = tidied(problem, plan, TIDY_DAYS)
-    told = _Told(outlooks, tuple(parts.items()), hours, now)
-    doings = sorted([*told.steps(problem, plan), *told.booth(problem, plan, labels)], key=lambda d: (d.at, d.name))
-    chances = odds(likely_of(problem, tuple(parts.values())), plan, Draw(samples=SAMPLES))
-    promises = told.promises(problem, plan, chances)
-    return ShopDays(doings=tuple(doings), promises=promises, aside=tuple(aside), too_long=tuple(too_long))
+        return aside
+    if not found.asked.kept and found.moved:
+        plan = tidied(problem, plan, TIDY_DAYS)
+        found = replace(found, plan=plan)
+    told = _Told(found)
+    doings = sorted([*told.steps(problem, plan), *told.booth(problem, plan)], key=lambda d: (d.at, d.who, d.name))
+    chances = odds(likely_of(problem, tuple(found.parts.values())), plan, Draw(samples=SAMPLES))
+    return replace(aside, made=found, doings=tuple(doings), promises=told.promises(problem, plan, chances))
 
 
 class _Told:
     """A plan of minutes and numbers as work of named instruments at the shop's hours."""
 
-    def __init__(
-        self, outlooks: Mapping[str, Outlook], parts: tuple[tuple[str, Left], ...], hours: ShopHours, now: datetime
-    ) -> None:
-        self._outlooks, self._parts, self._hours, self._now = outlooks, parts, hours, now
-
-    def at(self, minute: int) -> datetime:
-        """A minute of the plan on the shop's wall."""
-        naive = datetime.combine(self._now.date(), time()) + timedelta(minutes=minute)
-        try:
-            return self._hours.on_the_wall(naive, self._now)
-        except InputError:  # an hour the wall never shows
-            return self._hours.on_the_wall(naive + timedelta(hours=1), self._now)
+    def __init__(self, found: ShopPlanned) -> None:
+        self._outlooks, self._parts = found.asked.outlooks, tuple(found.parts.items())
+        self._labels, self._pins = found.asked.labels, found.asked.pins
+        self._broken = frozenset(found.broken)
+        self.at = Clock(found.asked.hours, found.asked.now).moment
 
     def steps(self, problem: Problem, plan: Plan) -> Iterator[Doing]:
         """Work on the instruments, coat by coat."""
@@ -175,13 +145,22 @@ class _Told:
                 stage = found.method.stage[what.place]
                 own = stage.kind == "coats" and not stage.finish and what.kind in ("coats", "hands")
                 if placed.scuff_min is not None and step.scuff is not None:
-                    yield self._doing(name, BETWEEN_LABEL["scuff"], placed.scuff_min, step.scuff.hands_min, "film")
+                    yield Doing(
+                        instrument=name, name=found.project.instrument.name, what=BETWEEN_LABEL["scuff"],
+                        at=self.at(placed.scuff_min), minutes=step.scuff.hands_min, where="film",
+                        who=placed.scuff_who or placed.who, step=f"{step.id}s", kind="scuff",
+                    )  # fmt: skip
                 for nth, minute in enumerate(placed.starts_min):
                     laid += own
                     said = f"Coat {laid} of {max(found.method.coats, laid)}" if own else _said(found, what, nth)
-                    yield self._doing(name, said, minute, step.coat_min or step.hands_min, _where(stage.kind, what))
+                    yield Doing(
+                        instrument=name, name=found.project.instrument.name, what=said, at=self.at(minute),
+                        minutes=step.coat_min or step.hands_min, where=_where(stage.kind, what), who=placed.who,
+                        step=step.id, kind=what.kind, broken=(name, step.id) in self._broken,
+                        pinned=step.id in self._pins.get(name, {}),
+                    )  # fmt: skip
 
-    def booth(self, problem: Problem, plan: Plan, labels: Mapping[str, str]) -> Iterator[Doing]:
+    def booth(self, problem: Problem, plan: Plan) -> Iterator[Doing]:
         """Setting up and cleaning for each session; they lead to the instrument that is sprayed first in it."""
         from ravden.core.schedule.problem import DAY
 
@@ -192,15 +171,18 @@ class _Told:
                 there = material, at // DAY
                 first[there] = min(first.get(there, (at, problem.jobs[j].id)), (at, problem.jobs[j].id))
         for session in plan.sessions:
+            if (session.material, session.day) not in first:
+                continue  # a gun that was loaded and has only to be cleaned
             instrument = first[session.material, session.day][1]
-            paint, label = problem.materials[session.material], labels.get(session.material, session.material)
+            paint, label = problem.materials[session.material], self._labels.get(session.material, session.material)
             cleaned = session.to_min - paint.clean_min
             for said, minute, took in (
                 ("Set up", session.from_min, paint.setup_min), ("Clean the gun", cleaned, paint.clean_min),
             ):  # fmt: skip
                 yield Doing(
-                    instrument=instrument, name=label, what=said, at=self.at(minute), minutes=took, where="booth"
-                )
+                    instrument=instrument, name=label, what=said, at=self.at(minute), minutes=took, where="booth",
+                    who=session.who, kind="gun",
+                )  # fmt: skip
 
     def promises(self, problem: Problem, plan: Plan, chances: Mapping[int, float]) -> tuple[Promise, ...]:
         """Every instrument that was promised, the least likely to be kept first."""
@@ -219,10 +201,6 @@ class _Told:
                     )
                 )  # fmt: skip
         return tuple(sorted(out, key=lambda p: (p.odds, p.promised)))
-
-    def _doing(self, name: str, what: str, minute: int, minutes: int, where: str) -> Doing:
-        item = self._outlooks[name].project.instrument
-        return Doing(instrument=name, name=item.name, what=what, at=self.at(minute), minutes=minutes, where=where)
 
 
 def _said(found: Outlook, what: What, nth: int) -> str:

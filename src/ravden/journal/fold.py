@@ -246,7 +246,7 @@ def _bare(shop: Shop, part: str, shipped: Catalogue) -> Shop:
         return shop.with_rates({})
     if part == "hours":
         return replace(shop, hours=ShopHours()).with_air(replace(shop.air, hours=ShopHours()))
-    if part in ("name", "drawer", "prices"):
+    if part in ("name", "drawer", "prices", "crew", "kept"):
         return replace(shop, **{part: getattr(Shop(), part)})
     return shop
 

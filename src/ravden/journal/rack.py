@@ -13,11 +13,12 @@ from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.method.steps import Method, Stage
 from ravden.core.record import RATE_LN_SD, Act, Instrument, Project
 from ravden.journal.air import ShopAir, Span
+from ravden.journal.crew import Pinned
 
 
 class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     """An instrument, its hour zero, and what happened to it; its project is put together when asked for. away: when it
-    was handed over, and not in the shop's air."""
+    was handed over, and not in the shop's air; pins: steps of its plan held by hand; weight, firm: of its promise."""
 
     zero: datetime
     added: datetime
@@ -32,6 +33,9 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     plan: tuple[Stage, ...] = ()
     lamp_mW_cm2: float = 0.0
     away: tuple[Span, ...] = ()
+    pins: Mapping[str, Pinned] = field(default_factory=dict)
+    weight: int = 1
+    firm: bool = False
 
     @functools.cached_property
     def method(self) -> Method:

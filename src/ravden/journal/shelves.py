@@ -17,6 +17,7 @@ from ravden.journal.kinds.air import SENSOR, AirLogged, AirSeries
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import LightOnLogged
+from ravden.journal.kinds.plan_kept import PlanKept
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
 from ravden.journal.kinds.undone import Undone
 
@@ -25,12 +26,14 @@ if TYPE_CHECKING:
     from ravden.journal.store import Journal
 
 LATE = 300  # the newest entries: whose they are is read whole, so that each of them can be taken back
+LATE_PLANS = 20  # the one that is kept is the last of them that counts
 LATE_SESSIONS = 20  # a session that goes on is among the last few
 AIR_BACK = timedelta(days=400)  # the air that is shown
 LONGEST_LOG = timedelta(days=900)  # a logger's file: 20 000 rows an hour apart are 833 days
 AIR = tuple(k.__struct_config__.tag for k in (AirLogged, AirSeries))
 SESSION = tuple(k.__struct_config__.tag for k in (SessionPaused, SessionEnded, MixMade))
 BEGUN, LIT = SessionBegun.__struct_config__.tag, LightOnLogged.__struct_config__.tag
+PLANNED = PlanKept.__struct_config__.tag
 ADDED = InstrumentAdded.__struct_config__.tag
 ABOUT = ("name", "instrument_kind", "method", "material", "sheen")  # of an entry, in the order of what follows
 BOOKED = ("name", "kind", "method", "material", "sheen")
@@ -62,13 +65,14 @@ def shelves(journal: Journal, now: datetime) -> Shelves:
         if instrument and instrument not in book:
             take(journal.of(instrument))
     for kind in journal.kinds():
-        if kind not in (*AIR, *SESSION, BEGUN, ADDED):
+        if kind not in (*AIR, *SESSION, BEGUN, ADDED, PLANNED):
             take(journal.of_shop(kind))
     added = journal.rows("SELECT id, json_extract(body, '$.id') FROM entry WHERE kind = ?", (ADDED,))
     for number, instrument in added:
         if instrument not in book and number not in found:
             take(journal.select("id = ?", (number,)))
     _take_sessions(journal, take)
+    take(journal.select(f"kind = ? AND instrument = '' ORDER BY id DESC LIMIT {LATE_PLANS}", (PLANNED,)))
     take(journal.select("corrects IS NOT NULL AND instrument = ''", ()))
     take(air_in(journal, [*in_shop(list(found.values()), now), (now - AIR_BACK, now)]))
     return Shelves(entries=[found[i] for i in sorted(found)], book=book)

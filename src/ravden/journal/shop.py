@@ -12,13 +12,15 @@ from ravden.core.record import RATE_LN_SD
 from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
 from ravden.journal.booth import BoothSession
+from ravden.journal.crew import Crew, Kept
 from ravden.journal.hours import ShopHours
 from ravden.journal.rack import OnRack
 
 
 class Shop(Struct, frozen=True, kw_only=True):
     """racked: in the order instruments came in; book: those handed over, in the order they went; rates: mean and sd of
-    ln of a drying rate, by material; lamp_mW_cm2: of the curing lamp as last told, 0 where nobody said."""
+    ln of a drying rate, by material; lamp_mW_cm2: of the curing lamp as last told, 0 where nobody said; crew: who works
+    here and with what; kept: the plan it keeps to, None while the plan follows along."""
 
     name: str = "Shop"
     racked: dict[str, OnRack] = field(default_factory=dict)
@@ -30,6 +32,8 @@ class Shop(Struct, frozen=True, kw_only=True):
     rates: Mapping[str, tuple[float, float]] = field(default_factory=dict)
     lamp_mW_cm2: float = 0.0
     session: BoothSession | None = None
+    crew: Crew = field(default_factory=Crew)
+    kept: Kept | None = None
     catalogue: Catalogue = field(default_factory=shipped)
 
     def on_rack(self, instrument_id: str) -> OnRack:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import date, datetime
 from typing import Any
 
 from ravden.core.record import Coat
@@ -12,6 +13,7 @@ from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.crew import BoothRule, DayOff, DaysStruck, PersonSet, StationsSet
 from ravden.journal.kinds.drawer import DrawerSet
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.hours import HoursSet
@@ -20,8 +22,11 @@ from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.look import LookNoted
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.pin import PinSet, Unpinned
 from ravden.journal.kinds.plan import PlanSet
+from ravden.journal.kinds.plan_kept import PlanKept
 from ravden.journal.kinds.price import PriceSet
+from ravden.journal.kinds.promise import PromiseSet
 from ravden.journal.kinds.rate import RateAccepted
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
@@ -139,6 +144,21 @@ def _session(t: _Told, body: SessionBegun) -> str:
     return f"session begun on {names}{unchecked}"
 
 
+def _day_off(t: _Told, body: DayOff) -> str:
+    days = written.day(date.fromisoformat(body.first))
+    if body.last and body.last != body.first:
+        days += f" to {written.day(date.fromisoformat(body.last))}"
+    who = body.person or "everybody"
+    return f"{who} {'as in the week' if body.cleared else 'there at other hours' if body.hours else 'away'}, {days}"
+
+
+def _promise(t: _Told, body: PromiseSet) -> str:
+    if not body.promised:
+        return f"{t.name} promised for no day"
+    day = words.day(t.session.local(datetime.fromisoformat(body.promised)), t.session.local(t.session.now))
+    return f"{t.name} promised for {day}"
+
+
 LOOKS = {"level": "level, by eye", "lows-left": "lows left", "cannot-tell": "cannot tell"}
 SAID: dict[type, Callable[[_Told, Any], str]] = {
     CoatLogged: _coat,
@@ -169,6 +189,15 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     HandedOver: lambda t, b: f"{t.name} handed over",
     BackOnRack: lambda t, b: f"{t.name} back on the rack",
     HoursSet: lambda t, b: "the shop's hours" + (f", {b.zone}" if b.zone else ""),
+    PersonSet: lambda t, b: f"{b.name} {'works here no longer' if b.gone else 'works here'}",
+    DayOff: _day_off,
+    StationsSet: lambda t, b: "wheels, cabinet and drying places of the shop",
+    BoothRule: lambda t, b: "how the booth is worked",
+    DaysStruck: lambda t, b: f"{words.plural(len(b.days), 'day')} without spraying" if b.days else "spraying every day",
+    PromiseSet: _promise,
+    PinSet: lambda t, b: f"a step of {t.name} pinned",
+    Unpinned: lambda t, b: f"a step of {t.name} no longer pinned",
+    PlanKept: lambda t, b: "this plan kept" if b.steps else "the plan follows along again",
     ShopNamed: lambda t, b: f"shop file {b.name}",
     Undone: lambda t, b: "an entry taken back",
     Unknown: lambda t, b: f"an entry of a kind this Ravden does not know ({b.kind_name})",

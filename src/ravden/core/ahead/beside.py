@@ -25,17 +25,20 @@ class Beside:
         self.between: list[PlannedStep] = []
         self.stuck: int | None = None  # the step that nothing in sight lets begin
 
-    def date(self, place: int, stage: Stage, from_h: float) -> None:
-        """Put a stage on the calendar, not before from_h and not before what this track has come to."""
+    def date(
+        self, place: int, stage: Stage, from_h: float, held: Sequence[tuple[float, float] | None] = ()
+    ) -> None:  # fmt: skip
+        """Put a stage on the calendar, not before from_h and not before what this track has come to. held: where the
+        shop's plan has each of its coats."""
         if self.stuck is not None:
             return
         self.t = max(self.t, from_h) if not self.coats else self.t
         if stage.kind == "coats":
-            self._coats(place, stage)
+            self._coats(place, stage, held)
         else:
             self._wait(place, stage)
 
-    def _coats(self, place: int, stage: Stage) -> None:
+    def _coats(self, place: int, stage: Stage, held: Sequence[tuple[float, float] | None]) -> None:
         mine = [c for c in self._project.coats if c.finish == stage.finish and c.at_h <= self._now_h]
         material = self._project.finishes.get(stage.zones[0]) or self._project.layers.get(stage.finish)
         dry_um = self._project.dry_um(material or self._project.material, stage.by, stage.um)
@@ -48,7 +51,9 @@ class Beside:
                 soonest = max(soonest, last + stage.between_h)
                 if today >= stage.per_session:
                     soonest, today = max(soonest, self._hours.next_morning(last)), 0
-            at = self._on_film(place, stage, self._free(soonest, stage.hours))
+            planned = held[nth] if nth < len(held) else None
+            told = planned is not None and planned[0] >= soonest - 1e-9
+            at = self._on_film(place, stage, planned[0] if planned and told else self._free(soonest, stage.hours))
             if at is None:
                 self.stuck = place
                 break

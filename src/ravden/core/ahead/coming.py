@@ -59,22 +59,23 @@ class Coming:
         """When the last coat goes on."""
         return max(c.at_h for c in self.laid)
 
-    def lay(self, coat: Coat, hands_h: float) -> Exposure | None:
-        """A coat still to come, nominal, that hands are on for so long; returns the light it then wants."""
+    def lay(self, coat: Coat, hands_h: float, lit_h: float = -math.inf) -> Exposure | None:
+        """A coat still to come, nominal, that hands are on for so long; returns the light it then wants, which it gets
+        no sooner than lit_h."""
         gone = self._absorbs.pop(0) if self._absorbs else 0.0
         own_um = max((coat.dry_um * self.zone.k_mean - gone) * self._scale, LEAST_LEFT_UM)
         self._new_coats.append(Coat(at_h=coat.at_h, dry_um=own_um, finish=coat.finish))
         self.laid.append(self._new_coats[-1])
         self._since.append(self._new_coats[-1])
         self._ends = ()
-        return self._lit(coat, hands_h)
+        return self._lit(coat, hands_h, lit_h)
 
-    def _lit(self, coat: Coat, hands_h: float) -> Exposure | None:
+    def _lit(self, coat: Coat, hands_h: float, lit_h: float) -> Exposure | None:
         model = self.project.models("")[coat.finish]
         if not isinstance(model, LightCure):
             return None
         # It levels and loses vapour, then the lamp: nothing hardens before.
-        return self.light_at(coat.at_h + max(model.rest_min / 60.0, hands_h))
+        return self.light_at(max(coat.at_h + max(model.rest_min / 60.0, hands_h), lit_h))
 
     def light_at(self, at_h: float) -> Exposure:
         """Light still to come on the film so far, enough to cure it down to the wood."""

@@ -9,8 +9,8 @@ from msgspec.structs import replace
 
 from ravden.core.ahead.beside import Beside
 from ravden.core.ahead.coming import Coming
-from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, Bond, PlannedStep
-from ravden.core.calendar.hours import WorkHours, work
+from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, Bond, Held, PlannedStep
+from ravden.core.calendar.hours import Spans, WorkHours, work
 from ravden.core.cure.film import History
 from ravden.core.cure.windows import Windows
 from ravden.core.film.ledger import Ledger
@@ -101,13 +101,14 @@ def plan_forward(
     past: History | None = None,
     change: WhatIf | None = None,
     ranges: bool = True,
+    held: Held | None = None,
 ) -> Forward:
     """Date the stages that are left, from now on, on the thickest zone.
 
     sands: film the ladders will take off the flats where the method does not say, and their hours; past: the thickest
     zone's cure up to now_h, where it has been solved already; change: another number or weight of coats; ranges:
-    whether the early and late ends are wanted. Nothing planned is dated before now_h; a wait whose window is open
-    already ends now.
+    whether the early and late ends are wanted; held: where the shop's plan has hands on it, which counts wherever the
+    film bears it by then. Nothing planned is dated before now_h; a wait whose window is open already ends now.
     """
     zone = thickest(project, ledger)
     change = change or WhatIf()
@@ -117,6 +118,7 @@ def plan_forward(
     film = Coming(project, zone, ledger, now_h, past, cuts_asked, ranges)
     dated = _Dated(project, method, film, hours, sands, change, now_h)
     dated.last, dated.in_session = done.last_coat_h, done.in_session
+    dated.begun, dated.held = (done.index, done.coats_in_stage), held or {}
     return dated.date(stages)
 
 
@@ -135,6 +137,8 @@ class _Dated:
         self.change, self.now_h, self.t = change, now_h, now_h
         self.last: float | None = None
         self.in_session = 0
+        self.begun = (-1, 0)  # the stage that has coats already, and how many
+        self.held: Held = {}
         self.fresh = False  # whether a coat was laid that no wait has followed yet
         self.coats: list[Coat] = []
         self.sandings: list[Sanding] = []
@@ -163,7 +167,8 @@ class _Dated:
                 break
         beside = Beside(self.project, self.now_h, self.hours, [*self.steps, *self.between])
         for place, stage, t in aside:
-            beside.date(place, stage, t)
+            first = self.method.stage[place].count - stage.count + 1
+            beside.date(place, stage, t, [self._held(place, first + n) for n in range(stage.count)])
         stuck = beside.stuck if stuck is None else stuck
         steps = sorted([*self.steps, *beside.steps], key=_begins)
         return Forward(
@@ -192,13 +197,28 @@ class _Dated:
             self._sand(place, stage)
 
     def _hands(self, place: int, hands_h: float, film_h: float | None = None) -> float:
-        """Hands are on it for its hours, in the shop's hours and over as many days as it takes."""
-        stints = work(self.hours, self.t, hands_h)
+        """Hands are on it for its hours, in the shop's hours and over as many days as it takes, or where the shop's
+        plan has them."""
+        held = self._held_stints(place)
+        stints = held or work(self.hours, self.t, hands_h)
+        free_h = self.hours.fits(self.t, 0.0) if held else None
         began, self.t = stints[0][0], stints[-1][1]
         self.steps.append(
-            PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=hands_h, hands=stints, film_h=film_h)
+            PlannedStep(
+                index=place, from_h=began, to_h=self.t, hands_h=hands_h, hands=stints, film_h=film_h, free_h=free_h
+            )
         )
         return began
+
+    def _held(self, place: int, nth: int, what: str = "") -> tuple[float, float] | None:
+        return self.held.get(f"{place}.{nth}{what}")
+
+    def _held_stints(self, place: int) -> Spans:
+        """The pieces a job is cut to in the shop's plan; none where it does not have it, or has it too soon."""
+        out: list[tuple[float, float]] = []
+        while (piece := self._held(place, len(out) + 1)) is not None:
+            out.append(piece)
+        return tuple(out) if out and out[0][0] >= self.t - 1e-9 else ()
 
     def _scuffs(self, stage: Stage) -> float | None:
         """When the film so far bears a scuff; None without film. Raises _Stuck where it never does."""
@@ -255,18 +275,28 @@ class _Dated:
     def _coats(self, place: int, stage: Stage) -> None:
         """Coats by the method's habit, unless the film asks for longer, or for a scuff because one comes too late."""
         dry_um, stints, bonds = self._coat_um(stage), [], []
-        for _ in range(stage.count):
-            at, nth = self._ready(stage, *self._session(stage, self.t))
+        done, free_h = self.begun[1] if place == self.begun[0] else 0, None
+        for number in range(done + 1, done + stage.count + 1):
+            if number == done + 1 and not self.coats:
+                free_h = self._free(place, number, stage)
+            held = self._as_held(place, number, stage)
+            at, nth = self._ready(stage, *self._session(stage, self.t)) if held is None else held
             fair = self._fair(at, stage)
             if fair > at:
                 at, nth = self._session(stage, fair)
-            bond = self._bond(at)
+            scuff = self._held(place, number, "s") if held is not None else None
+            bond = self._bond(at if scuff is None else min(scuff[0], at))
             bonds.append(bond)
             if bond is not None and bond.recoat_until_h is not None and at > bond.recoat_until_h:
-                at, nth = self._keyed(place, stage, max(at, bond.scuff_h or at))
+                soonest = bond.scuff_h or at
+                if scuff is not None and soonest - 1e-9 <= scuff[0] and scuff[1] <= at + 1e-9:
+                    self._scuffed(place, (scuff,), self.hours.fits(max(self.t, bond.scuff_h or self.t), SCUFF_H))
+                else:
+                    at, nth = self._keyed(place, stage, max(at, soonest))
             coat = Coat(at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish)
             self.coats.append(coat)
-            lit = self.film.lay(coat, stage.hours)
+            light = self._held(place, number, "l")
+            lit = self.film.lay(coat, stage.hours, *(light or ())[:1])
             stints.append((at, at + stage.hours))
             self.last, self.in_session, self.t = at, nth, at + stage.hours
             if lit is not None:
@@ -279,9 +309,35 @@ class _Dated:
                 hands_h=stage.hours * stage.count,
                 hands=tuple(stints),
                 bonds=tuple(bonds),
+                free_h=free_h,
             )
         )
         self.fresh = True
+
+    def _free(self, place: int, number: int, stage: Stage) -> float | None:
+        """When a coat could be laid sooner than the shop's plan has it; None: no sooner, or not in that plan."""
+        held = self._held(place, number)
+        at, nth = self._session(stage, self.t)
+        # The film is followed from one hour to the next: it is not looked at beyond the hour that is planned.
+        return None if held is None or at >= held[0] else self._ready(stage, at, nth)[0]
+
+    def _as_held(self, place: int, number: int, stage: Stage) -> tuple[float, int] | None:
+        """When the shop's plan has a coat of a stage, and which of its session it is; None where it does not have it,
+        or the film does not bear it by then."""
+        held = self._held(place, number)
+        if held is None or held[0] < self.t - 1e-9:
+            return None
+        at, last = held[0], self.last
+        same = last is not None and self.hours.local(at)[0] == self.hours.local(last)[0]
+        if same and last is not None and at < last + stage.between_h - 1e-9:
+            return None
+        # A scuff before it cuts the film where it stood then: it is followed no further before that.
+        scuff = self._held(place, number, "s")
+        asked = at if scuff is None else min(scuff[0], at)
+        bond = self._bond(asked)
+        if bond is not None and (bond.next_h is None or bond.next_h > asked + 1e-9):
+            return None
+        return at, self.in_session + 1 if same else 1
 
     def _bond(self, at_h: float) -> Bond | None:
         """What the film asks of a coat at an hour; None: nothing, it was sanded since its last coat or is bare."""
@@ -343,13 +399,18 @@ class _Dated:
     def _keyed(self, place: int, stage: Stage, at: float) -> tuple[float, int]:
         """A coat that comes too late to hold by itself: the film is scuffed first. Returns when the coat then goes
         on."""
-        stints = work(self.hours, at, SCUFF_H)
+        return self._session(stage, self._scuffed(place, work(self.hours, at, SCUFF_H)))
+
+    def _scuffed(self, place: int, stints: Spans, free_h: float | None = None) -> float:
+        """A scuff the method does not name, which could be done from free_h on; returns when it is over."""
         began, ended = stints[0][0], stints[-1][1]
         self._cut(began, min(SCUFF_UM, THIN_SHARE * self.film.dry_um), "scuff")
         self.between.append(
-            PlannedStep(index=place, from_h=began, to_h=ended, hands_h=SCUFF_H, hands=stints, kind="scuff")
+            PlannedStep(
+                index=place, from_h=began, to_h=ended, hands_h=SCUFF_H, hands=stints, kind="scuff", free_h=free_h
+            )
         )
-        return self._session(stage, ended)
+        return ended
 
     def _turned(self, place: int, lit: Exposure) -> float:
         """An exposure as work: returns when the last face has had its light."""

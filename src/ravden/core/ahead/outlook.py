@@ -1,11 +1,12 @@
 """Everything the program shows of one instrument: its film through time on one zone, the windows, and the numbers."""
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.ahead.forward import Forward, WindowRange, plan_forward
+from ravden.core.ahead.steps import Held
 from ravden.core.ahead.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
 from ravden.core.calendar.hours import WorkHours
 from ravden.core.cure.asked import Sampling
@@ -108,7 +109,8 @@ class ZoneView:
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Outlook:
     """One instrument at one moment, in parts: what is known of its film, how soft that is, what is to come, the ladder,
-    one zone's view, and counsel where it was asked for. Turning to another zone needs another view alone."""
+    one zone's view, and counsel where it was asked for. Turning to another zone needs another view alone. held: where
+    the shop's plan has hands on it, by which what is to come is dated."""
 
     project: Project
     method: Method
@@ -121,6 +123,7 @@ class Outlook:
     rub_out: RubOut
     view: ZoneView
     counsel: "Counsel | None" = None
+    held: Held = field(default_factory=dict)
 
     @property
     def history(self) -> tuple[Known, ...]:
@@ -177,10 +180,11 @@ class Outlook:
 def outlook(
     project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, zone_name: str = "",
     memory: Memory | None = None, priors: Priors | None = None, whole: bool = True, ask: Ask | None = None,
+    held: Held | None = None,
 ) -> Outlook:  # fmt: skip
     """Fold journal and method into what is shown. zone_name empty: the thickest zone; memory and priors as for
     known(); whole: with the ends of the windows' ranges and the film through time, which take most of the work; ask:
-    how it will be sanded, wet by hand where nobody says."""
+    how it will be sanded, wet by hand where nobody says; held: where the shop's plan has hands on it."""
     folded = known(project, now_h, memory, priors)
     ledger = folded.ledger
     slowest = thickest(project, ledger)
@@ -196,14 +200,27 @@ def outlook(
     )  # fmt: skip
     first = rub_out(film, drawer, ask or Ask())
     taken = _sands(film, method, drawer, first)
-    ahead = plan_forward(project, method, ledger, now_h, hours, taken, soft.found, ranges=whole)
+    ahead = plan_forward(project, method, ledger, now_h, hours, taken, soft.found, ranges=whole, held=held)
     line = line_ahead(project, ledger, ahead, now_h, zone.name, past) if whole else None
     return Outlook(
         project=project, method=method, now_h=now_h, hours=hours,
         known=FilmKnown(folded=folded, zones=_zones_now(project, ledger), progress=done),
         soft=soft, sands=taken, forward=ahead, rub_out=first.on(project, _built(project, ledger, ahead, film.aim)),
         view=ZoneView(zone=zone.name, past=past, timeline=timeline(past, line) if whole else None),
+        held=held or {},
     )  # fmt: skip
+
+
+def redated(found: Outlook, held: Held) -> Outlook:
+    """The same instrument at the same moment with its work where another plan of the shop has it; counsel is left
+    out."""
+    ahead = plan_forward(
+        found.project, found.method, found.ledger, found.now_h, found.hours, found.sands, found.soft.found, held=held
+    )
+    line = line_ahead(found.project, found.ledger, ahead, found.now_h, found.zone, found.past)
+    rub = found.rub_out.on(found.project, _built(found.project, found.ledger, ahead, found.rub_out.film.aim))
+    view = replace(found.view, timeline=timeline(found.past, line))
+    return replace(found, forward=ahead, rub_out=rub, view=view, counsel=None, held=held)
 
 
 def view_of(found: Outlook, zone_name: str) -> ZoneView:

@@ -1,6 +1,7 @@
 """A step of the plan with its hours."""
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ravden.core.calendar.hours import Spans
@@ -8,6 +9,10 @@ from ravden.core.calendar.hours import Spans
 HORIZON_H = 24 * 240.0  # how far ahead a plan looks
 BOND_H = 24 * 14.0  # how far ahead the next coat's own window is looked for
 SCUFF_H = 0.4  # [A] hands on a scuff that the method does not name
+
+# When the shop's plan has hands on a piece of work [h]: by place in the method and number, 4.2 for the second coat or
+# piece of the fifth step, 4.2s for the scuff before it.
+Held = Mapping[str, tuple[float, float]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -27,7 +32,8 @@ class PlannedStep:
     hands: the stretches in which hands are on it [h]; kind: what is done between coats that the method does not name,
     light or scuff, empty for the step itself; dose_mJ_cm2: of the light; habit_h: hour before which habit ends no wait,
     whatever the film says; film_h: from when the film bears the work, hands or no hands, None where nothing is waited
-    for; bonds: what each coat of it had to keep to, None where it only follows the habit.
+    for; bonds: what each coat of it had to keep to, None where it only follows the habit; free_h: from when on hands
+    may be on it, whatever else the shop's plan has them do, None where that is from_h.
     """
 
     index: int
@@ -40,3 +46,4 @@ class PlannedStep:
     habit_h: float = -math.inf
     film_h: float | None = None
     bonds: tuple[Bond | None, ...] = ()
+    free_h: float | None = None

@@ -27,7 +27,7 @@ def forward_with(found: Outlook, change: WhatIf) -> Forward:
     """The rest of the plan, changed; without the early and late ends of its windows, which cost most of the time."""
     return plan_forward(
         found.project, found.method, found.ledger, found.now_h, found.hours, found.sands, found.slowest, change,
-        ranges=False,
+        ranges=False, held=found.held,
     )  # fmt: skip
 
 

@@ -45,7 +45,7 @@ class WorkHours:
         at = bisect.bisect_right(self.shifts, (at_h, math.inf))
         return self.shifts[at - 1][1] if at else 0.0
 
-    def _at(self, day: int, hour: float) -> float:
+    def at(self, day: int, hour: float) -> float:
         """When the wall shows an hour of a day; where it never does, when it has passed it."""
         plain = day * 24.0 + hour - self.hour_at_zero
         found = plain - self._shift(plain)
@@ -55,7 +55,7 @@ class WorkHours:
         """When the shop opens and closes on a day [h]."""
         if day in self.closed:
             return []
-        return [(self._at(day, a), self._at(day, b)) for a, b in self.week[(day + self.weekday_at_zero) % 7]]
+        return [(self.at(day, a), self.at(day, b)) for a, b in self.week[(day + self.weekday_at_zero) % 7]]
 
     def span(self, at_h: float, least_h: float = 0.0) -> tuple[float, float]:
         """The first stretch of open hours from at_h on, cut to begin no sooner, that has least_h left; where no whole

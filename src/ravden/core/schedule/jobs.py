@@ -7,7 +7,7 @@ is assumed where neither the film nor the method says.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -16,7 +16,7 @@ from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import SCUFF_H, Bond, PlannedStep
 from ravden.core.calendar.hours import WorkHours
 from ravden.core.method.steps import Stage, left
-from ravden.core.schedule.problem import DAY, GRID, Job, Paint, Person, Problem, Scuff, Step
+from ravden.core.schedule.problem import DAY, GRID, Job, Scuff, Step
 
 SETUP_MIN, CLEAN_MIN = 15, 20  # [A] of a gun
 NIGHT_MIN = 12 * 60  # [A] at least between two sessions on one film, so that they are of two days
@@ -24,7 +24,6 @@ WET_MIN = 45  # [A] at most that a coat just laid keeps its instrument from bein
 TOLD_H = 12.0  # a shorter wait is planned at its likely length
 SEVEN_IN_TEN = 0.524 / 1.2816  # of the way from the likely end of a wait to its late one, where 9 in 10 are over
 FLASH_TIMES = 2  # [A] a session's next coat comes within so many times its flash-off
-HORIZON_DAYS = 300
 
 
 WHEEL = "wheel"  # the backing that is one
@@ -40,6 +39,11 @@ class Wall(Struct, frozen=True, kw_only=True):
         """An hour of the instrument on the shop's clock, rounded up."""
         day, hour = self.hours.local(at_h)
         return (day - self.today) * DAY + math.ceil(hour * 60 / GRID - 1e-6) * GRID
+
+    def hour(self, minute: int) -> float:
+        """A minute on the shop's clock as an hour of the instrument."""
+        day, left = divmod(minute, DAY)
+        return self.hours.at(day + self.today, left / 60.0)
 
 
 class What(Struct, frozen=True, kw_only=True):
@@ -83,31 +87,6 @@ def left_of(found: Outlook, wall: Wall) -> Left | None:
     )  # fmt: skip
 
 
-def shop_of(parts: Sequence[Left], hours: WorkHours, today: int, now_min: int) -> Problem:
-    """A shop of one pair of hands with these instruments. today: the day of hours that is the shop's day 0; now_min: on
-    its clock."""
-    week = tuple(tuple((_clock(a), _clock(b)) for a, b in day) for day in hours.week)
-    used = {s.material for p in parts for s in p.job.steps if s.sprayed}
-    return Problem(
-        people=(Person(name=HANDS, week=week),), jobs=tuple(p.job for p in parts),
-        materials={m: Paint(setup_min=SETUP_MIN, clean_min=CLEAN_MIN) for m in sorted(used)},
-        now_min=-(-now_min // GRID) * GRID, first_weekday=(hours.weekday_at_zero + today) % 7,
-        horizon_days=HORIZON_DAYS, closed=frozenset(d - today for d in hours.closed if d >= today),
-    )  # fmt: skip
-
-
-def likely_of(problem: Problem, parts: Sequence[Left]) -> Problem:
-    """The same shop with every wait as long as is likely: what the odds of a plan are drawn around."""
-    jobs = []
-    for job, part in zip(problem.jobs, parts, strict=True):
-        steps = (replace(s, wait_min=((0, m),)) for s, m in zip(job.steps, part.likely_min, strict=True))
-        jobs.append(replace(job, steps=tuple(steps)))
-    return replace(problem, jobs=tuple(jobs))
-
-
-HANDS = "hands"  # of the one person a shop has that names nobody
-
-
 class _Walk:
     """Along what is left, stage by stage; end_h: when the step before is over in the instrument's own plan; opens_h:
     from when on the next may begin there."""
@@ -126,6 +105,11 @@ class _Walk:
         self.what: list[What] = []
         self.likely: list[int] = []
         self._likely_h: float | None = None  # when the next may likely begin, where it is planned later
+        # The step the film's own clock runs from, None for what is laid already, and when that is over in this plan.
+        self._film_step: int | None = None
+        self._film_h = found.now_h
+        self._by_film = False  # whether it is the film, and not the work before, that the next step waits for
+        self._laid_h: list[float] = []  # when its coats go on in the instrument's own plan
 
     def through(self) -> None:
         """All of it."""
@@ -174,7 +158,10 @@ class _Walk:
     def _add(self, what: What, name: str, step: Step, shuts: Bond | None = None, good_min: int | None = None) -> None:
         """A step of the body, after the one before it. shuts: the bond whose window it has to keep; good_min: for how
         long the scuff before it is good."""
-        wait = _up(60.0 * max(self._opens_h - self._end_h, 0.0))
+        # What waits for the film waits from its last coat on, whenever the work in between is done.
+        after, end_h = (self._film_step, self._film_h) if self._by_film else (self._last, self._end_h)
+        needs = () if self._last is None or self._last == after else (self._last,)
+        wait = _up(60.0 * max(self._opens_h - end_h, 0.0))
         until, scuff = good_min, None
         if shuts is not None and shuts.recoat_until_h is not None:
             until = math.floor(60.0 * (shuts.recoat_until_h - self._end_h) / GRID) * GRID
@@ -182,15 +169,15 @@ class _Walk:
             scuff = Scuff(wait_min=_up(60.0 * max(bears_h - self._end_h, 0.0)), hands_min=_up(60.0 * SCUFF_H))
         self.steps.append(
             replace(
-                step, id=name, after=self._last, since_min=self._now_min if self._last is None else 0,
+                step, id=name, after=after, since_min=self._now_min if after is None else 0, needs=needs,
                 wait_min=((0, wait),), shuts_min=None if until is None else ((0, until),), scuff=scuff,
                 wait_sd=self._sd,
             )
         )  # fmt: skip
         self.what.append(what)
         likely_h = self._opens_h if self._likely_h is None else min(self._likely_h, self._opens_h)
-        self.likely.append(min(_up(60.0 * max(likely_h - self._end_h, 0.0)), wait))
-        self._last, self._sd, self._likely_h = len(self.steps) - 1, 0.2, None
+        self.likely.append(min(_up(60.0 * max(likely_h - end_h, 0.0)), wait))
+        self._last, self._sd, self._likely_h, self._by_film = len(self.steps) - 1, 0.2, None, False
 
     def _hands(self, place: int, dated: PlannedStep) -> None:
         """Work by hand, in equal pieces where a usual day does not hold it; the wheel's part of it by itself."""
@@ -224,7 +211,8 @@ class _Walk:
         if late is not None and late > likely > self._end_h + TOLD_H:
             opens = likely + SEVEN_IN_TEN * (late - likely)
             self._likely_h = max(self._opens_h, likely, dated.habit_h)
-            self._sd = min(max(math.log((late - self._end_h) / (likely - self._end_h)) / 1.2816, 0.02), 1.0)
+            self._sd = min(max(math.log((late - self._film_h) / (likely - self._film_h)) / 1.2816, 0.02), 1.0)
+        self._by_film = max(opens, dated.habit_h) > self._opens_h
         self._opens_h = max(self._opens_h, opens, dated.habit_h)
 
     # coats
@@ -244,15 +232,28 @@ class _Walk:
             else:
                 self._opens_h = max(self._opens_h, self._after_last_h(stage))
             what = What(place=place, kind="coats" if sprayed else "hands", nth=done + nth + 1, of=total)
-            self._session(what, stage, bond, many if sprayed else 0)
+            flash_h = self._flash_h(stage, dated, nth, many)
+            self._session(what, stage, bond, many if sprayed else 0, flash_h)
             nth += many
+            self._laid_h += [at for at, _ in dated.hands[nth - many : nth]]
             self._end_h = self._opens_h = dated.hands[min(nth, len(dated.hands)) - 1][1]
             if place in self._lit:
-                self._light(place, dated, nth)
+                self._light(place, dated, nth, done)
+            self._film_step, self._film_h = self._last, self._end_h
 
-    def _session(self, what: What, stage: Stage, bond: Bond | None, many: int) -> None:
-        """Coats of one go; many: of a gun, 0: one by hand. A scuff of its own comes before it where its window is over
-        before it may begin."""
+    @staticmethod
+    def _flash_h(stage: Stage, dated: PlannedStep, nth: int, many: int) -> float:
+        """How long the coats of a session have to be apart: by habit, or as the film of any of them asks."""
+        asked = [stage.between_h]
+        for at in range(nth + 1, min(nth + many, len(dated.bonds))):
+            bond = dated.bonds[at]
+            if bond is not None and bond.next_h is not None:
+                asked.append(bond.next_h - dated.hands[at - 1][1])
+        return max(asked)
+
+    def _session(self, what: What, stage: Stage, bond: Bond | None, many: int, flash_h: float) -> None:
+        """Coats of one go, so long apart; many: of a gun, 0: one by hand. A scuff of its own comes before it where its
+        window is over before it may begin."""
         name = f"{what.place}.{what.nth}"
         good = None
         if bond is not None:
@@ -266,22 +267,22 @@ class _Walk:
         if not many:
             self._add(what, name, Step(id="", hands_min=coat_min), None, good)
             return
-        low = _up(60.0 * stage.between_h)
+        low = _up(60.0 * flash_h)
         step = Step(
             id="", material=stage.finish or self._found.project.material.id, coats=many, coat_min=coat_min,
-            flash_min=(low, FLASH_TIMES * low),
+            flash_min=(low, max(FLASH_TIMES * _up(60.0 * stage.between_h), low)),
         )  # fmt: skip
         self._add(what, name, step, bond, good)
 
-    def _light(self, place: int, dated: PlannedStep, nth: int) -> None:
-        """The light a coat wants before anything follows it."""
+    def _light(self, place: int, dated: PlannedStep, nth: int, done: int) -> None:
+        """The light that the nth coat still to come wants before anything follows it; done: how many are laid."""
         mine = [s for s in self._found.forward.between if s.index == place and s.kind == "light"]
         if nth > len(mine):
             return
         light = mine[nth - 1]
         self._opens_h = light.from_h
         hands = max(_up(60.0 * light.hands_h), GRID)
-        self._add(What(place=place, kind="light"), f"{place}.{nth}l", Step(id="", hands_min=hands))
+        self._add(What(place=place, kind="light"), f"{place}.{done + nth}l", Step(id="", hands_min=hands))
         self._end_h = self._opens_h = light.to_h
 
     def _sprayed(self, stage: Stage) -> bool:
@@ -299,8 +300,15 @@ class _Walk:
         return done.coats_in_stage, room if room > 0 else stage.per_session
 
     def _after_last_h(self, stage: Stage) -> float:
-        """From when on habit allows a coat after the last one laid: the next morning, where its session is full."""
+        """From when on habit allows a stage's first coat after the last one: the next morning, where its session is
+        full."""
         done, hours = self._found.progress, self._wall.hours
+        if self._laid_h:
+            last = self._laid_h[-1]
+            day = hours.local(last)[0]
+            in_session = sum(hours.local(h)[0] == day for h in self._laid_h)
+            full = in_session >= stage.per_session
+            return last + (stage.hours + NIGHT_MIN / 60.0 if full else stage.between_h)
         if done.last_coat_h is None:
             return self._found.now_h
         today = hours.local(done.last_coat_h)[0] == hours.local(self._found.now_h)[0]
@@ -360,7 +368,3 @@ def _usual_min(hours: WorkHours) -> int:
 
 def _up(minutes: float) -> int:
     return math.ceil(minutes / GRID - 1e-6) * GRID
-
-
-def _clock(hour: float) -> int:
-    return round(hour * 60 / GRID) * GRID

@@ -34,10 +34,13 @@ def packed(problem: Problem, plan: Plan, day: int) -> Plan:
         return plan
     table = _Table(problem, plan, day, keys)
     best, tries, go_on = table.as_it_is(), 0, True
-    was = figures(problem, plan)
-    while go_on and tries < MOST_TRIES:
+    was, seen = figures(problem, plan), set()
+    while go_on and tries < MOST_TRIES and best.idle > 0:
         go_on = False
         for since in table.ways(best.plan):
+            if (order := tuple(since.values())) in seen:
+                continue
+            seen.add(order)
             tries += 1
             found = table.put(since)
             if found is None or found.idle >= best.idle:
@@ -72,6 +75,7 @@ class _Table:
         self.board = Board(_held_to(problem, plan, day, keys))
         self.board.book(plan, set(plan.placed) - set(keys), plan.sessions)
         self._empty = self.board.mark()
+        self._alone = len({j for j, _ in keys}) == 1
         self._latest = {k: self._latest_of(k) for k in keys}
 
     def as_it_is(self) -> _Way:
@@ -103,11 +107,13 @@ class _Table:
             before = {k for k in self.keys if plan.placed[k].who == who and at[k] < a}
             for by in (b - a, (b - a) // 2):
                 yield {k: min(s + by, max(self._latest[k], s)) if k in before else s for k, s in at.items()}
+            if self._alone:
+                continue  # an instrument's own steps stay in their order
             yield {k: a if plan.placed[k].who == who and at[k] >= b else s for k, s in at.items()}
             for key in self.keys:
                 if plan.placed[key].who == who and not a <= at[key] < b:
                     yield at | {key: a}
-        for one, two in itertools.combinations(self.keys, 2):
+        for one, two in () if self._alone else itertools.combinations(self.keys, 2):
             yield at | {one: at[two], two: at[one]}
         first = min(at.values())
         for begin in range(first, first + 12 * LATER, LATER):

@@ -191,6 +191,10 @@ class Problem(Struct, frozen=True, kw_only=True, dict=True):
             out = [part for span in out for part in _without(span, gone)]
         return tuple((_up(a), b // GRID * GRID) for a, b in out if b // GRID * GRID > _up(a))
 
+    def step(self, key: tuple[int, int]) -> Step:
+        """A step by numbers of job and step."""
+        return self.jobs[key[0]].steps[key[1]]
+
     def paint(self, step: Step) -> Paint:
         return self.materials[step.material]
 

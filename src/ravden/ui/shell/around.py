@@ -15,13 +15,14 @@ from ravden.ui.shell.looks import Looks
 from ravden.ui.shell.shell import Shell
 
 if TYPE_CHECKING:
+    from ravden.app.shop_days import ShopDays
     from ravden.core.ahead.outlook import Outlook
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Around:
     """shell: ways to tell and to turn; anywhere, files, looks: what can be done from every place; pool: work off the
-    GUI thread; outlooks: what is known of every instrument by now; pending: whether more of it is on its way."""
+    GUI thread; outlooks: what is known of every instrument by now; days: the plan of the whole shop."""
 
     shell: Shell
     session: ShopSession
@@ -30,4 +31,4 @@ class Around:
     looks: Looks
     pool: QThreadPool
     outlooks: Callable[[], Mapping[str, Outlook]]
-    pending: Callable[[], bool]
+    days: Callable[[], ShopDays | None]

@@ -32,7 +32,7 @@ def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, m
     places = Places(session, window.desktop.send, tuple(key for key, _ in PLACES))
     around = Around(
         shell=window, session=session, anywhere=anywhere, files=files, looks=looks, pool=places.pool,
-        outlooks=lambda: places.found, pending=lambda: places.pending,
+        outlooks=lambda: places.found, days=lambda: places.planning.days,
     )  # fmt: skip
 
     def make(key: str) -> Place:

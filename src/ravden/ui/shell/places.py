@@ -1,7 +1,7 @@
 """The places of the open window: asks for outlooks off the GUI thread, and hands each to whoever shows it."""
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
@@ -10,6 +10,7 @@ from ravden.app.session import Changes, ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
 from ravden.ui.shell.notices import NoticesControl
+from ravden.ui.shell.planning import Planning
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.place import Place
 
@@ -34,6 +35,10 @@ class Places(QObject):
         self.live = False
         self.notices = NoticesControl(session, lambda: self.found, self.pool, send)
         self.notices.settled.connect(self._settle)
+        self.planning = Planning(session, lambda: self.found, lambda: self.pending, self._dated, self.pool)
+        self.planning.failed.connect(self.failed)
+        self.planning.settled.connect(self._settle)
+        self.planning.changed.connect(self._show_plan)
         session.listen(self._changed)
 
     def __getattr__(self, key: str) -> Any:
@@ -72,17 +77,17 @@ class Places(QObject):
     @property
     def busy(self) -> bool:
         """Whether anything shown is still being worked out."""
-        return self.pending or self.notices.busy or any(place.busy for place in self.all.values())
+        return self.pending or self.planning.busy or self.notices.busy or any(place.busy for place in self.all.values())
 
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""
-        self.live = True
+        self.live = self.planning.live = True
         self._offer()
         self.refresh(tuple(self.session.shop.racked))
 
     def stop(self) -> None:
         """Let running work end; called when the window closes."""
-        self.live = self.notices.live = False
+        self.live = self.notices.live = self.planning.live = False
         for place in tuple(self.all.values()):
             place.stop()
         self.pool.clear()
@@ -92,6 +97,7 @@ class Places(QObject):
         if changes.file:
             self.found = {}
             self.notices.forget()
+            self.planning.forget()
         if changes.file or changes.selection:
             for place in tuple(self.all.values()):
                 place.forget()
@@ -101,6 +107,12 @@ class Places(QObject):
         self.show_all()
         if changes.instruments or changes.selection or changes.file:
             self.refresh(changes.instruments)
+        self.planning.look()
+
+    def _show_plan(self) -> None:
+        """The shop's plan is another: whoever shows some of it."""
+        for place in tuple(self.all.values()):
+            place.planned()
 
     def _offer(self) -> None:
         for place in tuple(self.all.values()):
@@ -134,12 +146,25 @@ class Places(QObject):
                 logging.getLogger(__name__).error("an outlook failed\n%s", outcome.trace)
             self.failed.emit(outcome)
         elif instrument in self.session.shop.racked:
-            self.found[instrument] = outcome.value
+            self._take(instrument, outcome.value)
             self.rack.show()
-            if instrument == self.session.selected and outcome.value.counsel is not None:
-                for place in tuple(self.all.values()):
-                    place.take(outcome.value)
+        self.planning.look()
         self._settle()
+
+    def _take(self, instrument: str, found: Outlook) -> None:
+        self.found[instrument] = found
+        if instrument == self.session.selected and found.counsel is not None:
+            for place in tuple(self.all.values()):
+                place.take(found)
+
+    def _dated(self, dated: Mapping[str, tuple[Outlook, Outlook]]) -> None:
+        """Outlooks dated by the shop's plan, unless newer ones have come since they were made."""
+        for instrument, (was, now) in dated.items():
+            if self.found.get(instrument) is was:
+                self._take(instrument, now)
+        self.rack.show()
+        if (known := self.found.get(self.session.selected)) is not None and known.counsel is None:
+            self.refresh(())  # another has been turned to meanwhile
 
     def _settle(self) -> None:
         if not self.busy:

@@ -39,6 +39,9 @@ class Place(QObject):
     def take(self, found: Outlook) -> None:
         """A new outlook of the instrument turned to."""
 
+    def planned(self) -> None:
+        """The plan of the whole shop is another."""
+
     def forget(self) -> None:
         """Another instrument, or another file: what was asked of the last one does not hold."""
 

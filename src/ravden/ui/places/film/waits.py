@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ravden.app.next_act import WITHIN_H
 from ravden.app.once import learnt_before
 from ravden.core.ahead import waits as core
 from ravden.core.cure.layered import pot_life_h
@@ -129,6 +130,14 @@ def _session(found: Outlook, waits: Waits, at: object, now: datetime) -> tuple[W
         moment = at(waits.session_h)  # type: ignore[operator]
         stage = found.method.stage[found.progress.index]
         usual = f"by habit {words.plural(stage.per_session, 'coat')} a session, {words.wait(stage.between_h)} apart"
+        step = next((s for s in found.forward.steps if s.index == found.progress.index and s.hands), None)
+        if (
+            step is not None
+            and step.free_h is not None
+            and not waits.full
+            and (waits.session_h > max(step.free_h, found.now_h) + WITHIN_H)
+        ):
+            usual = "hands are on other work until then"
         said = f"this session is full; {usual}" if waits.full else usual
         out.append(WaitRow(label="As planned", when=words.moment(moment, now), range=said, tone="plain"))
     return tuple(out)
