@@ -258,12 +258,17 @@ def main(argv: list[str] | None = None) -> int:
 
 def _run(words: list[str]) -> int:
     commands = {"compute": _compute, "export": _export, "import": _import, "demo": _demo, "desktop": _desktop}
-    if not words or words[0] not in ("window", "read-photo", "-h", "--help", "--version", *commands):
+    if not words or words[0] not in ("window", "read-photo", "search-plan", "-h", "--help", "--version", *commands):
         words = ["window", *words]
     if words == ["read-photo"]:  # the packaged program's own process for photos
         from ravden.exchange.photo_child import main as read_photo
 
         return read_photo()
+    if words == ["search-plan"]:  # and the one that searches for better plans
+        from ravden.app.search_child import main as search_plan
+
+        search_plan()
+        return 0
     if words == ["window"]:
         return _window(None)
     if len(words) == 2 and words[0] == "window" and not words[1].startswith("-"):

@@ -7,6 +7,7 @@ import traceback
 import unittest
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import ClassVar
 from unittest import mock
 
 from PyQt6.QtCore import QEvent, QEventLoop, Qt, QTimer
@@ -54,6 +55,19 @@ def wait_until(done):
         QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
 
 
+class NoSearch:
+    """In the place of a search in a process of its own: it finds nothing. begun: those asked for, the newest last."""
+
+    begun: ClassVar[list] = []
+
+    def __init__(self, request, told, died):
+        self.request, self.told, self.died, self.ended = request, told, died, False
+        NoSearch.begun.append(self)
+
+    def end(self):
+        self.ended = True
+
+
 class WindowTest(unittest.TestCase):
     """A window on the demo shop; faults in slots fail the test."""
 
@@ -72,7 +86,8 @@ class WindowTest(unittest.TestCase):
             ferrow_lane.build(self.path, NOW, THREE)
         fewer = mock.patch("ravden.ui.places.film.tryout.DRAWS", DRAWN)
         drawn = mock.patch("ravden.app.shop_days.SAMPLES", 10 * DRAWN)
-        for patch in (fewer, drawn, once_each(), days_once(), dated_once()):
+        alone = mock.patch("ravden.ui.widgets.searching.Search", NoSearch)
+        for patch in (fewer, drawn, alone, once_each(), days_once(), dated_once()):
             patch.start()
             self.addCleanup(patch.stop)
         self.faults = []

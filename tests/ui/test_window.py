@@ -28,8 +28,9 @@ class Rack(WindowTest):
 
     def test_it_says_in_words_what_is_ready(self):
         told = self.told()
-        self.assertIn("Wren: level sand, open since", told["Ready for hands"])
-        self.assertIn("Heron: coat 8 of 10", told["Ready for hands"])
+        lanes = {row.id: row for _, row in self.window.rack.lanes.rows() if not isinstance(row, str)}
+        self.assertEqual(told["Ready for hands"], "Heron: coat 8 of 10, now\nWren: level sand, today 15:40")
+        self.assertIn("open since Thu 30 Apr; planned today 15:40", lanes["wren"].next_when)
         self.assertIn("Tern: level sand", told["Opens next"])
         self.assertIn("Heron by Sun 24 May: unlikely", told["Promise at risk"])
 
@@ -50,7 +51,7 @@ class Rack(WindowTest):
         self.clock.turn(days=4)
         self.window.tick.timeout.emit()
         settle(self.window)
-        self.assertIn("Tern: level sand, open since", self.told()["Ready for hands"])
+        self.assertIn("Tern: level sand, tomorrow 08:00", self.told()["Ready for hands"])
 
     def test_a_double_click_opens_the_film(self):
         lanes = self.window.rack.lanes

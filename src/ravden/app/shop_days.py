@@ -30,7 +30,9 @@ GIVES_WAY_S = 0.0003
 class Doing(Struct, frozen=True, kw_only=True):
     """A piece of work in the shop's days. instrument: its id, for a gun that of the one it is for first; name: of the
     instrument, or of what is in the gun; at: on the shop's wall; minutes: of hands; where: the place it is done
-    from."""
+    from; who: whose hands; step: its id in the plan, empty for a gun; kind: hands, wheel, coats, scuff, light, case or
+    gun; broken: it cannot stand; pinned: it is held by hand; first: nothing else comes before it on its instrument;
+    own_coat: a coat of the instrument's own finish."""
 
     instrument: str
     name: str
@@ -43,6 +45,23 @@ class Doing(Struct, frozen=True, kw_only=True):
     kind: str = "hands"
     broken: bool = False
     pinned: bool = False
+    first: bool = False
+    own_coat: bool = False
+
+    @property
+    def ends(self) -> datetime:
+        return self.at + timedelta(minutes=self.minutes)
+
+
+class Sitting(Struct, frozen=True, kw_only=True):
+    """A session in the booth, set-up and cleaning in it. instruments: in the order of their first coats."""
+
+    material: str
+    label: str
+    who: str
+    at: datetime
+    until: datetime
+    instruments: tuple[str, ...]
 
 
 class Promise(Struct, frozen=True, kw_only=True):
@@ -70,6 +89,7 @@ class ShopDays(Struct, frozen=True, kw_only=True):
 
     made: ShopPlanned | None = None
     doings: tuple[Doing, ...] = ()
+    sittings: tuple[Sitting, ...] = ()
     promises: tuple[Promise, ...] = ()
     aside: tuple[str, ...] = ()
     too_long: tuple[str, ...] = ()
@@ -84,10 +104,12 @@ class ShopDays(Struct, frozen=True, kw_only=True):
         return tuple((day, tuple(found[day])) for day in sorted(found))
 
 
-def asked(session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps | None = None) -> Work:
+def asked(
+    session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps | None = None, *, afresh: bool = False
+) -> Work:  # fmt: skip
     """Work to be done off the GUI thread: the plan of all instruments whose outlooks are known, and its days. standing:
-    the plan before, where the shop keeps none."""
-    now = snapshot(session, outlooks, standing or {})
+    the plan before, where the shop keeps none; afresh: hands or hours are others than it was made for."""
+    now = snapshot(session, outlooks, standing or {}, afresh=afresh)
 
     def work() -> ShopDays:
         with _giving_way():
@@ -124,7 +146,10 @@ def days_of(found: ShopPlanned) -> ShopDays:
     told = _Told(found)
     doings = sorted([*told.steps(problem, plan), *told.booth(problem, plan)], key=lambda d: (d.at, d.who, d.name))
     chances = odds(likely_of(problem, tuple(found.parts.values())), plan, Draw(samples=SAMPLES))
-    return replace(aside, made=found, doings=tuple(doings), promises=told.promises(problem, plan, chances))
+    return replace(
+        aside, made=found, doings=tuple(doings), sittings=tuple(told.sittings(problem, plan)),
+        promises=told.promises(problem, plan, chances),
+    )  # fmt: skip
 
 
 class _Told:
@@ -152,12 +177,12 @@ class _Told:
                     )  # fmt: skip
                 for nth, minute in enumerate(placed.starts_min):
                     laid += own
-                    said = f"Coat {laid} of {max(found.method.coats, laid)}" if own else _said(found, what, nth)
+                    said = f"Coat {laid} of {max(found.method.coats, laid)}" if own else step_said(found, what, nth)
                     yield Doing(
                         instrument=name, name=found.project.instrument.name, what=said, at=self.at(minute),
                         minutes=step.coat_min or step.hands_min, where=_where(stage.kind, what), who=placed.who,
                         step=step.id, kind=what.kind, broken=(name, step.id) in self._broken,
-                        pinned=step.id in self._pins.get(name, {}),
+                        pinned=step.id in self._pins.get(name, {}), first=k == 0 and nth == 0, own_coat=own,
                     )  # fmt: skip
 
     def booth(self, problem: Problem, plan: Plan) -> Iterator[Doing]:
@@ -184,6 +209,23 @@ class _Told:
                     who=session.who, kind="gun",
                 )  # fmt: skip
 
+    def sittings(self, problem: Problem, plan: Plan) -> Iterator[Sitting]:
+        """Every session in the booth with the instruments of it."""
+        from ravden.core.schedule.problem import day_of
+
+        of_day: dict[tuple[str, int], list[tuple[int, str]]] = {}
+        for (j, k), placed in plan.placed.items():
+            material, at = problem.jobs[j].steps[k].material, placed.starts_min[0]
+            if material:
+                of_day.setdefault((material, day_of(at)), []).append((at, problem.jobs[j].id))
+        for session in plan.sessions:
+            there = sorted(of_day.get((session.material, session.day), []))
+            yield Sitting(
+                material=session.material, label=self._labels.get(session.material, session.material), who=session.who,
+                at=self.at(session.from_min), until=self.at(session.to_min),
+                instruments=tuple(dict.fromkeys(name for _, name in there)),
+            )  # fmt: skip
+
     def promises(self, problem: Problem, plan: Plan, chances: Mapping[int, float]) -> tuple[Promise, ...]:
         """Every instrument that was promised, the least likely to be kept first."""
         from ravden.core.schedule.problem import job_end
@@ -203,8 +245,8 @@ class _Told:
         return tuple(sorted(out, key=lambda p: (p.odds, p.promised)))
 
 
-def _said(found: Outlook, what: What, nth: int) -> str:
-    """Work that is no coat of the instrument's own finish."""
+def step_said(found: Outlook, what: What, nth: int = 0) -> str:
+    """A piece of work by the name its method gives it."""
     label = found.method.stage[what.place].label
     if what.kind in BETWEEN_LABEL:
         return BETWEEN_LABEL[what.kind]

@@ -38,7 +38,8 @@ class ShopAsked(Struct, frozen=True, kw_only=True):
     """What a plan is made from: a snapshot, safe to hand to another thread. zeros: the day of each instrument's hour
     zero; pins, promises: by instrument, the latter its weight and whether it is firm; standing: the plan before; kept:
     whether nothing in it moves unasked; no_spray: stretches of bad air by material, in hours from today's midnight;
-    loaded: material in a gun now; more: instruments there are beyond these."""
+    afresh: hands or hours are others than the plan before was made for; loaded: material in a gun now; more:
+    instruments there are beyond these."""
 
     outlooks: Mapping[str, Outlook]
     zeros: Mapping[str, date]
@@ -51,6 +52,7 @@ class ShopAsked(Struct, frozen=True, kw_only=True):
     standing: Steps
     kept: bool
     no_spray: Mapping[str, tuple[tuple[float, float], ...]]
+    afresh: bool = False
     loaded: str = ""
     more: int = 0
 
@@ -134,8 +136,23 @@ def wall_of(asked: ShopAsked, instrument: str) -> Wall:
     return Wall(hours=hours, today=(asked.now.date() - asked.zeros[instrument]).days)
 
 
-def snapshot(session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps) -> ShopAsked:
-    """The shop as it is now, of instruments whose outlooks are known; standing: the plan before, where none is kept."""
+def stretch_min(asked: ShopAsked, found: Outlook) -> int:
+    """How long what is done at one go may be: as long as somebody has on a usual day who does all of it."""
+    from ravden.core.schedule.jobs import usual_min
+
+    hands = asked.crew.hands
+    if not hands:
+        return usual_min(found.hours.week)
+    own = [(usual_min(h.week or found.hours.week), h.sprays, h.buffs) for h in hands]
+    may = ([m for m, _, _ in own], [m for m, sprays, _ in own if sprays], [m for m, _, buffs in own if buffs])
+    return min(max(some) for some in may if some)
+
+
+def snapshot(
+    session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps, *, afresh: bool = False
+) -> ShopAsked:  # fmt: skip
+    """The shop as it is now, of instruments whose outlooks are known; standing: the plan before, where none is kept;
+    afresh: hands or hours are others than it was made for."""
     shop, now = session.shop, session.local(session.now)
     some = {i: found for i, found in outlooks.items() if i in shop.racked}
     first = dict(sorted(some.items(), key=lambda one: _urgency(one[1]))[:MOST])
@@ -146,7 +163,7 @@ def snapshot(session: ShopSession, outlooks: Mapping[str, Outlook], standing: St
         promises={i: (shop.on_rack(i).weight, shop.on_rack(i).firm) for i in first},
         labels={m.id: m.label for m in materials.values()},
         standing=standing if shop.kept is None else shop.kept.steps, kept=shop.kept is not None,
-        no_spray=_bad_air(session, now), loaded=_loaded(session), more=len(some) - len(first),
+        no_spray=_bad_air(session, now), afresh=afresh, loaded=_loaded(session), more=len(some) - len(first),
     )  # fmt: skip
 
 
@@ -203,7 +220,7 @@ def planned(asked: ShopAsked) -> ShopPlanned:
     aside: list[str] = []
     too_long: list[str] = []
     for name, found in asked.outlooks.items():
-        left = left_of(found, wall_of(asked, name))
+        left = left_of(found, wall_of(asked, name), stretch_min(asked, found))
         if left is None:
             aside.append(found.project.instrument.name)
         elif left.job.steps:
@@ -230,7 +247,7 @@ def planned(asked: ShopAsked) -> ShopPlanned:
                 fell = cannot_stand(problem)
                 broken = tuple((problem.jobs[j].id, problem.jobs[j].steps[k].id) for j, k in sorted(fell))
                 plan = plan if held is None else held
-            elif held is not None and not _better(problem, plan, held):
+            elif held is not None and not _better(problem, plan, held, ties=asked.afresh):
                 plan, moved = (
                     held,
                     any(held.placed[key].starts_min != b.starts_min for key, b in problem.previous.items()),
@@ -251,10 +268,11 @@ def _first(problem: Problem) -> tuple[Plan | None, Key | None]:
     return first_plan(problem)
 
 
-def _better(problem: Problem, plan: Plan, than: Plan) -> bool:
+def _better(problem: Problem, plan: Plan, than: Plan, *, ties: bool) -> bool:
     from ravden.core.schedule.renew import FRESH
 
-    return FRESH.key(problem, plan) < FRESH.key(problem, than)
+    one, other = FRESH.key(problem, plan), FRESH.key(problem, than)
+    return one < other or (ties and one == other)
 
 
 def problem_of(asked: ShopAsked, parts: Mapping[str, Left], loose: list[tuple[str, str]]) -> Problem:
@@ -278,18 +296,46 @@ def problem_of(asked: ShopAsked, parts: Mapping[str, Left], loose: list[tuple[st
         drying_places=stations.drying_places, setup_worth_days=asked.crew.company_days,
     )  # fmt: skip
     before = dict(_before(asked, problem, clock))
-    going_on = [b.starts_min[0] for key, b in before.items() if _goes_on(problem.step(key), b, problem.now_min)]
+    going_on = [
+        b.starts_min[0] - (problem.paint(problem.step(key)).setup_min if problem.step(key).sprayed else 0)
+        for key, b in before.items() if _goes_on(problem.step(key), b, problem.now_min)
+    ]  # fmt: skip
     if going_on:
         # What was to be done by now is being done: it stands where it stood.
         since = max(min(*going_on, problem.now_min), 0)
         jobs = [replace(job, steps=tuple(_since(s, since) for s in job.steps)) for job in problem.jobs]
         problem = replace(problem, now_min=since, jobs=tuple(jobs))
-    return replace(problem, previous=before)
+    return _eased(replace(problem, previous=before))
+
+
+def _eased(problem: Problem) -> Problem:
+    """Waits that came out a little longer than the plan before was made with do not break it: they hold for the steps
+    that stand in it."""
+    from ravden.core.schedule.problem import DAY, at_day
+
+    ends = {key: b.starts_min[-1] + _took(problem.step(key)) for key, b in problem.previous.items()}
+    jobs = []
+    for j, job in enumerate(problem.jobs):
+        steps = []
+        for k, step in enumerate(job.steps):
+            was = problem.previous.get((j, k))
+            begins = step.since_min if step.after is None else ends.get((j, step.after))
+            if was is not None and begins is not None:
+                wait = at_day(step.wait_min, begins // DAY)
+                over = begins + wait - was.starts_min[0]
+                if 0 < over <= max(OFF_MIN, OFF_SHARE * wait):
+                    step = replace(step, wait_min=((0, max(wait - over, 0)),))
+            steps.append(step)
+        jobs.append(replace(job, steps=tuple(steps)))
+    return replace(problem, jobs=tuple(jobs))
+
+
+def _took(step: Step) -> int:
+    return step.coat_min if step.sprayed else step.hands_min
 
 
 def _goes_on(step: Step, before: Before, now_min: int) -> bool:
-    took = step.coat_min if step.sprayed else step.hands_min
-    return before.starts_min[0] < now_min < before.starts_min[-1] + took + OVERDUE_MIN
+    return before.starts_min[0] < now_min < before.starts_min[-1] + _took(step) + OVERDUE_MIN
 
 
 def _since(step: Step, since: int) -> Step:
@@ -370,6 +416,8 @@ def _before(asked: ShopAsked, problem: Problem, clock: Clock) -> Iterator[tuple[
     for j, job in enumerate(problem.jobs):
         for k, step in enumerate(job.steps):
             place, _, nth = step.id.partition(".")
+            if nth == "done":
+                continue  # no hands are booked for it: it is whenever its wait is over
             mine = [f"{place}.{int(nth) + n}" for n in range(step.coats)] if step.sprayed else [step.id]
             found = [spots[job.id, name] for name in mine if (job.id, name) in spots]
             if len(found) != len(mine) or len({(who, day_of(at)) for who, at, _ in found}) != 1:
@@ -411,7 +459,7 @@ def stands(found: ShopPlanned, outlooks: Mapping[str, Outlook]) -> bool:
         outlook = outlooks.get(name)
         if outlook is None or not kept_to(outlook):
             return False
-        now = left_of(outlook, wall_of(found.asked, name))
+        now = left_of(outlook, wall_of(found.asked, name), stretch_min(found.asked, outlook))
         if now is None or [s.id for s in now.job.steps] != [s.id for s in left.job.steps]:
             return False
         placed = placed_of(found, name)

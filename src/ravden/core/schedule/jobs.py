@@ -7,14 +7,14 @@ is assumed where neither the film nor the method says.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import SCUFF_H, Bond, PlannedStep
-from ravden.core.calendar.hours import WorkHours
+from ravden.core.calendar.hours import Spans, WorkHours
 from ravden.core.method.steps import Stage, left
 from ravden.core.schedule.problem import DAY, GRID, Job, Scuff, Step
 
@@ -73,11 +73,12 @@ class Left(Struct, frozen=True, kw_only=True):
         return worst if worst is not None and self.likely_min[worst] >= 60 * TOLD_H else None
 
 
-def left_of(found: Outlook, wall: Wall) -> Left | None:
-    """What is left of an instrument; None: its film never gets there, so that nobody can plan it."""
+def left_of(found: Outlook, wall: Wall, stretch_min: int | None = None) -> Left | None:
+    """What is left of an instrument; None: its film never gets there, so that nobody can plan it. stretch_min: what is
+    done at one go is no longer; None: than a usual day's stretch of the shop."""
     if found.forward.stuck is not None:
         return None
-    walk = _Walk(found, wall, _usual_min(wall.hours))
+    walk = _Walk(found, wall, usual_min(wall.hours.week) if stretch_min is None else stretch_min)
     walk.through()
     item = found.project.instrument
     promised = None if item.promised_h is None else wall.minute(item.promised_h)
@@ -359,10 +360,10 @@ class _Walk:
         return len(self.steps) - 1
 
 
-def _usual_min(hours: WorkHours) -> int:
-    """The longest stretch of an open day, as long as at least half of them have it: what is cut to a Saturday would
-    wait for one."""
-    longest = sorted(max(b - a for a, b in day) for day in hours.week if day)
+def usual_min(week: Sequence[Spans]) -> int:
+    """The longest stretch of a day's hours, as long as at least half of the days worked have it: what is cut to a
+    Saturday would wait for one."""
+    longest = sorted(max(b - a for a, b in day) for day in week if day)
     return math.floor(longest[(len(longest) - 1) // 2] * 60 / GRID) * GRID
 
 

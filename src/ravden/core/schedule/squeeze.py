@@ -45,14 +45,7 @@ def squeeze(problem: Problem, plan: Plan, j: int, by_min: int, effort: Effort) -
     asked = replace(problem.jobs[j], promised_min=by_min, weight=max(problem.jobs[j].weight, 1) * HEAVY)
     jobs = tuple(asked if n == j else job for n, job in enumerate(problem.jobs))
     pressed = replace(problem, jobs=jobs)
-    first = None
-    orders = [order_of(problem), sorted(range(len(jobs)), key=lambda n: -jobs[n].weight)]
-    for order in orders:
-        found = dispatch(pressed, [j, *[n for n in order if n != j]])
-        if found.plan is not None:
-            way = _way(problem, plan, found.plan, j)
-            if first is None or _key(way, by_min) < _key(first, by_min):
-                first = way
+    first = first_way(pressed, plan, j, by_min)
     begin = plan if first is None else min((plan, first.plan), key=lambda p: FRESH.key(pressed, p))
     spent = replace(effort, seconds=min(effort.seconds, SEARCH_SECONDS))
     better = improve(pressed, FRESH, spent, begin)
@@ -60,6 +53,19 @@ def squeeze(problem: Problem, plan: Plan, j: int, by_min: int, effort: Effort) -
     return Squeezed(
         alone_min=alone(problem, j), first=first, best=min(ways, key=lambda w: _key(w, by_min), default=None)
     )
+
+
+def first_way(problem: Problem, plan: Plan, j: int, by_min: int = 0) -> Way | None:
+    """A job before all others, which are put into what is left in two orders."""
+    first = None
+    orders = [order_of(problem), sorted(range(len(problem.jobs)), key=lambda n: -problem.jobs[n].weight)]
+    for order in orders:
+        found = dispatch(problem, [j, *[n for n in order if n != j]])
+        if found.plan is not None:
+            way = _way(problem, plan, found.plan, j)
+            if first is None or _key(way, by_min) < _key(first, by_min):
+                first = way
+    return first
 
 
 def alone(problem: Problem, j: int) -> int | None:

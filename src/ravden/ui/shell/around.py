@@ -12,17 +12,18 @@ from ravden.app.session import ShopSession
 from ravden.ui.shell.anywhere import Anywhere
 from ravden.ui.shell.file_dialogs import FileDialogs
 from ravden.ui.shell.looks import Looks
+from ravden.ui.shell.planning import Planning
 from ravden.ui.shell.shell import Shell
 
 if TYPE_CHECKING:
-    from ravden.app.shop_days import ShopDays
     from ravden.core.ahead.outlook import Outlook
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Around:
     """shell: ways to tell and to turn; anywhere, files, looks: what can be done from every place; pool: work off the
-    GUI thread; outlooks: what is known of every instrument by now; days: the plan of the whole shop."""
+    GUI thread; outlooks: what is known of every instrument by now; planning: the plan of the whole
+    shop."""
 
     shell: Shell
     session: ShopSession
@@ -31,4 +32,4 @@ class Around:
     looks: Looks
     pool: QThreadPool
     outlooks: Callable[[], Mapping[str, Outlook]]
-    days: Callable[[], ShopDays | None]
+    planning: Planning

@@ -32,7 +32,7 @@ def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, m
     places = Places(session, window.desktop.send, tuple(key for key, _ in PLACES))
     around = Around(
         shell=window, session=session, anywhere=anywhere, files=files, looks=looks, pool=places.pool,
-        outlooks=lambda: places.found, days=lambda: places.planning.days,
+        outlooks=lambda: places.found, planning=places.planning,
     )  # fmt: skip
 
     def make(key: str) -> Place:
@@ -52,6 +52,7 @@ def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, m
     _as_written(window)
     places.failed.connect(window.failed)
     places.notices.failed.connect(window.failed)
+    places.planning.died.connect(window.say)
     places.notices.on = remembered.notify
     menus.notify.setChecked(remembered.notify)
     looks.take_up_tools()

@@ -73,6 +73,13 @@ class FileDialogs:
             write(Path(name))
             self._window.tell(f"Written to {Path(name).name}.", undo=False)
 
+    def save_days(self, write: Callable[[Path], object]) -> None:
+        """Choose where the days ahead go as a sheet, and write it."""
+        name = self._to_write("The days ahead", "days-ahead.pdf", "PDF (*.pdf)")
+        if name:
+            write(Path(name))
+            self._window.tell(f"Written to {Path(name).name}.", undo=False)
+
     def save_method(self, method_id: str) -> None:
         """Choose where a method goes, and write it."""
         name = self._to_write("Save a method", f"{method_id}.toml", "Methods (*.toml)")

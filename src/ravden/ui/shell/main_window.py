@@ -160,6 +160,11 @@ class MainWindow(Shell):
         self.places.show_all()
         self.focus_place()
 
+    def begin_session(self, instruments: tuple[str, ...]) -> None:
+        """The Booth, with these chosen for its next session, in this order."""
+        self.places.booth.choosing.fill(instruments)
+        self.turn_to("booth")
+
     def focus_place(self) -> None:
         """The keyboard to the place shown, as after a form over it was left."""
         place = self.places.at(self._place)

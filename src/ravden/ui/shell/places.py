@@ -87,7 +87,8 @@ class Places(QObject):
 
     def stop(self) -> None:
         """Let running work end; called when the window closes."""
-        self.live = self.notices.live = self.planning.live = False
+        self.live = self.notices.live = False
+        self.planning.stop()
         for place in tuple(self.all.values()):
             place.stop()
         self.pool.clear()

@@ -14,13 +14,17 @@ from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ravden.app.session import ShopSession
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
+from ravden.ui.widgets.searching import Searching
 
 if TYPE_CHECKING:
     from ravden.app.shop_days import ShopDays
     from ravden.app.shop_plan import Steps
     from ravden.core.ahead.outlook import Outlook
+    from ravden.core.schedule.wire import SearchAsked, SearchTold
 
 ROUNDS = 3
+SEARCH_S = 6.0  # that a better plan is looked for by itself, after something was told
+FEW = 5  # instruments whose plan is soon proved best
 
 
 class Planning(QObject):
@@ -30,6 +34,7 @@ class Planning(QObject):
     changed = pyqtSignal()
     failed = pyqtSignal(object)
     settled = pyqtSignal()
+    died = pyqtSignal(str)
 
     def __init__(
         self, session: ShopSession, outlooks: Callable[[], Mapping[str, Outlook]], pending: Callable[[], bool],
@@ -42,9 +47,15 @@ class Planning(QObject):
         self._standing: Steps = {}
         self._dating_of: Mapping[str, Outlook] = {}
         self._made_of: tuple[object, ...] = ()
+        self._there: tuple[object, ...] = ()  # hands and hours of the plan at hand
         self._rounds = 0
         self._job, self._dating = LatestJob(self, pool), LatestJob(self, pool)
         self._job.done.connect(self._planned)
+        self.searching = Searching(self)
+        self.searching.found.connect(self._found)
+        self.searching.died.connect(self.died)
+        self._asked_of: Callable[[SearchTold], None] | None = None  # who asked for the search that runs
+        self._searched = 0  # up to which entry of the journal a better plan has been looked for
         self._dating.done.connect(self._dated)
 
     @property
@@ -55,6 +66,12 @@ class Planning(QObject):
         """Another file."""
         self.days, self._standing, self._made_of, self._rounds = None, {}, (), 0
         self._session.held = {}
+        self.searching.end()
+
+    def stop(self) -> None:
+        """The window closes."""
+        self.live = False
+        self.searching.end()
 
     def look(self) -> None:
         """Plan anew if anything a plan is made of is another, once every instrument's outlook is known: not while more
@@ -81,7 +98,10 @@ class Planning(QObject):
     def _plan(self) -> None:
         from ravden.app.shop_days import asked
 
-        self._job.submit(asked(self._session, self._outlooks(), self._standing))
+        shop = self._session.shop
+        there = (shop.crew, shop.hours)
+        afresh, self._there = not _same(there, self._there), there
+        self._job.submit(asked(self._session, self._outlooks(), self._standing, afresh=afresh))
 
     def _planned(self, outcome: Outcome) -> None:
         if not self.live:
@@ -106,7 +126,58 @@ class Planning(QObject):
         if off:
             self._dating_of = off
             self._dating.submit(redated(off, held, self._session.selected))
+        else:
+            self._look_for_better()
         self.changed.emit()
+
+    def search(self, request: SearchAsked, told: Callable[[SearchTold], None]) -> None:
+        """Search for an answer somebody waits for; what was looked for by itself gives way."""
+        self._asked_of = told
+        self.searching.begin(request)
+
+    def _look_for_better(self) -> None:
+        """A plan that follows along is made better by itself, once after something was told, where there is anything to
+        gain. While somebody waits for an answer nothing is looked for."""
+        made, last = None if self.days is None else self.days.made, self._last_entry()
+        if made is None or made.problem is None or made.plan is None or made.asked.kept or last == self._searched:
+            return
+        if self.searching.busy and self._asked_of is not None:
+            return
+        from ravden.core.schedule.problem import figures
+
+        self._searched = last
+        many = len(made.parts)
+        if many < 2 or (many > FEW and figures(made.problem, made.plan).late_days == 0):
+            return
+        from ravden.app.shop_questions import better_asked
+
+        self._asked_of = None
+        self.searching.begin(better_asked(made, SEARCH_S))
+
+    def _last_entry(self) -> int:
+        entries = self._session.entries
+        return entries[-1].id if entries else 0
+
+    def _found(self, told: SearchTold) -> None:
+        if self._asked_of is not None:
+            self._asked_of(told)
+        elif told.over and told.plan is not None:
+            self._take_better(told)
+
+    def _take_better(self, told: SearchTold) -> None:
+        """A better plan of a shop that nothing has been told of since takes the place of the one made at once."""
+        from ravden.core.schedule.renew import FRESH
+        from ravden.core.schedule.wire import taken
+
+        made = None if self.days is None else self.days.made
+        if made is None or made.problem is None or made.plan is None or made.asked.kept:
+            return
+        assert told.plan is not None
+        plan = taken(told.plan)
+        of_it = set(plan.placed) == set(made.plan.placed) and self._last_entry() == self._searched and not self.busy
+        if of_it and FRESH.key(made.problem, plan) < FRESH.key(made.problem, made.plan):
+            self._standing = made.steps(plan)
+            self._plan()
 
     def _dated(self, outcome: Outcome) -> None:
         """Outlooks as the plan has them; it is made again where they ask for other waits than it was made with."""
@@ -125,6 +196,8 @@ class Planning(QObject):
                 self._rounds += 1
                 if not stands(days.made, known):
                     self._plan()
+                else:
+                    self._look_for_better()
         self.look()
         self.settled.emit()
 

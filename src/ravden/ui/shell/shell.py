@@ -133,6 +133,10 @@ class Shell(QMainWindow):
         """Show a place."""
         raise NotImplementedError
 
+    def begin_session(self, instruments: tuple[str, ...]) -> None:
+        """The Booth, with these chosen for its next session, in this order."""
+        raise NotImplementedError
+
     def turn_back(self) -> None:
         """Back to the place shown before a page took it."""
         raise NotImplementedError

@@ -39,6 +39,13 @@ class Choosing(QObject):
         """Draw the page; live: what the sensor says."""
         self._view.before.show_before(before.show(self._session, self._known(), self.choice, live))
 
+    def fill(self, instruments: tuple[str, ...]) -> None:
+        """These and no others for the next session, in this order; nothing where one is going on."""
+        if turns.going_on(self._session) is None:
+            self.choice.by_hand = {name: name in instruments for name in self._session.shop.racked}
+            self.choice.order = list(instruments)
+            self.changed.emit()
+
     def begin(self) -> None:
         """Write down that the session begins, and turn to its first instrument. Raises InputError with none chosen."""
         session, choice = self._session, self.choice

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, time
+from datetime import datetime, time, timedelta
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
@@ -12,48 +12,84 @@ from ravden.text import words, written
 if TYPE_CHECKING:
     from ravden.app.shop_days import Doing, Promise, ShopDays
 
-DAYS = 7
+SPANS = {"today": 1, "tomorrow": 2, "week": 7}  # days from today's midnight on
 NOTE = (
-    "One pair of hands for all instruments, in the shop's hours; in its lane and under Film each is planned as if it "
-    "had them to itself. Waits are planned to be enough seven times in ten: the film, a test spot and the data sheet "
-    "decide."
+    "One plan for all instruments, in the shop's hours; lanes and Film are dated by it. Waits are planned to be enough "
+    "seven times in ten: the film, a test spot and the data sheet decide."
 )
 OF_ODDS = "Odds are as this plan stands, from spreads that are assumed until this shop's own waits have taught them."
-WORKING, NONE = "Working out the days …", "Nothing on the rack wants hands in these seven days."
+WORKING, NONE = "Working out the days …", "Nothing on the rack wants hands in these days."
+FOLLOWS = "It follows along by itself."
+KEPT = "This plan is kept: nothing in it moves unasked."
 
 
 class DayRow(Struct, frozen=True, kw_only=True):
-    """A line: a day's heading alone, or a piece of work; instrument, where: what it turns to, empty for none."""
+    """A line: a day's heading alone, or a piece of work; where: what it turns to, empty for none; doing: the work
+    itself, None for a heading or a promise; tone: plain, warn for what cannot stand."""
 
     heading: str = ""
-    cells: tuple[str, str, str, str] = ("", "", "", "")
+    cells: tuple[str, str, str, str, str] = ("", "", "", "", "")
     instrument: str = ""
     where: str = ""
+    doing: Doing | None = None
+    tone: str = "plain"
 
 
 class DaysShown(Struct, frozen=True, kw_only=True):
-    """Seven days. told: what there is to say of them."""
+    """Some days. told: what there is to say of them; named: whether it matters whose hands; kept: a plan is kept;
+    broken: how many steps of it cannot stand; tells: whether odds, offers and keeping are of use here."""
 
     rows: tuple[DayRow, ...]
     told: str
+    named: bool = False
+    kept: bool = False
+    broken: int = 0
+    tells: bool = False
 
 
-def show(planned: ShopDays | None, now: datetime) -> DaysShown:
-    """The days from the shop's plan; None: it is being worked out. now: on the shop's wall."""
+def show(planned: ShopDays | None, now: datetime, span: str = "week") -> DaysShown:
+    """The days from the shop's plan; None: it is being worked out. now: on the shop's wall; span: of SPANS."""
     if planned is None:
         return DaysShown(rows=(), told=WORKING)
+    named = len({d.who for d in planned.doings}) > 1 or _crew(planned) > 1
     rows: list[DayRow] = []
-    for day, doings in planned.by_day(DAYS, now.date()):
-        named = words.day(datetime.combine(day, time(12), now.tzinfo), now)
+    for day, doings in planned.by_day(SPANS[span], now.date()):
+        if span == "tomorrow" and day == now.date():
+            continue
+        at = words.day(datetime.combine(day, time(12), now.tzinfo), now)
         date = written.day(day)
-        said = date if named == date else f"{named[:1].upper()}{named[1:]}, {date}"
-        hands = sum(d.minutes for d in doings)
-        rows.append(DayRow(heading=f"{said}: {words.wait(hands / 60)} of hands"))
-        rows += [_row(d) for d in doings]
+        said = date if at == date else f"{at[:1].upper()}{at[1:]}, {date}"
+        for who in _in_turn(planned, {d.who for d in doings}) if named else [""]:
+            mine = [d for d in doings if not named or d.who == who]
+            hands = words.wait(sum(d.minutes for d in mine) / 60)
+            rows.append(DayRow(heading=f"{said}{f', {who}' if who else ''}: {hands} of hands"))
+            rows += [_row(d, mine) for d in mine]
     told = [NOTE] if rows else [NONE]
     if planned.promises:
         rows += [DayRow(heading="Promised"), *(_promise(p, now) for p in planned.promises)]
         told.append(OF_ODDS)
+    told += _left_out(planned)
+    made = planned.made
+    kept = made is not None and made.asked.kept
+    tells = named or bool(planned.promises) or kept or (made is not None and any(made.asked.pins.values()))
+    if tells:
+        told.append(KEPT if kept else FOLLOWS)
+    broken = 0 if made is None else len(made.broken)
+    return DaysShown(rows=tuple(rows), told=" ".join(told), named=named, kept=kept, broken=broken, tells=tells)
+
+
+def _in_turn(planned: ShopDays, who: set[str]) -> list[str]:
+    """Whose hands, in the order the shop names them."""
+    named = [] if planned.made is None else [h.name for h in planned.made.asked.crew.hands]
+    return sorted(who, key=lambda name: (named.index(name) if name in named else len(named), name))
+
+
+def _crew(planned: ShopDays) -> int:
+    return 0 if planned.made is None else len(planned.made.asked.crew.hands)
+
+
+def _left_out(planned: ShopDays) -> list[str]:
+    told = []
     if planned.aside:
         told.append(f"Not in it, since the film does not get there in this air: {', '.join(planned.aside)}.")
     if planned.beyond:
@@ -62,19 +98,38 @@ def show(planned: ShopDays | None, now: datetime) -> DaysShown:
         told.append(
             f"Not in it, since no day of the shop is long enough for one of its steps: {', '.join(planned.too_long)}."
         )
-    return DaysShown(rows=tuple(rows), told=" ".join(told))
+    if planned.made is not None and planned.made.loose_pins:
+        names = {i: f.project.instrument.name for i, f in planned.made.asked.outlooks.items()}
+        pinned = ", ".join(sorted({names[i] for i, _ in planned.made.loose_pins}))
+        told.append(
+            f"A pin on {pinned} cannot stand, and does not count: no hands there then, or the film is not ready."
+        )
+    return told
 
 
-def _row(doing: Doing) -> DayRow:
+def _row(doing: Doing, day: list[Doing]) -> DayRow:
+    between = _while(doing, day)
+    what = f"{doing.what}{' · pinned' if doing.pinned else ''}{' · cannot stand' if doing.broken else ''}{between}"
     return DayRow(
-        cells=(written.clock(doing.at), doing.name, doing.what, _took(doing.minutes)),
-        instrument=doing.instrument,
-        where=doing.where,
-    )
+        cells=(written.clock(doing.at), doing.name, what, took(doing.minutes), doing.who),
+        instrument=doing.instrument, where=doing.where, doing=doing, tone="warn" if doing.broken else "plain",
+    )  # fmt: skip
+
+
+def _while(doing: Doing, day: list[Doing]) -> str:
+    """Work by hand that is fitted in between two coats of one session."""
+    if doing.kind in ("coats", "gun", "case"):
+        return ""
+    coats = [d for d in day if d.kind == "coats" and d.instrument != doing.instrument]
+    before = [d for d in coats if d.ends <= doing.at + timedelta(minutes=1)]
+    after = [d for d in coats if d.at >= doing.ends - timedelta(minutes=1)]
+    same = {(d.instrument, d.step) for d in before} & {(d.instrument, d.step) for d in after}
+    name = next((d.name for d in reversed(before) if (d.instrument, d.step) in same), "")
+    return f", while {name} flashes" if name else ""
 
 
 def _promise(promise: Promise, now: datetime) -> DayRow:
-    cells = (promise.word.capitalize(), promise.name, said_of(promise, now), tens(promise.odds))
+    cells = (promise.word.capitalize(), promise.name, said_of(promise, now), tens(promise.odds), "")
     return DayRow(cells=cells, instrument=promise.instrument, where="film")
 
 
@@ -92,7 +147,8 @@ def tens(odds: float) -> str:
     return "nearly sure" if of_ten == 10 else f"{of_ten} in 10"
 
 
-def _took(minutes: int) -> str:
+def took(minutes: int) -> str:
+    """Minutes of hands: 25 min, 2 h 05 min."""
     if minutes < 120:
         return f"{minutes} min" if minutes else ""
     hours, rest = divmod(minutes, 60)

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 
 from ravden.text import written
 from ravden.text.written import DAYS
-from ravden.ui.places.rack.presenter import LaneShown, RackShown
+from ravden.ui.places.rack.presenter import Block, LaneShown, RackShown
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import tally
 from ravden.ui.widgets.picture import Picture
@@ -34,6 +34,7 @@ if TYPE_CHECKING:
 
 NAME_W, AXIS_H, RIGHT_W = 214, 30, 12
 HEAD_H = 28
+BLOCK_COAT = 5.0  # room for a coat in a planned session [px]
 
 
 class Density(Struct, frozen=True, kw_only=True):
@@ -232,7 +233,11 @@ class Lanes(Picture):
         painter.setPen(QPen(QColor(p.wood_line), 2))
         painter.drawLine(QPointF(NAME_W, wood + 1), QPointF(self.width() - RIGHT_W, wood + 1))
         if self.density != "lines":
-            self._tallies(painter, lane, wood + (7 if self.density == "roomy" else 3))
+            under = 7 if self.density == "roomy" else 3
+            self._tallies(painter, lane, wood + under)
+            self._blocks(painter, lane, wood + under + 2, 12.0)
+        else:
+            self._blocks(painter, lane, wood + 2, 4.0)
         self._windows(painter, lane, wood, y)
         painter.setPen(QPen(QColor(p.line), 1))
         painter.drawLine(QPointF(0, y + self.lane_h - 3), QPointF(self.width(), y + self.lane_h - 3))
@@ -297,7 +302,8 @@ class Lanes(Picture):
     def _tallies(self, painter: QPainter, lane: LaneShown, y: float) -> None:
         p = current()
         edge = float(NAME_W)
-        for moments, planned in ((lane.coats, False), (lane.planned_coats, True)):
+        coming = () if lane.blocks else lane.planned_coats
+        for moments, planned in ((lane.coats, False), (coming, True)):
             for group in _sessions(moments):
                 x = max(self.x_of(group[0]), edge)
                 if self._shown is not None and group[-1] >= self._shown.start and x < self.width() - RIGHT_W:
@@ -313,6 +319,44 @@ class Lanes(Picture):
             painter.setBrush(QColor(p.accent))
             painter.drawPolygon(QPolygonF([QPointF(x - 5, y + 25), QPointF(x + 5, y + 25), QPointF(x, y + 16)]))
             painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _blocks(self, painter: QPainter, lane: LaneShown, y: float, high: float) -> None:
+        """Hands in the shop's plan: solid; a session outlined, with a tick a coat; waits a thin line between."""
+        assert self._shown is not None
+        p, edge = current(), self.x_of(self._shown.now) + 3.0
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        for block in lane.blocks:
+            if block.at > self._shown.end:
+                break
+            least = 5.0 + BLOCK_COAT * len(block.coats)
+            x = max(self.x_of(block.at), edge)
+            box = QRectF(x, y, max(self.x_of(block.until) - x, least), high)
+            if box.right() > self.width() - RIGHT_W:
+                break
+            if x - edge > 6.0:
+                painter.setPen(QPen(QColor(p.line), 1))
+                painter.drawLine(QPointF(edge + 2, y + high / 2), QPointF(x - 2, y + high / 2))
+            self._block(painter, block, box)
+            edge = box.right() + 2.0
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+
+    @staticmethod
+    def _block(painter: QPainter, block: Block, box: QRectF) -> None:
+        p = current()
+        ink = QColor({"broken": p.warn, "overdue": p.warn}.get(block.state, p.ink if block.coats else p.muted))
+        style = Qt.PenStyle.SolidLine if block.state == "planned" else Qt.PenStyle.DotLine
+        solid = block.kind == "hands" and block.state == "planned"
+        painter.setPen(QPen(ink, 1.2, style))
+        painter.setBrush(ink if solid else Qt.BrushStyle.NoBrush)
+        painter.drawRect(box)
+        for n in range(len(block.coats)):
+            x = box.left() + 4.0 + BLOCK_COAT * n
+            painter.drawLine(QPointF(x, box.top() + 3), QPointF(x, box.bottom() - 3))
+        if block.pinned:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(p.accent))
+            painter.drawEllipse(QPointF(box.center().x(), box.top()), 3.0, 3.0)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
 
     def _windows(self, painter: QPainter, lane: LaneShown, wood: float, y: int) -> None:
         assert self._shown is not None

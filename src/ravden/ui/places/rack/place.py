@@ -5,6 +5,7 @@ from __future__ import annotations
 from ravden.app.session import ShopSession
 from ravden.text.tables import Table
 from ravden.ui.places.rack import presenter
+from ravden.ui.places.rack.day_acts import DayActs
 from ravden.ui.places.rack.view import RackView
 from ravden.ui.shell.around import Around
 from ravden.ui.widgets.place import Place
@@ -15,32 +16,40 @@ class RackPlace(Place):
 
     def __init__(self, session: ShopSession, view: RackView, around: Around) -> None:
         super().__init__(session, view, view.lanes)
-        self._outlooks, self._days = around.outlooks, around.days
+        self._outlooks, self._planning = around.outlooks, around.planning
         remembered = around.shell.remembered
         view.arrange(remembered.rack_density, remembered.rack_grouped)
         view.arranged.connect(self._arranged)
         view.days_asked.connect(self._turned)
-        view.started.connect(lambda instrument, where: around.shell.guarded(lambda: self._start(instrument, where)))
+        view.ways_asked.connect(self._to_ways)
+        self.acts = DayActs(session, view, around)
+        self.acts.changed.connect(self.show)
+        self.acts.failed.connect(self.failed)
+        self.acts.settled.connect(self.settled)
         self._remembered, self._shell = remembered, around.shell
 
+    @property
+    def busy(self) -> bool:
+        return self.acts.busy
+
     def planned(self) -> None:
+        self.acts.forget()
         self.show()
 
     def show(self) -> None:
         if self.view.isHidden():
             return
-        view, known, planned = self.view, dict(self._outlooks()), self._days()
-        promises = None if planned is None else planned.promises
+        view, known, planned = self.view, dict(self._outlooks()), self._planning.days
         shown = presenter.show(
-            self.session, known, grouped=view.group.isChecked(), typed=view.sought.text(), promises=promises
+            self.session, known, grouped=view.group.isChecked(), typed=view.sought.text(), planned=planned
         )
         view.show_rack(shown, self.session.selected)
         if not view.days_ahead.isChecked() or not shown.many:
-            view.show_days(None)
+            view.show_days(None, None)
             return
         from ravden.ui.places.rack import days
 
-        view.show_days(days.show(planned, shown.now))
+        view.show_days(days.show(planned, shown.now, view.span), self.acts.answer)
 
     def tables(self) -> tuple[Table, ...]:
         from ravden.ui.places.rack.tables import days_table, tables
@@ -48,16 +57,16 @@ class RackPlace(Place):
         grouped, typed = self.view.group.isChecked(), self.view.sought.text()
         known = dict(self._outlooks())
         shown = presenter.show(self.session, known, grouped=grouped, typed=typed)
-        lanes, planned = tables(shown), self._days()
+        lanes, planned = tables(shown), self._planning.days
         if planned is None:
             return lanes
         ahead = days_table(shown.shop, planned, shown.now)
         return (ahead, *lanes) if self.view.days_ahead.isChecked() else (*lanes, ahead)
 
-    def _start(self, instrument: str, where: str) -> None:
-        """To the place a line's work is done from, on its instrument."""
-        self.session.select(instrument, "days")
-        self._shell.turn_to(where)
+    def _to_ways(self) -> None:
+        """The ways out of a plan that cannot stand, under the days."""
+        self.view.days_ahead.setChecked(True)
+        self.view.answered.emit("ways", None)
 
     def _turned(self) -> None:
         """To the days ahead, or back to the lanes."""

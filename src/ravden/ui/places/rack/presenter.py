@@ -4,18 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import datetime, timedelta
+from operator import itemgetter
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from ravden.app.next_act import next_act, when_text
 from ravden.app.session import ShopSession
 from ravden.core.record import Coat, Reading, Sanding
-from ravden.text import words
+from ravden.text import shop_words, words
 from ravden.text.told import Told
 
 if TYPE_CHECKING:
-    from ravden.app.shop_days import Promise
+    from ravden.app.shop_days import Promise, ShopDays
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.timeline import FilmTimeline
 
@@ -34,9 +36,22 @@ class WindowMark(Struct, frozen=True, kw_only=True):
     late: datetime | None
 
 
+class Block(Struct, frozen=True, kw_only=True):
+    """Hands on an instrument in the shop's plan. kind: hands or session; coats: when each of a session is laid; pinned:
+    held by hand; state: planned, overdue or broken; what: in words."""
+
+    at: datetime
+    until: datetime
+    kind: str
+    what: str
+    coats: tuple[datetime, ...] = ()
+    pinned: bool = False
+    state: str = "planned"
+
+
 class LaneShown(Struct, frozen=True, kw_only=True):
     """One instrument's lane. tone: open (hands may work), plain (wait), warn; sort: the kind of work that is next; due:
-    when it may be done, None: nobody can say."""
+    when it may be done, None: nobody can say; blocks: hands on it in the shop's plan, none while there is none."""
 
     id: str
     name: str
@@ -55,12 +70,13 @@ class LaneShown(Struct, frozen=True, kw_only=True):
     timeline: FilmTimeline | None
     now_h: float
     promised: datetime | None
+    blocks: tuple[Block, ...] = ()
 
 
 class RackShown(Struct, frozen=True, kw_only=True):
     """The whole Rack. groups: the lanes under their headings, one without a heading where they are not grouped; many:
     how many instruments there are, found or not; days: the midnights on its axis, each with whether the shop is shut
-    that day."""
+    that day; broken: that a plan which is kept cannot stand, empty where it can."""
 
     shop: str
     told: tuple[Told, ...]
@@ -71,9 +87,12 @@ class RackShown(Struct, frozen=True, kw_only=True):
     end: datetime
     now: datetime
     days: tuple[tuple[datetime, bool], ...]
+    broken: str = ""
 
 
-def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> LaneShown:
+def _lane(
+    session: ShopSession, instrument_id: str, found: Outlook | None, days: ShopDays | None
+) -> LaneShown:  # fmt: skip
     rack = session.shop.on_rack(instrument_id)
     item = rack.instrument
     now = session.local(session.now)
@@ -121,17 +140,44 @@ def _lane(session: ShopSession, instrument_id: str, found: Outlook | None) -> La
         timeline=found.timeline if found else None,
         now_h=rack.hours(session.now),
         promised=None if item.promised_h is None else at(item.promised_h),
+        blocks=() if days is None else _blocks(days, instrument_id, now),
     )
+
+
+def _blocks(days: ShopDays, instrument: str, now: datetime) -> tuple[Block, ...]:
+    """The plan's work on one instrument: coats of a session together."""
+    out: list[Block] = []
+    last = ""
+    for doing in days.doings:
+        if doing.instrument != instrument or doing.kind in ("gun", "case"):
+            continue
+        state = "broken" if doing.broken else "overdue" if doing.ends < now else "planned"
+        if doing.kind == "coats" and last == doing.step and out:
+            out[-1] = replace(
+                out[-1], until=doing.ends, coats=(*out[-1].coats, doing.at), what=f"{out[-1].what}, {doing.what}",
+            )  # fmt: skip
+            continue
+        sprayed = doing.kind == "coats"
+        last = doing.step if sprayed else ""
+        out.append(
+            Block(
+                at=doing.at, until=doing.ends, kind="session" if sprayed else "hands", what=doing.what,
+                coats=(doing.at,) if sprayed else (), pinned=doing.pinned, state=state,
+            )
+        )  # fmt: skip
+    return tuple(out)
 
 
 def show(
     session: ShopSession, found: Mapping[str, Outlook], *, grouped: bool = False, typed: str = "",
-    promises: tuple[Promise, ...] | None = None,
+    planned: ShopDays | None = None,
 ) -> RackShown:  # fmt: skip
     """The Rack from the shop and the outlooks computed so far. grouped: by what is next; typed: only lanes in which
-    every word of it is found; promises: by the shop's plan, None while there is none."""
+    every word of it is found; planned: the plan of the shop, None while there is none."""
     now = session.local(session.now)
-    every = tuple(_lane(session, i, found.get(i)) for i in session.shop.racked)
+    every = tuple(_lane(session, i, found.get(i), planned) for i in session.shop.racked)
+    promises = None if planned is None else planned.promises
+    broken = 0 if planned is None or planned.made is None else len(planned.made.broken)
     lanes = tuple(lane for lane in every if _is_found(lane, typed.casefold().split()))
     groups = _grouped(lanes) if grouped else (("", lanes),)
     lanes = tuple(lane for _, some in groups for lane in some)
@@ -150,6 +196,7 @@ def show(
         start=start,
         end=end,
         now=now,
+        broken=f"{shop_words.cannot_stand(broken)}." if broken else "",
         days=tuple((at, hours.is_shut(at.date())) for at in hours.midnights(start, end)),
     )
 
@@ -181,7 +228,9 @@ def _told(
         name = outlook.project.instrument.name
         act = next_act(session, outlook, i)
         if act.open:
-            ready.append(f"{name}: {act.what[:1].lower()}{act.what[1:]}, {when_text(act, now)}")
+            # By the plan where there is one: that it has been open since then stands in its lane.
+            said = when_text(act, now) if act.planned is None else words.moment(act.planned, now)
+            ready.append((act.planned or now, f"{name}: {act.what[:1].lower()}{act.what[1:]}, {said}"))
         elif act.at is not None:
             later.append((act.at, f"{name}: {act.what[:1].lower()}{act.what[1:]}, {when_text(act, now)}"))
         promised = outlook.project.instrument.promised_h
@@ -196,7 +245,8 @@ def _told(
     out = []
     if ready:
         more = [f"and {len(ready) - MOST_TOLD} more, in the lanes"] if len(ready) > MOST_TOLD else []
-        out.append(Told(tone="open", heading="Ready for hands", detail="\n".join((*ready[:MOST_TOLD], *more))))
+        lines = [text for _, text in sorted(ready, key=itemgetter(0))[:MOST_TOLD]]
+        out.append(Told(tone="open", heading="Ready for hands", detail="\n".join((*lines, *more))))
     elif found:
         out.append(Told(tone="plain", heading="Ready for hands", detail="Nothing just now: let it dry."))
     if later:

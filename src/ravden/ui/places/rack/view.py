@@ -18,9 +18,11 @@ from PyQt6.QtWidgets import (
 from ravden.ui.places.rack.lanes import AXIS_H, Lanes
 from ravden.ui.places.rack.presenter import RackShown
 from ravden.ui.theme.style import dress, fit, px
+from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.told import ToldCard
 
 if TYPE_CHECKING:
+    from ravden.ui.places.rack.answers import AnswerShown
     from ravden.ui.places.rack.days import DaysShown
     from ravden.ui.places.rack.days_view import DaysView
 
@@ -37,7 +39,9 @@ class RackView(QWidget):
     add_asked = pyqtSignal()
     arranged = pyqtSignal()
     days_asked = pyqtSignal()
-    started = pyqtSignal(str, str)
+    ways_asked = pyqtSignal()
+    day_asked = pyqtSignal(str, object)
+    answered = pyqtSignal(str, object)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -89,6 +93,17 @@ class RackView(QWidget):
         for card in self.told:
             self._told_row.addWidget(card, 1, Qt.AlignmentFlag.AlignTop)
             card.hide()
+        self.strip, strip = panel()
+        row = QHBoxLayout()
+        self.broken = QLabel()
+        self.broken.setObjectName("strong")
+        self.ways = QPushButton("Two ways out …")
+        self.ways.setToolTip("Fewest changes beside fewest late days; nothing moves before you take one")
+        self.ways.clicked.connect(self.ways_asked)
+        row.addWidget(self.broken, 1)
+        row.addWidget(self.ways)
+        strip.addLayout(row)
+        self.strip.hide()
         self.lanes = Lanes()
         self.lanes.picked.connect(self.picked)
         self.lanes.opened.connect(self.opened)
@@ -110,6 +125,7 @@ class RackView(QWidget):
         box.setContentsMargins(22, 16, 22, 12)
         box.setSpacing(12)
         box.addLayout(head)
+        box.addWidget(self.strip)
         box.addLayout(self._told_row)
         box.addWidget(scroll, 1)
         box.addWidget(self.none, 1)
@@ -120,6 +136,8 @@ class RackView(QWidget):
         """Show this."""
         self.title.setText(shown.shop or "Rack")
         days = self.days_ahead.isChecked() and bool(shown.many)
+        self.strip.setVisible(bool(shown.broken))
+        self.broken.setText(shown.broken)
         self.days_ahead.setText("The lanes again" if days else "The days ahead")
         for i, card in enumerate(self.told):
             # Where room is short only what is wrong keeps its card: the lanes or the days say the rest.
@@ -141,22 +159,42 @@ class RackView(QWidget):
         if turned:
             self._into_sight()
 
-    def show_days(self, shown: "DaysShown | None") -> None:
-        """The days ahead in place of the lanes; None: the lanes again."""
+    @property
+    def span(self) -> str:
+        """Which days are looked at."""
+        return "week" if self.days is None else self.days.span
+
+    def show_days(self, shown: "DaysShown | None", answer: "AnswerShown | None") -> None:
+        """The days ahead in place of the lanes, None: the lanes again; answer: under them, to what was asked."""
         if shown is not None and self.days is None:
             from ravden.ui.places.rack.days_view import DaysView  # the first paint has none
 
             self.days = DaysView()
-            self.days.started.connect(self.started)
-            self._box.insertWidget(2, self.days, 1)
+            days = self.days
+            days.asked.connect(self.day_asked)
+            days.turned.connect(self.days_asked)
+            days.kept.connect(lambda: self.answered.emit("keep", None))
+            days.printed.connect(lambda: self.answered.emit("print", None))
+            days.answer.left.connect(lambda: self.answered.emit("leave", None))
+            days.answer.typed.connect(lambda text: self.answered.emit("day", text))
+            days.answer.taken.connect(lambda at: self.answered.emit("take", at))
+            self._box.insertWidget(3, self.days, 1)
             back = QShortcut(QKeySequence("Esc"), self.days)
             back.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-            back.activated.connect(lambda: self.days_ahead.setChecked(False))
+            back.activated.connect(self._leave_days)
             dress(self.days)
         if self.days is not None:
             self.days.setVisible(shown is not None)
             if shown is not None:
                 self.days.show_days(shown)
+                self.days.answer.show_answer(answer)
+
+    def _leave_days(self) -> None:
+        """What was answered first, then the days."""
+        if self.days is not None and self.days.answer.isVisible():
+            self.answered.emit("leave", None)
+        else:
+            self.days_ahead.setChecked(False)
 
     def arrange(self, density: str, grouped: bool) -> None:
         """As it was left."""

@@ -6,6 +6,7 @@ from ravden.ui.places.shop import presenter
 from ravden.ui.places.shop.book_control import BookControl
 from ravden.ui.places.shop.hours_control import HoursControl
 from ravden.ui.places.shop.listening import Listening
+from ravden.ui.places.shop.people_control import PeopleControl
 from ravden.ui.places.shop.view import ShopView
 from ravden.ui.shell.around import Around
 from ravden.ui.widgets.place import Place
@@ -23,6 +24,8 @@ class ShopPlace(Place):
         self.book.failed.connect(self.failed)
         self.hours = HoursControl(session, view.hours)
         self.hours.told.connect(around.shell.say)
+        self.people = PeopleControl(session, view.people)
+        self.people.told.connect(around.shell.say)
         self.book.settled.connect(self.settled)
         view.pages.turned.connect(lambda _: self.show())
         view.year_turned.connect(lambda _: self.show())
@@ -49,6 +52,8 @@ class ShopPlace(Place):
                 self.book.show()
             elif self.view.pages.page == "hours":
                 self.hours.show()
+            elif self.view.pages.page == "people":
+                self.people.show()
 
 
 def build(around: Around) -> ShopPlace:

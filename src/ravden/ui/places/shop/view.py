@@ -7,6 +7,7 @@ from ravden.text.units import Units
 from ravden.ui.places.shop.air_plot import AirPlot
 from ravden.ui.places.shop.book_page import BookPage
 from ravden.ui.places.shop.hours_page import HoursPage
+from ravden.ui.places.shop.people_page import PeoplePage
 from ravden.ui.places.shop.presenter import ShopShown
 from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
@@ -73,8 +74,9 @@ class ShopView(QWidget):
         of_air.addWidget(frame, 1)
         of_air.addLayout(foot)
         self.hours = HoursPage()
-        labels = (("air", "Air"), ("hours", "Hours"), ("book", "Book"))
-        self.pages = Turning(labels, {"air": air, "hours": self.hours, "book": self.book})
+        self.people = PeoplePage()
+        labels = (("air", "Air"), ("hours", "Hours"), ("people", "People and booth"), ("book", "Book"))
+        self.pages = Turning(labels, {"air": air, "hours": self.hours, "people": self.people, "book": self.book})
         outer = QVBoxLayout(self)
         outer.setContentsMargins(22, 12, 22, 12)
         outer.setSpacing(8)

@@ -1,0 +1,292 @@
+"""What is done from the days ahead: begun, put off, given away, done already, held, kept, asked."""
+
+import tempfile
+from datetime import timedelta
+from pathlib import Path
+from unittest import mock
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from ravden.core.schedule.improve import Effort
+from ravden.core.schedule.problem import figures
+from ravden.core.schedule.squeeze import squeeze
+from ravden.core.schedule.wire import SearchTold, problem_in, sent, squeezed_told, taken
+from ravden.journal.kinds.crew import DayOff, DaysStruck, PersonSet
+from ravden.journal.kinds.pin import PinSet
+from ravden.journal.kinds.plan_kept import PlanKept
+from tests.ui.support import NoSearch, WindowTest, settle, wait_until
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+class DaysTest(WindowTest):
+    def setUp(self):
+        NoSearch.begun.clear()
+        super().setUp()
+        self.window.turn_to("rack")
+        QTest.keyClick(self.window, Qt.Key.Key_E, CTRL)
+        settle(self.window)
+        self.shown = self.window.rack.days
+
+    def log(self, *bodies):
+        for body in bodies:
+            self.session.log(body, origin="test")
+        settle(self.window)
+
+    def two(self):
+        self.log(PersonSet(name="Odd"), PersonSet(name="Ida", buffs=False))
+
+    def days(self):
+        return self.window.places.planning.days
+
+    def doing(self, instrument, what):
+        return next(d for d in self.days().doings if d.instrument == instrument and d.what.startswith(what))
+
+    def turn(self, instrument, what):
+        rows = self.shown.model.rows
+        at = next(
+            n for n, r in enumerate(rows) if r.doing and r.instrument == instrument and r.doing.what.startswith(what)
+        )
+        self.shown.list.selectRow(at)
+        self.shown.list.setFocus()
+
+    def press(self, key):
+        QTest.keyClick(self.shown.list, key)
+        settle(self.window)
+
+    def said(self):
+        answer = self.shown.answer
+        return "" if answer.isHidden() else f"{answer.heading.text()}\n{answer.lines.text()}"
+
+
+class Acts(DaysTest):
+    def test_start_opens_the_booth_with_the_session_in_it(self):
+        self.turn("heron", "Coat 8")
+        self.press(Qt.Key.Key_Return)
+        self.assertEqual((self.window.place, self.session.selected), ("booth", "heron"))
+        rows = [row.text() for row in self.window.booth.before.rows if not row.isHidden()]
+        self.assertTrue(rows[0].startswith("1"))
+        self.assertIn("Heron", rows[0])
+        self.assertEqual(
+            self.window.places.booth.choosing.choice.by_hand, {"heron": True, "tern": False, "wren": False}
+        )
+
+    def test_later_is_not_before_the_day_after(self):
+        self.turn("heron", "Coat 8")
+        self.press(Qt.Key.Key_L)
+        self.assertEqual(self.doing("heron", "Coat 8").at.date(), self.session.now.date() + timedelta(days=1))
+        self.assertTrue(self.doing("heron", "Coat 8").pinned)
+        self.turn("heron", "Coat 8")
+        self.assertFalse(self.shown.buttons["unpin"].isHidden())
+        self.press(Qt.Key.Key_Delete)
+        self.assertEqual(self.doing("heron", "Coat 8").at.date(), self.session.now.date())
+        self.assertEqual(self.session.shop.racked["heron"].pins, {})
+
+    def test_done_already_logs_the_coat_when_it_was_planned(self):
+        self.clock.turn(minutes=40)
+        self.window.tick.timeout.emit()
+        settle(self.window)
+        planned = self.doing("heron", "Coat 8").at
+        self.assertLess(planned, self.session.now)  # it is being done: it stands where it stood
+        self.turn("heron", "Coat 8")
+        self.press(Qt.Key.Key_D)
+        self.assertEqual(self.coats("heron"), 8)
+        self.assertEqual(self.session.entries[-1].at, planned)
+        self.turn("heron", "Coat 10")
+        self.press(Qt.Key.Key_D)
+        self.assertIn("something else comes first", self.window.notice.text.text().lower())
+        self.assertEqual(self.coats("heron"), 8)
+
+    def test_a_pin_holds_it_and_one_that_cannot_stand_is_named(self):
+        self.turn("heron", "Coat 8")
+        self.press(Qt.Key.Key_P)
+        before = self.doing("heron", "Coat 8").at
+        step = self.doing("heron", "Coat 8").step
+        self.assertEqual(self.session.shop.racked["heron"].pins[step].at, before)
+        self.log(PersonSet(name="Odd", week={"sat": ((9.0, 17.0),)}))
+        self.assertIn("A pin on Heron cannot stand", self.shown.told.text())
+        self.assertNotEqual(self.doing("heron", "Coat 8").at, before)
+        self.assertIn(step, self.session.shop.racked["heron"].pins)
+
+    def test_two_people_work_at_once_and_hand_work_over(self):
+        self.two()
+        self.assertFalse(self.shown.list.isColumnHidden(4))
+        headings = [r.heading for r in self.shown.model.rows if r.heading.startswith("Today")]
+        self.assertEqual([h.split(",")[2].split(":")[0].strip() for h in headings], ["Odd", "Ida"])
+        doing = self.doing("wren", "Level")
+        self.turn("wren", "Level")
+        self.press(Qt.Key.Key_S)
+        other = self.doing("wren", "Level")
+        self.assertEqual({doing.who, other.who}, {"Odd", "Ida"})
+        self.assertEqual(self.session.shop.racked["wren"].pins[doing.step].who, other.who)
+
+    def test_alone_and_without_a_promise_there_is_nothing_to_keep(self):
+        with mock.patch("ravden.app.shop_days._Told.promises", return_value=()):
+            self.clock.turn(minutes=1)
+            self.window.tick.timeout.emit()
+            settle(self.window)
+        self.assertTrue(self.shown.keep.isHidden())
+        self.assertTrue(self.shown.buttons["else"].isHidden())
+        self.assertTrue(self.window.rack.strip.isHidden())
+
+    def test_the_days_are_printed_on_a_page(self):
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "days.pdf"
+            with mock.patch("PyQt6.QtWidgets.QFileDialog.getSaveFileName", return_value=(str(path), "")):
+                self.shown.sheet.click()
+            self.assertEqual(path.read_bytes()[:5], b"%PDF-")
+        self.assertIn("days.pdf", self.window.notice.text.text())
+
+    def test_today_tomorrow_and_the_week(self):
+        for at, (first, none) in enumerate((("Today", "Tomorrow"), ("Tomorrow", "Today"))):
+            self.shown.spans.button(at).click()
+            settle(self.window)
+            headings = [r.heading.split(",")[0] for r in self.shown.model.rows if r.heading]
+            self.assertEqual(headings[0], first)
+            self.assertNotIn(none, headings)
+
+
+class Kept(DaysTest):
+    def setUp(self):
+        super().setUp()
+        self.press(Qt.Key.Key_K)
+
+    def test_nothing_in_it_moves_unasked(self):
+        self.assertIsNotNone(self.session.shop.kept)
+        self.assertEqual(self.shown.keep.text(), "Let it follow along  (K)")
+        self.assertIn("nothing in it moves unasked", self.shown.told.text())
+        before = {(d.instrument, d.step, d.what): d.at for d in self.days().doings if d.step}
+        self.session.undo("test")
+        self.assertIsNone(self.session.shop.kept)
+        self.session.redo("test")
+        settle(self.window)
+        after = {(d.instrument, d.step, d.what): d.at for d in self.days().doings if d.step}
+        self.assertEqual(before, after)
+
+    def broken(self):
+        """Nobody is there tomorrow and the day after."""
+        first = self.session.now.date() + timedelta(days=1)
+        self.log(DayOff(first=first.isoformat(), last=(first + timedelta(days=1)).isoformat()))
+
+    def test_a_day_off_breaks_it_and_two_ways_out_are_offered(self):
+        self.assertTrue(self.window.rack.strip.isHidden())
+        self.broken()
+        made = self.days().made
+        self.assertGreater(len(made.broken), 0)
+        self.assertFalse(self.window.rack.strip.isHidden())
+        self.assertRegex(self.window.rack.broken.text(), r"\d+ steps? of this plan cannot stand")
+        kept = self.session.shop.kept
+        self.window.rack.ways.click()
+        settle(self.window)
+        self.assertIn("cannot stand", self.said())
+        names = [w[1].text() for w in self.shown.answer.ways if not w[0].isHidden()]
+        self.assertEqual(names, ["Fewest changes"])
+        search = NoSearch.begun[-1]
+        self.assertEqual(search.request.mode, "fewest_late_days")
+        problem, plan = problem_in(search.request), taken(search.request.start)
+        better = figures(problem, plan)
+        told = SearchTold(
+            seconds=1.0, figures=better, over=True,
+            plan=sent(type(plan)(placed=plan.placed, sessions=plan.sessions)),
+        )  # fmt: skip
+        search.told(told)
+        wait_until(lambda: "no better way" in self.said())
+        self.assertIs(self.session.shop.kept, kept)  # offers never apply themselves
+        self.shown.answer.ways[0][3].click()
+        settle(self.window)
+        self.assertEqual(self.days().made.broken, ())
+        self.assertTrue(self.window.rack.strip.isHidden())
+        self.assertEqual(self.session.entries[-1].body.offer, "changes")
+        self.session.undo("test")
+        settle(self.window)
+        self.assertGreater(len(self.days().made.broken), 0)
+
+    def test_days_struck_out_break_a_session(self):
+        self.log(DaysStruck(days=(self.session.now.date().isoformat(),)))
+        broken = {i for i, _ in self.days().made.broken}
+        self.assertEqual(broken, {"heron"})
+
+    def test_somebody_with_work_who_leaves(self):
+        self.press(Qt.Key.Key_K)
+        self.two()
+        self.press(Qt.Key.Key_K)
+        self.log(PersonSet(name="Odd", gone=True))
+        self.assertEqual({d.who for d in self.days().doings}, {"Ida"})
+        self.assertIsInstance(next(e.body for e in reversed(self.session.entries)), PersonSet)
+
+
+class Asked(DaysTest):
+    def test_why_then_in_a_chain(self):
+        self.turn("heron", "Coat 9")
+        self.press(Qt.Key.Key_W)
+        lines = self.said().splitlines()
+        self.assertEqual(lines[0], "Heron, back from its end")
+        self.assertLessEqual(len(lines), 7)
+        self.assertTrue(any("days for the film" in line for line in lines))
+        QTest.keyClick(self.shown.list, Qt.Key.Key_Escape)
+        settle(self.window)
+        self.assertEqual(self.said(), "")
+        self.assertTrue(self.shown.isVisible())
+
+    def test_can_it_be_ready_by(self):
+        self.turn("heron", "Coat 9")
+        self.press(Qt.Key.Key_R)
+        self.assertIn("Can Heron be ready by", self.said())
+        day = self.shown.answer.day
+        self.assertTrue(day.isVisible())
+        day.setText("2026-05-10")
+        QTest.keyClick(day, Qt.Key.Key_Return)
+        settle(self.window)
+        self.assertIn("With the shop for itself: ", self.said())
+        self.assertIn("If it goes first: no", self.said())
+        self.assertIn("Searching for a better way", self.said())
+        search = NoSearch.begun[-1]
+        asked = search.request
+        with mock.patch("ravden.core.schedule.exact.available", return_value=False):
+            found = squeeze(problem_in(asked), taken(asked.start), asked.squeeze, asked.by_min, Effort(rounds=1))
+        search.told(squeezed_told(found, 0.1))
+        wait_until(lambda: "As far as can be searched" in self.said())
+        search.died("gone")
+        self.shown.answer.leave.click()
+        self.assertEqual(self.said(), "")
+
+    def test_a_day_that_is_over_is_refused(self):
+        self.turn("heron", "Coat 9")
+        self.press(Qt.Key.Key_R)
+        self.shown.answer.day.setText("2026-05-01")
+        QTest.keyClick(self.shown.answer.day, Qt.Key.Key_Return)
+        settle(self.window)
+        self.assertIn("day is over", self.window.notice.text.text())
+
+    def test_a_search_that_dies_is_told_in_a_line(self):
+        self.window.places.planning.searching.begin(NoSearch.begun[-1].request)
+        NoSearch.begun[-1].died("The search came to an end by itself.")
+        wait_until(lambda: "came to an end" in self.window.notice.text.text())
+        self.assertFalse(self.window.places.planning.searching.busy)
+
+    def test_a_better_plan_is_taken_up_where_the_plan_follows_along(self):
+        search = NoSearch.begun[-1]
+        self.assertEqual(search.request.mode, "fresh")
+        problem, plan = problem_in(search.request), taken(search.request.start)
+        from ravden.core.schedule.renew import FRESH, Renewal
+
+        better = Renewal(problem, plan, FRESH, 3)
+        better.turn(0.5, 60)
+        search.told(SearchTold(seconds=2.0, figures=figures(problem, better.best), plan=sent(better.best), over=True))
+        settle(self.window)
+        QTest.qWait(0)
+        settle(self.window)
+        now = self.days().made
+        self.assertLessEqual(FRESH.key(now.problem, now.plan), FRESH.key(problem, plan))
+        self.assertIsNone(self.session.shop.kept)
+
+
+class Pinned(DaysTest):
+    def test_a_pin_of_a_step_that_is_no_more_does_nothing(self):
+        self.session.log(PinSet(step="99.1", day="2026-05-09"), instrument="heron")
+        settle(self.window)
+        self.assertEqual(self.days().made.loose_pins, ())
+        self.assertNotIn("pin", self.shown.told.text().lower().split("follows")[0].replace("opinion", ""))
+        self.log(PlanKept())
+        self.assertIsNone(self.session.shop.kept)
