@@ -13,6 +13,7 @@ from ravden.core.schedule.repair import before_plan
 from ravden.core.schedule.verify import verify
 from ravden.core.schedule.wire import asked, pack, problem_in, sent, taken, unpack_asked
 from tests.core.shops import shop
+from tests.core.test_schedule import problem as as_problem
 
 
 class Heard:
@@ -33,7 +34,7 @@ class Heard:
 
 class OfItsOwn(unittest.TestCase):
     def setUp(self):
-        self.problem = shop(5, pieces=4)
+        self.problem = as_problem(shop(5, pieces=4))
         self.plan = dispatch(self.problem).plan
         self.heard = Heard()
 
@@ -78,7 +79,7 @@ class OfItsOwn(unittest.TestCase):
 
 class AsBytes(unittest.TestCase):
     def test_a_request_comes_out_as_it_went_in(self):
-        problem = shop(5, pieces=4)
+        problem = as_problem(shop(5, pieces=4))
         plan = dispatch(problem).plan
         request = asked(problem, mode="fewest_changes", start=sent(plan), seed=7)
         again = unpack_asked(pack(request)[8:])

@@ -13,8 +13,9 @@ from ravden.app import shop_acts, shop_questions
 from ravden.app.forms import promise
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
-from ravden.text import shop_words, written
+from ravden.text import written
 from ravden.text.say import fault
+from ravden.ui.places.rack import said
 from ravden.ui.places.rack.answers import AnswerShown, WayShown
 from ravden.ui.shell.around import Around
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
@@ -139,7 +140,7 @@ class DayActs(QObject):
         links = shop_questions.why(made, instrument)
         self._of = made
         name = made.asked.outlooks[instrument].project.instrument.name
-        self._show(AnswerShown(heading=f"{name}, back from its end", lines=shop_words.chain(links, self._now)))
+        self._show(AnswerShown(heading=f"{name}, back from its end", lines=said.chain(links, self._now)))
 
     def _ask_day(self, instrument: str) -> None:
         made = self._planned()
@@ -176,7 +177,7 @@ class DayActs(QObject):
 
     def _show_ready(self, found: Ready) -> None:
         heading = f"Can {found.name} be ready by {written.day(found.by.date())}?"
-        lines = shop_words.ready_lines(found, self._now)
+        lines = said.ready_lines(found, self._now)
         self._show(AnswerShown(heading=heading, lines=lines, asks_day=True, hint="another day"))
 
     def _searched(self, told: SearchTold) -> None:
@@ -206,15 +207,12 @@ class DayActs(QObject):
         self._ways = self._ways[:1] if alike else [self._ways[0], found]
         self._show_ways("" if not told.over else ALIKE if alike else "", searching=not told.over)
 
-    def _show_ways(self, said: str, *, searching: bool = True) -> None:
+    def _show_ways(self, note: str, *, searching: bool = True) -> None:
         named = len(self._session.shop.crew.hands) > 1
-        ways = [
-            WayShown(name=shop_words.OFFERS[w.kind], lines=shop_words.way_lines(w, self._now, named))
-            for w in self._ways
-        ]
+        ways = [WayShown(name=said.OFFERS[w.kind], lines=said.way_lines(w, self._now, named)) for w in self._ways]
         broken = 0 if self._of is None else len(self._of.broken)
-        lines = (SEARCHING,) if searching else (said,) if said else ()
-        self._show(AnswerShown(heading=shop_words.cannot_stand(broken), lines=lines, ways=tuple(ways)))
+        lines = (SEARCHING,) if searching else (note,) if note else ()
+        self._show(AnswerShown(heading=said.cannot_stand(broken), lines=lines, ways=tuple(ways)))
 
     def _take(self, at: int) -> None:
         made = self._of

@@ -13,8 +13,9 @@ from msgspec.structs import replace
 from ravden.app.next_act import next_act, when_text
 from ravden.app.session import ShopSession
 from ravden.core.record import Coat, Reading, Sanding
-from ravden.text import shop_words, words
+from ravden.text import words
 from ravden.text.told import Told
+from ravden.ui.places.rack import said
 
 if TYPE_CHECKING:
     from ravden.app.shop_days import Promise, ShopDays
@@ -196,14 +197,14 @@ def show(
         start=start,
         end=end,
         now=now,
-        broken=f"{shop_words.cannot_stand(broken)}." if broken else "",
+        broken=f"{said.cannot_stand(broken)}." if broken else "",
         days=tuple((at, hours.is_shut(at.date())) for at in hours.midnights(start, end)),
     )
 
 
 def _is_found(lane: LaneShown, parts: list[str]) -> bool:
-    said = f"{lane.name} {lane.about} {lane.next_act} {lane.sort}".casefold()
-    return all(part in said for part in parts)
+    told = f"{lane.name} {lane.about} {lane.next_act} {lane.sort}".casefold()
+    return all(part in told for part in parts)
 
 
 def _grouped(lanes: tuple[LaneShown, ...]) -> tuple[tuple[str, tuple[LaneShown, ...]], ...]:
@@ -229,8 +230,8 @@ def _told(
         act = next_act(session, outlook, i)
         if act.open:
             # By the plan where there is one: that it has been open since then stands in its lane.
-            said = when_text(act, now) if act.planned is None else words.moment(act.planned, now)
-            ready.append((act.planned or now, f"{name}: {act.what[:1].lower()}{act.what[1:]}, {said}"))
+            when = when_text(act, now) if act.planned is None else words.moment(act.planned, now)
+            ready.append((act.planned or now, f"{name}: {act.what[:1].lower()}{act.what[1:]}, {when}"))
         elif act.at is not None:
             later.append((act.at, f"{name}: {act.what[:1].lower()}{act.what[1:]}, {when_text(act, now)}"))
         promised = outlook.project.instrument.promised_h

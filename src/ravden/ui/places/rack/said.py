@@ -83,7 +83,8 @@ def _before(late: int, was: int) -> str:
 
 def _move(moved: Moved, now: datetime, named: bool) -> str:
     who = f", by {moved.who}" if named and moved.who != moved.who_was else ""
-    return f"{moved.name}, {moved.what[:1].lower()}{moved.what[1:]}: {at_clock(moved.was, now)} → {at_clock(moved.now, now)}{who}"
+    what = f"{moved.name}, {moved.what[:1].lower()}{moved.what[1:]}"
+    return f"{what}: {at_clock(moved.was, now)} → {at_clock(moved.now, now)}{who}"
 
 
 def ready_lines(found: Ready, now: datetime) -> tuple[str, ...]:
