@@ -34,7 +34,7 @@ class Heard:
 
 class OfItsOwn(unittest.TestCase):
     def setUp(self):
-        self.problem = as_problem(shop(5, pieces=4))
+        self.problem = as_problem(shop(5, pieces=2))
         self.plan = dispatch(self.problem).plan
         self.heard = Heard()
 
@@ -79,7 +79,7 @@ class OfItsOwn(unittest.TestCase):
 
 class AsBytes(unittest.TestCase):
     def test_a_request_comes_out_as_it_went_in(self):
-        problem = as_problem(shop(5, pieces=4))
+        problem = as_problem(shop(5, pieces=2))
         plan = dispatch(problem).plan
         request = asked(problem, mode="fewest_changes", start=sent(plan), seed=7)
         again = unpack_asked(pack(request)[8:])

@@ -199,6 +199,7 @@ def _demo(args: argparse.Namespace) -> int:
         with tempfile.TemporaryDirectory() as temporary:
             shop = Path(temporary) / "ferrow-lane.ravden"
             ferrow_lane.build(shop, start)
+            ferrow_lane.plan(shop, start)
             for path in shots.render(shop, args.offscreen, start):
                 print(path)
         return 0
@@ -210,6 +211,7 @@ def _demo(args: argparse.Namespace) -> int:
     path = made_up.path()
     need_writable(path.parent)
     ferrow_lane.build(path, start)
+    ferrow_lane.plan(path, start)
     return app.run(path)
 
 

@@ -15,6 +15,7 @@ from ravden.core.schedule.wire import SearchTold, problem_in, sent, squeezed_tol
 from ravden.journal.kinds.crew import DayOff, DaysStruck, PersonSet
 from ravden.journal.kinds.pin import PinSet
 from ravden.journal.kinds.plan_kept import PlanKept
+from ravden.journal.kinds.promise import PromiseSet
 from tests.ui.support import NoSearch, WindowTest, settle, wait_until
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -122,10 +123,9 @@ class Acts(DaysTest):
         self.assertEqual(self.session.shop.racked["wren"].pins[doing.step].who, other.who)
 
     def test_alone_and_without_a_promise_there_is_nothing_to_keep(self):
-        with mock.patch("ravden.app.shop_days._Told.promises", return_value=()):
-            self.clock.turn(minutes=1)
-            self.window.tick.timeout.emit()
-            settle(self.window)
+        for name in self.session.shop.racked:
+            self.session.log(PromiseSet(), instrument=name)
+        settle(self.window)
         self.assertTrue(self.shown.keep.isHidden())
         self.assertTrue(self.shown.buttons["else"].isHidden())
         self.assertTrue(self.window.rack.strip.isHidden())
@@ -274,8 +274,6 @@ class Asked(DaysTest):
         better = Renewal(problem, plan, FRESH, 3)
         better.turn(0.5, 60)
         search.told(SearchTold(seconds=2.0, figures=figures(problem, better.best), plan=sent(better.best), over=True))
-        settle(self.window)
-        QTest.qWait(0)
         settle(self.window)
         now = self.days().made
         self.assertLessEqual(FRESH.key(now.problem, now.plan), FRESH.key(problem, plan))

@@ -12,6 +12,7 @@ from ravden.journal.crew import CLEAN_MIN, SETUP_MIN, Gun, Off
 from ravden.journal.hours import DAYS, Closed, Spans
 from ravden.journal.kinds.crew import BoothRule, DayOff, DaysStruck, OfCrew, PersonSet, StationsSet
 from ravden.text import written
+from ravden.text.units import Units
 
 if TYPE_CHECKING:
     from ravden.journal.crew import Crew
@@ -90,27 +91,37 @@ def stations(typed: Mapping[str, str]) -> StationsSet:
     )  # fmt: skip
 
 
-def booth_rule(company: int, guns: Mapping[str, Mapping[str, str]]) -> BoothRule:
-    """The entry for how the booth is worked; guns: what was typed of each material; those as usual are left out. Raises
-    InputError at the material's field."""
+def booth_rule(
+    company: int, guns: Mapping[str, Mapping[str, str]], units: Units, before: Mapping[str, Gun]
+) -> BoothRule:  # fmt: skip
+    """The entry for how the booth is worked; guns: what was typed of each material, in these units; those as usual are
+    left out; before: what stands, kept to the digit where it was not touched. Raises InputError at the material's
+    field."""
     out: dict[str, Gun] = {}
     for material, typed in guns.items():
         setup, clean = (
             _whole(typed[f], f"{material}.{f}") if typed[f].strip() else usual
             for f, usual in (("setup_min", SETUP_MIN), ("clean_min", CLEAN_MIN))
         )
-        coldest, damp = (_real(typed[f], f"{material}.{f}") for f in ("coldest_C", "dampest"))
-        gun = Gun(setup_min=setup, clean_min=clean, coldest_C=coldest, dampest=None if damp is None else damp / 100)
+        cold, damp = (_real(typed[f], f"{material}.{f}") for f in ("coldest_C", "dampest"))
+        gun = Gun(
+            setup_min=setup, clean_min=clean, coldest_C=None if cold is None else units.temperature_to_C(cold),
+            dampest=None if damp is None else damp / 100,
+        )  # fmt: skip
+        was = before.get(material, Gun())
+        if gun_fields(was, units) == dict(typed):
+            gun = was
         if gun != Gun():
             out[material] = gun
     return BoothRule(company_days=company, guns=out)
 
 
-def gun_fields(gun: Gun) -> dict[str, str]:
+def gun_fields(gun: Gun, units: Units) -> dict[str, str]:
     """A gun as it is typed."""
+    coldest = "" if gun.coldest_C is None else written.number(round(units.temperature_value(gun.coldest_C), 1), "g")
     return {
         "setup_min": str(gun.setup_min), "clean_min": str(gun.clean_min),
-        "coldest_C": "" if gun.coldest_C is None else written.number(gun.coldest_C, "g"),
+        "coldest_C": coldest,
         "dampest": "" if gun.dampest is None else written.number(100 * gun.dampest, "g"),
     }  # fmt: skip
 

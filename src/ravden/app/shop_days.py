@@ -108,7 +108,7 @@ def asked(
     session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps | None = None, *, afresh: bool = False
 ) -> Work:  # fmt: skip
     """Work to be done off the GUI thread: the plan of all instruments whose outlooks are known, and its days. standing:
-    the plan before, where the shop keeps none; afresh: hands or hours are others than it was made for."""
+    the plan before, where the shop keeps none; afresh: something has been told since it was made."""
     now = snapshot(session, outlooks, standing or {}, afresh=afresh)
 
     def work() -> ShopDays:
@@ -144,12 +144,31 @@ def days_of(found: ShopPlanned) -> ShopDays:
         plan = tidied(problem, plan, TIDY_DAYS)
         found = replace(found, plan=plan)
     told = _Told(found)
-    doings = sorted([*told.steps(problem, plan), *told.booth(problem, plan)], key=lambda d: (d.at, d.who, d.name))
+    shown = found.as_shown or plan
+    doings = sorted([*told.steps(problem, shown), *told.booth(problem, shown)], key=lambda d: (d.at, d.who, d.name))
     chances = odds(likely_of(problem, tuple(found.parts.values())), plan, Draw(samples=SAMPLES))
     return replace(
-        aside, made=found, doings=tuple(doings), sittings=tuple(told.sittings(problem, plan)),
+        aside, made=found, doings=tuple(doings), sittings=tuple(told.sittings(problem, shown)),
         promises=told.promises(problem, plan, chances),
     )  # fmt: skip
+
+
+def calendars(days: ShopDays, now: datetime) -> dict[str, bytes]:
+    """The plan as a calendar for everybody's hands: an event a step, coats of a session together."""
+    from ravden.exchange.calendar import of_hands
+
+    events: dict[str, dict[str, tuple[str, datetime, datetime]]] = {}
+    for doing in days.doings:
+        if doing.kind == "case":
+            continue
+        uid = f"{doing.instrument}-{doing.step or f'gun-{doing.at:%Y%m%d%H%M}'}"
+        mine = events.setdefault(doing.who, {})
+        was = mine.get(uid)
+        said = f"{doing.name}: {doing.what}" if was is None else f"{was[0]}, {doing.what[:1].lower()}{doing.what[1:]}"
+        mine[uid] = (said, doing.at if was is None else was[1], doing.ends)
+    return {
+        who: of_hands(((uid, *event) for uid, event in mine.items()), now) for who, mine in sorted(events.items())
+    }  # fmt: skip
 
 
 class _Told:
@@ -247,7 +266,11 @@ class _Told:
 
 def step_said(found: Outlook, what: What, nth: int = 0) -> str:
     """A piece of work by the name its method gives it."""
-    label = found.method.stage[what.place].label
+    stage = found.method.stage[what.place]
+    label = stage.label
+    if stage.kind == "coats" and not stage.finish and not stage.zones and what.kind in ("coats", "hands"):
+        before = sum(s.count for s in found.method.stage[: what.place] if s.kind == "coats" and not s.finish)
+        return f"Coat {before + what.nth + nth} of {found.method.coats}"
     if what.kind in BETWEEN_LABEL:
         return BETWEEN_LABEL[what.kind]
     if what.kind == "case":

@@ -38,7 +38,7 @@ class ShopAsked(Struct, frozen=True, kw_only=True):
     """What a plan is made from: a snapshot, safe to hand to another thread. zeros: the day of each instrument's hour
     zero; pins, promises: by instrument, the latter its weight and whether it is firm; standing: the plan before; kept:
     whether nothing in it moves unasked; no_spray: stretches of bad air by material, in hours from today's midnight;
-    afresh: hands or hours are others than the plan before was made for; loaded: material in a gun now; more:
+    afresh: something has been told since the plan before was made; loaded: material in a gun now; more:
     instruments there are beyond these."""
 
     outlooks: Mapping[str, Outlook]
@@ -61,7 +61,8 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
     """A plan. parts: what is left, by instrument, in the order of the problem's jobs; plan: None where nobody has
     anything to do; broken: steps of a kept plan that cannot stand; aside: instruments whose film never gets there;
     too_long: those with a piece of work that no hours hold; loose_pins: pins that cannot stand, which do not count;
-    moved: whether it is another than the plan before."""
+    moved: whether it is another than the plan before; shown: what is shown in its place, a plan that is kept as it
+    stood, though some of it cannot stand."""
 
     asked: ShopAsked
     parts: Mapping[str, Left]
@@ -72,10 +73,16 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
     too_long: tuple[str, ...] = ()
     loose_pins: tuple[tuple[str, str], ...] = ()
     moved: bool = True
+    shown: Plan | None = None
+
+    @property
+    def as_shown(self) -> Plan | None:
+        """The plan as it is shown."""
+        return self.plan if self.shown is None else self.shown
 
     def steps(self, plan: Plan | None = None) -> Steps:
         """A plan, this one's unless another is given, as it is kept in the journal."""
-        shown = self.plan if plan is None else plan
+        shown = self.as_shown if plan is None else plan
         if shown is None or self.problem is None:
             return {}
         at = Clock(self.asked.hours, self.asked.now)
@@ -95,11 +102,12 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
         """Where the plan has hands on each instrument, in its own hours."""
         from ravden.core.schedule.hold import held_of
 
-        if self.plan is None:
+        plan = self.as_shown
+        if plan is None:
             return {}
         out = {}
         for j, (name, left) in enumerate(self.parts.items()):
-            placed = tuple(self.plan.placed[j, k] for k in range(len(left.job.steps)))
+            placed = tuple(plan.placed[j, k] for k in range(len(left.job.steps)))
             out[name] = held_of(left, placed, wall_of(self.asked, name))
         return out
 
@@ -152,7 +160,7 @@ def snapshot(
     session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps, *, afresh: bool = False
 ) -> ShopAsked:  # fmt: skip
     """The shop as it is now, of instruments whose outlooks are known; standing: the plan before, where none is kept;
-    afresh: hands or hours are others than it was made for."""
+    afresh: something has been told since it was made."""
     shop, now = session.shop, session.local(session.now)
     some = {i: found for i, found in outlooks.items() if i in shop.racked}
     first = dict(sorted(some.items(), key=lambda one: _urgency(one[1]))[:MOST])
@@ -240,26 +248,35 @@ def planned(asked: ShopAsked) -> ShopPlanned:
             continue
         assert plan is not None
         broken: tuple[tuple[str, str], ...] = ()
-        moved = True
+        moved, shown = True, None
         if problem.previous:
             held = keep(problem)
             if asked.kept:
                 fell = cannot_stand(problem)
                 broken = tuple((problem.jobs[j].id, problem.jobs[j].steps[k].id) for j, k in sorted(fell))
                 plan = plan if held is None else held
-            elif held is not None and not _better(problem, plan, held, ties=asked.afresh):
+                shown = _as_it_stood(problem, plan) if broken else None
+            elif held is not None and not _better(problem, plan, held, sooner=asked.afresh):
                 plan, moved = (
                     held,
                     any(held.placed[key].starts_min != b.starts_min for key, b in problem.previous.items()),
                 )
         return ShopPlanned(
             asked=asked, parts=parts, problem=problem, plan=plan, broken=broken, aside=tuple(aside),
-            too_long=tuple(too_long), loose_pins=tuple(loose), moved=moved,
+            too_long=tuple(too_long), loose_pins=tuple(loose), moved=moved, shown=shown,
         )  # fmt: skip
     return ShopPlanned(
         asked=asked, parts={}, problem=None, plan=None, aside=tuple(aside), too_long=tuple(too_long),
         loose_pins=tuple(loose),
     )  # fmt: skip
+
+
+def _as_it_stood(problem: Problem, plan: Plan) -> Plan:
+    """A plan with every step of the one before where it stood, whether it can stand or not."""
+    from ravden.core.schedule.problem import Plan as Made
+    from ravden.core.schedule.repair import before_plan
+
+    return Made(placed={**plan.placed, **before_plan(problem)}, sessions=plan.sessions)
 
 
 def _first(problem: Problem) -> tuple[Plan | None, Key | None]:
@@ -268,11 +285,15 @@ def _first(problem: Problem) -> tuple[Plan | None, Key | None]:
     return first_plan(problem)
 
 
-def _better(problem: Problem, plan: Plan, than: Plan, *, ties: bool) -> bool:
+def _better(problem: Problem, plan: Plan, than: Plan, *, sooner: bool) -> bool:
+    """Whether a plan is better than another; sooner: as good a one is, that has its work sooner."""
     from ravden.core.schedule.renew import FRESH
 
     one, other = FRESH.key(problem, plan), FRESH.key(problem, than)
-    return one < other or (ties and one == other)
+    if not sooner or one != other:
+        return one < other
+    begun = (sum(p.starts_min[0] for p in which.placed.values()) for which in (plan, than))
+    return next(begun) < next(begun)
 
 
 def problem_of(asked: ShopAsked, parts: Mapping[str, Left], loose: list[tuple[str, str]]) -> Problem:
@@ -428,10 +449,11 @@ def _before(asked: ShopAsked, problem: Problem, clock: Clock) -> Iterator[tuple[
 
 def placed_of(found: ShopPlanned, instrument: str) -> tuple[Placed, ...]:
     """An instrument's steps in the plan, in their order."""
-    if found.plan is None or instrument not in found.parts:
+    plan = found.as_shown
+    if plan is None or instrument not in found.parts:
         return ()
     j = list(found.parts).index(instrument)
-    return tuple(found.plan.placed[j, k] for k in range(len(found.parts[instrument].job.steps)))
+    return tuple(plan.placed[j, k] for k in range(len(found.parts[instrument].job.steps)))
 
 
 def redated(known: Mapping[str, Outlook], held: Mapping[str, Held], advised: str) -> Callable[[], dict[str, Outlook]]:

@@ -3,15 +3,21 @@
 Everything happens at hours a bench would keep, relative to ``start``; nothing is in the future of it.
 """
 
+from __future__ import annotations
+
 from collections.abc import Callable
 from datetime import datetime, timedelta
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.journal.entry import iso
+from ravden.journal.hours import Spans
 from ravden.journal.kinds.air import AirLogged
 from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.crew import DaysStruck, PersonSet
+from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.light import ExposureLogged
@@ -21,8 +27,19 @@ from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.kinds.step import StepLogged
 from ravden.journal.store import Journal
 
+if TYPE_CHECKING:
+    from ravden.app.session import ShopSession
+    from ravden.app.shop_plan import ShopPlanned
+
 NAME = "Ferrow Lane"
 MORNING_H = 9
+Week = dict[str, Spans]
+WORKDAYS = ("mon", "tue", "wed", "thu", "fri")
+# One is there by day; the other in the evenings and on Saturday, and keeps away from the wheel.
+IDA: Week = dict.fromkeys(WORKDAYS, ((8.0, 12.0), (13.0, 17.0)))
+ODD: Week = {**dict.fromkeys(WORKDAYS[:4], ((17.5, 21.0),)), "sat": ((9.0, 13.0), (14.0, 17.0))}
+OPEN: Week = {**dict.fromkeys(WORKDAYS, ((8.0, 21.0),)), "sat": ((9.0, 17.0),)}
+WET_DAYS = 2
 
 
 def _day(start: datetime, days_ago: int, hour: float) -> datetime:
@@ -78,6 +95,10 @@ def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime,
     note(today + 2, MORNING_H + 3.02, "heron", comb)
     note(today, 8.5, "heron", SandingLogged(um=2, grade="P400", purpose="scuff"))
     note(today, 9, "heron", CoatLogged(dry_um=12))
+    if not only:
+        note(20, 8.01, "", HoursSet(week=OPEN))
+        note(20, 8.02, "", PersonSet(name="Ida", week=IDA))
+        note(20, 8.03, "", PersonSet(name="Odd", week=ODD, buffs=False))
     _others(note, start, today)
     return sorted((e for e in out if not only or e[1] in ("", *only)), key=lambda e: e[0])
 
@@ -114,6 +135,38 @@ def _others(note: Callable[[int, float, str, Kind], None], start: datetime, toda
     note(11, 9, "siskin", StepLogged(step="Ground"))
     for days_ago in (8, 5):
         note(days_ago, 10, "siskin", CoatLogged(dry_um=15))
+
+
+def keep_plan(session: ShopSession, found: ShopPlanned) -> None:
+    """The plan as it was kept, and the wet days that came between this morning."""
+    from ravden.app import shop_acts
+
+    shop_acts.keep(session, found)
+    first = session.local(session.now).date() + timedelta(days=1)
+    wet = tuple((first + timedelta(days=n)).isoformat() for n in range(WET_DAYS))
+    session.log(DaysStruck(days=wet), origin="demo")
+
+
+def plan(path: Path, start: datetime) -> None:
+    """Plan the shop that was built, keep that plan, and let it rain."""
+    from ravden.app.clock import HandClock
+    from ravden.app.session import ShopSession
+    from ravden.app.shop_days import days_of
+    from ravden.app.shop_plan import planned, snapshot
+
+    session = ShopSession(shipped(), HandClock(start))
+    session.open(path)
+    try:
+        found: ShopPlanned | None = None
+        for _ in range(2):  # the second time dated by the first
+            outlooks = {i: session.request(i).run() for i in session.shop.racked}
+            found = days_of(planned(snapshot(session, outlooks, {} if found is None else found.steps()))).made
+            assert found is not None
+            session.held = dict(found.held())
+        assert found is not None
+        keep_plan(session, found)
+    finally:
+        session.close()
 
 
 def build(path: Path, start: datetime, only: tuple[str, ...] = ()) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unicodedata
+from collections.abc import Iterable
 from datetime import UTC, datetime, timedelta
 
 from icalendar import Calendar, Event
@@ -50,6 +51,23 @@ def calendar(shop: Shop, instrument_id: str, found: Outlook, now: datetime) -> b
         event.add("uid", f"{instrument_id}-{rack.zero:%Y%m%d%H%M%S}-between-{nth}@ravden.invalid")
         event.add("dtstamp", now)
         event.add("summary", _text(f"{rack.instrument.name}: {BETWEEN_LABEL[step.kind]}"))
+        event.add("dtstart", _minute(begins))
+        event.add("dtend", _minute(max(ends, begins + LEAST)))
+        event.add("description", DATA_SHEET)
+        out.add_component(event)
+    return out.to_ical()
+
+
+def of_hands(events: Iterable[tuple[str, str, datetime, datetime]], now: datetime) -> bytes:
+    """Somebody's work in the shop's plan: each piece by its uid, what it is, when it begins and ends."""
+    out = Calendar()
+    out.add("prodid", "-//Ravden//Shop plan//EN")
+    out.add("version", "2.0")
+    for uid, what, begins, ends in events:
+        event = Event()
+        event.add("uid", f"{uid}@ravden.invalid")
+        event.add("dtstamp", now)
+        event.add("summary", _text(what))
         event.add("dtstart", _minute(begins))
         event.add("dtend", _minute(max(ends, begins + LEAST)))
         event.add("description", DATA_SHEET)

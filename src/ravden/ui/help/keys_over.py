@@ -32,6 +32,10 @@ OF = {
         ("Ctrl+F", "find"),
         ("Ctrl+G", "by what is next"),
         ("Ctrl+E", "the days ahead, and the lanes again"),
+        ("L S D", "there: later, somebody else, done already"),
+        ("P Del", "pin a line, let it go"),
+        ("W R", "why then; ready by …?"),
+        ("K", "keep this plan, or let it follow along"),
     ),
     "film": (
         ("Alt+1 … 5", "zones, next coat, waits, plan, log"),
@@ -60,7 +64,7 @@ OF = {
         ("Ctrl+P", "bench card"),
         ("Alt+1 … 6", "zones, ways, drawer, wheel, paper, see"),
     ),
-    "shop": (("A", "say what the air is"), ("Alt+1 … 3", "air, hours, book")),
+    "shop": (("A", "say what the air is"), ("Alt+1 … 4", "air, hours, people and booth, book")),
     "methods": (("Alt+1 … 4", "side by side, plan, who is right, old finish"), ("Space", "tick a method to compare")),
 }
 
@@ -70,6 +74,8 @@ SIGNS = {
         ("strokes", "coats, in fives; thin ones are planned"), ("bar, peak", "a sanding; a reading"),
         ("upright line", "when a window likely opens; the dots are its 10–90 % range"),
         ("film", "pale is soft, dark is hard, faded is planned"), ("shaded days", "nobody is in"),
+        ("blocks", "hands in the plan: solid; a session in outline, a tick a coat; dotted what cannot stand"),
+        ("nail head", "pinned"),
     ),
     "film": (
         ("dashes", "the film lies between them nine times in ten, as was known at that moment"),

@@ -87,6 +87,25 @@ class ExchangeDialogs:
         now = session.local(session.now)
         self._put(path, calendar(session.shop, session.selected, self._found(), now))
 
+    def days_out(self) -> None:
+        """The shop's plan as a calendar, a file for everybody's hands."""
+        days = self._window.places.planning.days
+        if days is None or not days.doings:
+            raise InputError("", "there is nothing to plan yet")
+        path = self._choose("The shop's plan", "shop-plan.ics", "Calendars (*.ics)")
+        if path is not None:
+            self.write_days(path)
+
+    def write_days(self, path: Path) -> None:
+        """Write the shop's plan; with several people each has a file of that name and theirs."""
+        from ravden.app.shop_days import calendars
+
+        session, days = self._window.session, self._window.places.planning.days
+        assert days is not None
+        found = calendars(days, session.local(session.now))
+        for who, text in found.items():
+            self._put(path if len(found) == 1 else path.with_stem(f"{path.stem}-{who.lower()}"), text)
+
     def journal_out(self) -> None:
         """The whole journal as a table."""
         if self._window.session.journal is None:

@@ -51,6 +51,7 @@ class Menus:
         self._add(shop, "Bench card for rubbing out (PDF) …", "Ctrl+P", files.bench_card)
         self._add(shop, "Finish record (PDF) …", "", out.record_out)
         self._add(shop, "Its plan as a calendar …", "", out.plan_out)
+        self._add(shop, "The shop's plan as a calendar …", "", out.days_out)
         self._add(shop, "This instrument as a file …", "", out.instrument_out)
         self._add(shop, "Bring in an instrument …", "", out.instrument_in)
         self._add(shop, "The journal as a table …", "", out.journal_out)

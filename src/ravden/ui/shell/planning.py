@@ -47,7 +47,7 @@ class Planning(QObject):
         self._standing: Steps = {}
         self._dating_of: Mapping[str, Outlook] = {}
         self._made_of: tuple[object, ...] = ()
-        self._there: tuple[object, ...] = ()  # hands and hours of the plan at hand
+        self._planned_to = 0  # the last entry of the journal that the plan at hand knows of
         self._rounds = 0
         self._job, self._dating = LatestJob(self, pool), LatestJob(self, pool)
         self._job.done.connect(self._planned)
@@ -98,9 +98,8 @@ class Planning(QObject):
     def _plan(self) -> None:
         from ravden.app.shop_days import asked
 
-        shop = self._session.shop
-        there = (shop.crew, shop.hours)
-        afresh, self._there = not _same(there, self._there), there
+        last = self._last_entry()
+        afresh, self._planned_to = last != self._planned_to, last
         self._job.submit(asked(self._session, self._outlooks(), self._standing, afresh=afresh))
 
     def _planned(self, outcome: Outcome) -> None:

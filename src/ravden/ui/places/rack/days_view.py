@@ -167,6 +167,7 @@ class DaysView(Widget):
         self.list.setColumnHidden(WHOSE, not shown.named)
         self.list.setVisible(bool(shown.rows))
         self.told.setText(shown.told)
+        self.told.setVisible(self.answer.isHidden())  # where an answer needs the room
         self.keep.setText("Let it follow along  (K)" if shown.kept else "Keep this plan  (K)")
         self.keep.setVisible(shown.tells)
         self.sheet.setVisible(bool(shown.rows))

@@ -43,6 +43,8 @@ class RackPlace(Place):
         shown = presenter.show(
             self.session, known, grouped=view.group.isChecked(), typed=view.sought.text(), planned=planned
         )
+        if view.days is not None:
+            view.days.answer.show_answer(self.acts.answer)
         view.show_rack(shown, self.session.selected)
         if not view.days_ahead.isChecked() or not shown.many:
             view.show_days(None, None)

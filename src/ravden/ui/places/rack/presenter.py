@@ -178,7 +178,7 @@ def show(
     now = session.local(session.now)
     every = tuple(_lane(session, i, found.get(i), planned) for i in session.shop.racked)
     promises = None if planned is None else planned.promises
-    broken = 0 if planned is None or planned.made is None else len(planned.made.broken)
+    broken = planned is not None and any(d.broken for d in planned.doings)
     lanes = tuple(lane for lane in every if _is_found(lane, typed.casefold().split()))
     groups = _grouped(lanes) if grouped else (("", lanes),)
     lanes = tuple(lane for _, some in groups for lane in some)
@@ -197,9 +197,18 @@ def show(
         start=start,
         end=end,
         now=now,
-        broken=f"{said.cannot_stand(broken)}." if broken else "",
+        broken=_broken(planned, now) if broken else "",
         days=tuple((at, hours.is_shut(at.date())) for at in hours.midnights(start, end)),
     )
+
+
+def _broken(planned: ShopDays | None, now: datetime) -> str:
+    """That a kept plan cannot stand, and the first of it."""
+    doings = [] if planned is None else [d for d in planned.doings if d.broken]
+    steps = len({(d.instrument, d.step) for d in doings})
+    first = doings[0]
+    which = f"{first.name}, {first.what[:1].lower()}{first.what[1:]}, {said.at_clock(first.at, now)}"
+    return f"{said.cannot_stand(steps)}{': ' if steps == 1 else ', first '}{which}."
 
 
 def _is_found(lane: LaneShown, parts: list[str]) -> bool:

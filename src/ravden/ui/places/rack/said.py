@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from ravden.app.shop_questions import Moved, Ready, WayOut, WhyLink
 
 DAY_MIN = 1440
-MOST_MOVES = 6
+MOST_MOVES = 4
 OFFERS = {"changes": "Fewest changes", "late": "Fewest late days"}
 STOOD = {
     "film": "", "needs": "", "begin": "", "day": "because the day's work is kept together",

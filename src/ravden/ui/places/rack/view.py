@@ -136,13 +136,14 @@ class RackView(QWidget):
         """Show this."""
         self.title.setText(shown.shop or "Rack")
         days = self.days_ahead.isChecked() and bool(shown.many)
-        self.strip.setVisible(bool(shown.broken))
+        asked = days and self.days is not None and self.days.answer.isVisibleTo(self.days)
+        self.strip.setVisible(bool(shown.broken) and not asked)
         self.broken.setText(shown.broken)
         self.days_ahead.setText("The lanes again" if days else "The days ahead")
         for i, card in enumerate(self.told):
             # Where room is short only what is wrong keeps its card: the lanes or the days say the rest.
             short = days or (self.density.currentData() == "lines" and shown.many >= FEW)
-            card.setVisible(i < len(shown.told) and (not short or shown.told[i].tone == "warn"))
+            card.setVisible(i < len(shown.told) and not asked and (not short or shown.told[i].tone == "warn"))
             if i < len(shown.told):
                 card.show_told(shown.told[i])
         self._scroll.setVisible(bool(shown.lanes) and not days)

@@ -46,7 +46,7 @@ class PeopleControl(QObject):
             ]
             self._page.offer_presets([(label, crew_forms.cells(week, DAILY)) for label, week in weeks])
         shop = self._session.shop
-        key = (shop.crew, shop.hours, tuple(shop.racked), self._session.journal)
+        key = (shop.crew, shop.hours, tuple(shop.racked), self._session.journal, self._session.units.system)
         if key != self._of:
             self._of = key
             if shop.crew.named(self._who) is None:
@@ -77,31 +77,33 @@ class PeopleControl(QObject):
             if s.kind == "coats" and (s.by or r.project.own_way.get(s.finish or r.instrument.material)) == "spray"
         }  # fmt: skip
         there = [m for m in session.catalogue.materials.values() if m.id in used or m.id in crew.guns]
-        places = crew.stations
+        places, units = crew.stations, session.units
         self._page.show_booth(
             {
                 "arbors": str(places.arbors), "cabinet_places": str(places.cabinet_places),
                 "drying_places": "" if places.drying_places is None else str(places.drying_places),
             },
             crew.company_days,
-            [(m.id, m.label, crew_forms.gun_fields(crew.guns.get(m.id, Gun()))) for m in there[:MOST_GUNS]],
-            crew_forms.struck_lines(crew.struck),
+            [(m.id, m.label, crew_forms.gun_fields(crew.guns.get(m.id, Gun()), units)) for m in there[:MOST_GUNS]],
+            crew_forms.struck_lines(crew.struck), units.temperature_unit,
         )  # fmt: skip
 
     def _keep_person(self) -> None:
         page, crew = self._page, self._session.shop.crew
+        name = page.name.text().strip()
         week = page.week.cells if page.own.isChecked() else None
         bodies = crew_forms.person(
             crew, self._who, page.name.text(), week, page.sprays.isChecked(), page.buffs.isChecked(),
             page.away.toPlainText(),
         )  # fmt: skip
-        self._who = page.name.text().strip()
         self._log(bodies)
+        self._who, self._of = name, None
+        self.show()
 
     def _keep_booth(self) -> None:
         page, crew = self._page, self._session.shop.crew
         stations = crew_forms.stations({name: field.text() for name, field in page.stations.items()})
-        rule = crew_forms.booth_rule(page.company.currentData(), page.typed_guns())
+        rule = crew_forms.booth_rule(page.company.currentData(), page.typed_guns(), self._session.units, crew.guns)
         try:
             struck = crew_forms.struck(page.struck.toPlainText())
         except InputError as error:

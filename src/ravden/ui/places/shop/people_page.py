@@ -31,7 +31,8 @@ STATIONS = (
     ("arbors", "Wheels", "1"), ("cabinet_places", "Places in the warm cabinet", "0"),
     ("drying_places", "Places for wet work", "enough"),
 )  # fmt: skip
-GUN_HEADS = ("Set-up, min", "Cleaning, min", "Not below, °C", "Not over, %")
+GUN_HEADS = ("Set-up, min", "Cleaning, min", "Not below", "Not over, %")
+COLD = 2
 
 
 class PeoplePage(QWidget):
@@ -227,9 +228,11 @@ class PeoplePage(QWidget):
         self.clear_faults()
 
     def show_booth(
-        self, stations: Mapping[str, str], company: int, guns: Sequence[tuple[str, str, Mapping[str, str]]], struck: str
+        self, stations: Mapping[str, str], company: int, guns: Sequence[tuple[str, str, Mapping[str, str]]],
+        struck: str, degrees: str,
     ) -> None:  # fmt: skip
-        """Stations and guns; guns: id, label, fields of each material that is sprayed."""
+        """Stations and guns; guns: id, label, fields of each material that is sprayed; degrees: their unit."""
+        self.heads[COLD].setText(f"Not below, {degrees}")
         for name, text in stations.items():
             self.stations[name].setText(text)
         self.company.setCurrentIndex(max(self.company.findData(company), 0))

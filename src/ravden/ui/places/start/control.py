@@ -59,6 +59,19 @@ class Starting:
         window.looks.take_up()
         window.anywhere.add_instrument()
 
+    def _keep_made_up(self) -> None:
+        """The first plan of the made-up workshop is one it keeps, and finds broken by the weather."""
+        from ravden.demo import ferrow_lane
+
+        planning, session = self._window.places.planning, self._window.session
+        made = None if planning.days is None else planning.days.made
+        if planning.busy or made is None or made.plan is None:
+            return
+        planning.changed.disconnect(self._keep_made_up)
+        imagined = session.journal is not None and made_up.is_made_up(session.journal.path)
+        if imagined and session.shop.kept is None:
+            ferrow_lane.keep_plan(session, made)
+
     def look_around(self) -> None:
         """A made-up workshop, new each time, with the tour over it."""
         from ravden.demo import ferrow_lane
@@ -70,4 +83,5 @@ class Starting:
             raise InputError("", "this is the made-up workshop: look around")
         ferrow_lane.build(path, window.session.now)
         window.session.open(path)
+        window.places.planning.changed.connect(self._keep_made_up)
         window.begin_tour()

@@ -1,0 +1,180 @@
+"""The plan of the whole shop without a window: what stood before, weather, hands, calendars, the demo's own."""
+
+import shutil
+import tempfile
+import unittest
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from icalendar import Calendar
+from msgspec.structs import replace
+
+from ravden.app import shop_acts
+from ravden.app.clock import HandClock
+from ravden.app.session import ShopSession
+from ravden.app.shop_days import calendars, days_of
+from ravden.app.shop_plan import planned, snapshot, stands
+from ravden.app.shop_questions import better_asked, offers_asked, ready, way_out, why
+from ravden.catalogue.tables import shipped
+from ravden.core.errors import InputError
+from ravden.core.schedule.verify import verify
+from ravden.demo import ferrow_lane
+from ravden.journal.crew import Gun
+from ravden.journal.kinds.air import AirSeries
+from ravden.journal.kinds.crew import BoothRule, DayOff, PersonSet
+from ravden.journal.kinds.hours import HoursSet
+from ravden.journal.kinds.promise import PromiseSet
+from ravden.journal.kinds.session import MixMade, SessionBegun
+from tests.ui import THREE
+
+NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
+
+
+class ShopTest(unittest.TestCase):
+    only = THREE
+
+    def setUp(self):
+        folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, folder)
+        ferrow_lane.build(folder / "lane.ravden", NOW, self.only)
+        self.session = ShopSession(shipped(), HandClock(NOW))
+        self.session.open(folder / "lane.ravden")
+        self.addCleanup(self.session.close)
+
+    def outlooks(self):
+        return {i: self.session.request(i).run() for i in self.session.shop.racked}
+
+    def made(self, standing=None, afresh=False):
+        return planned(snapshot(self.session, self.outlooks(), standing or {}, afresh=afresh))
+
+
+class Made(ShopTest):
+    def test_dated_by_itself_it_stands_after_a_round_or_two(self):
+        found = self.made()
+        for _ in range(3):
+            self.assertEqual(verify(found.problem, found.plan), ())
+            self.session.held = dict(found.held())
+            outlooks = self.outlooks()
+            if stands(found, outlooks):
+                break
+            found = planned(snapshot(self.session, outlooks, found.steps()))
+        self.assertTrue(stands(found, outlooks))
+        self.assertEqual(planned(snapshot(self.session, outlooks, found.steps())).steps(), found.steps())
+
+    def test_a_forecast_of_damp_keeps_the_gun_in_its_place(self):
+        hours = tuple(float(h) for h in range(0, 72, 3))
+        rh = (*(0.95,) * (len(hours) - 1), 0.5)
+        damp = AirSeries(source="forecast", hours=hours, temp_C=(20.0,) * len(hours), rh=rh)
+        self.session.log(damp)
+        wet = self.made().problem.materials["lacquer-sprayed"].no_spray
+        self.assertGreater(sum(b - a for a, b in wet), 60 * 60)
+        sprayed = [p.starts_min[0] for (j, k), p in self.made().plan.placed.items()
+                   if self.made().problem.step((j, k)).sprayed]  # fmt: skip
+        for a, b in wet:
+            self.assertFalse([t for t in sprayed if a <= t < b])
+        self.session.log(BoothRule(guns={"lacquer-sprayed": Gun(dampest=1.0)}))
+        self.assertEqual(self.made().problem.materials["lacquer-sprayed"].no_spray, ())
+
+    def test_hours_of_days_that_are_otherwise(self):
+        self.session.log(PersonSet(name="Odd"))
+        self.session.log(DayOff(person="Odd", first="2026-05-05", hours=((10.0, 11.0), (14.0, 16.0))))
+        found = self.made()
+        odd = found.problem.people[0]
+        day = [(a - 1440, b - 1440) for a, b in found.problem.hours(odd) if 1440 <= a < 2880]
+        self.assertEqual(day, [(600, 660), (840, 960)])
+
+    def test_a_promise_told_later_counts(self):
+        self.session.log(PromiseSet(promised="2026-05-30T15:00:00+00:00", weight=3, firm=True), instrument="wren")
+        found = self.made()
+        job = found.problem.jobs[list(found.parts).index("wren")]
+        self.assertEqual((job.weight, job.firm, job.promised_min), (3, True, 26 * 1440 + 900))
+        self.session.log(PromiseSet(), instrument="wren")
+        self.assertIsNone(self.made().problem.jobs[list(self.made().parts).index("wren")].promised_min)
+
+    def test_what_was_mixed_is_in_a_gun(self):
+        self.session.log(SessionBegun(instruments=("heron",)))
+        self.assertEqual(snapshot(self.session, self.outlooks(), {}).loaded, "")
+        self.session.log(MixMade(material="lacquer-sprayed", ml=100))
+        self.assertEqual(snapshot(self.session, self.outlooks(), {}).loaded, "lacquer-sprayed")
+
+    def test_no_hours_for_three_weeks_and_a_promise_in_the_past(self):
+        self.session.log(DayOff(first="2026-05-04", last="2026-05-25"))
+        self.session.log(PromiseSet(promised="2026-05-01T15:00:00+00:00"), instrument="wren")
+        found = self.made()
+        self.assertGreaterEqual(min(p.starts_min[0] for p in found.plan.placed.values()), 22 * 1440)
+        days = days_of(found)
+        wren = next(p for p in days.promises if p.instrument == "wren")
+        self.assertEqual((wren.word, wren.odds), ("unlikely", 0.0))
+
+
+class Kept(ShopTest):
+    def test_a_kept_plan_stays_to_the_minute_and_reads_back(self):
+        found = self.made()
+        shop_acts.keep(self.session, found)
+        again = self.made()
+        self.assertTrue(again.asked.kept)
+        self.assertEqual(again.broken, ())
+        hands = {k: s for k, s in found.steps().items() if not k[1].endswith("done")}
+        self.assertEqual({k: again.steps()[k] for k in hands}, hands)
+
+    def test_broken_it_is_shown_as_it_stood_with_a_way_out(self):
+        found = self.made()
+        shop_acts.keep(self.session, found)
+        self.session.log(DayOff(first="2026-05-05", last="2026-05-06"))
+        again = self.made()
+        self.assertGreater(len(again.broken), 1)
+        for key in again.broken:
+            self.assertEqual(again.steps()[key].starts, found.steps()[key].starts)
+        way = way_out(again, again.plan, "changes")
+        self.assertEqual(verify(replace(again.problem, previous={}), again.plan), ())
+        self.assertGreaterEqual(len(way.moves), len(again.broken))
+        self.assertEqual(offers_asked(again).mode, "fewest_late_days")
+        shop_acts.follow(self.session)
+        with self.assertRaises(InputError):
+            shop_acts.follow(self.session)
+
+    def test_questions(self):
+        found = self.made()
+        links = why(found, "heron")
+        self.assertLessEqual(len(links), 6)
+        self.assertEqual(sorted((link.at for link in links), reverse=True), [link.at for link in links])
+        answer = ready(found, "heron", NOW + timedelta(days=10))()
+        self.assertLessEqual(answer.alone, answer.first)
+        with self.assertRaises(InputError):
+            why(found, "emu")
+        self.assertEqual(better_asked(found, 2.0).previous, ())
+
+
+class Calendars(ShopTest):
+    def test_everybody_has_their_own_an_event_a_step(self):
+        self.session.log(PersonSet(name="Odd"))
+        self.session.log(PersonSet(name="Ida"))
+        days = days_of(self.made())
+        found = calendars(days, NOW)
+        self.assertEqual(sorted(found), ["Ida", "Odd"])
+        uids = [str(e["uid"]) for text in found.values() for e in Calendar.from_ical(text).walk("VEVENT")]
+        self.assertEqual(len(uids), len(set(uids)))
+        self.assertIn("heron-4.8@ravden.invalid", uids)
+        coats = next(e for t in found.values() for e in Calendar.from_ical(t).walk("VEVENT")
+                     if str(e["uid"]).startswith("heron-4.8@"))  # fmt: skip
+        self.assertTrue(str(coats["summary"]).startswith("Heron: Coat 8 of 10"))
+
+
+class Demo(ShopTest):
+    only = ()
+
+    def test_two_people_three_sorts_of_promise_and_a_wet_day(self):
+        self.session.close()
+        folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, folder)
+        path = folder / "lane.ravden"
+        ferrow_lane.build(path, NOW)
+        ferrow_lane.plan(path, NOW)
+        self.session.open(path)
+        found = self.made()
+        self.assertEqual([p.name for p in found.problem.people], ["Ida", "Odd"])
+        self.assertGreater(len(found.broken), 0)
+        self.assertEqual({p.word for p in days_of(found).promises}, {"safe", "tight", "unlikely"})
+        self.assertEqual(len(found.asked.crew.struck), 2)
+        self.assertIsInstance(found.asked.hours, type(self.session.shop.hours))
+        self.assertTrue(any(isinstance(e.body, HoursSet) for e in self.session.entries))
