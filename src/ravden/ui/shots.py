@@ -75,13 +75,13 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
 
         turn("tern", "rack")
         shot("rack")
+        _days(window, turn, shot)
         window.show_settings()
         # Where the file lies, and when it was copied, is of the machine the picture is made on.
         copies = (("", "Copy of yesterday 18:05, 57 kB"), ("", "Copy of Fri 20 Nov, 54 kB"))
         window.choices.view.show_copies("/home/you/.local/share/ravden/ferrow-lane.ravden", copies)
         shot("settings")
         turn("heron", "film")
-        shot("film-mid-build")
         for page in ("waits", "coat"):
             window.film.side.turn_to(page)
             shot({"coat": "film-next-coat"}.get(page, f"film-{page}"))
@@ -100,16 +100,32 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         shot("methods-plan")
         turn("tern", "shop")
         shot("shop")
+        window.shop.pages.turn_to("people")
+        shot("shop-people")
         _hours_and_book(window, shot)
         window.anywhere.add_instrument()
         window.page.inputs["name"].setText("Plover")
         window.notice.hide()
         shot("add-instrument")
-        window.looks.turn_theme()
-        turn("tern", "film")
-        shot("film-dark")
         window.close()
     return out
+
+
+def _days(window: MainWindow, turn: Callable[[str, str], None], shot: Callable[[str], None]) -> None:
+    """The days ahead of a plan that the weather broke, with what one instrument waits for."""
+    turn("heron", "rack")
+    window.looks.turn_theme()
+    window.rack.days_ahead.setChecked(True)
+    settle(window)
+    days = window.rack.days
+    row = next(n for n, r in enumerate(days.model.rows) if r.doing is not None and r.doing.broken)
+    days.list.selectRow(row)
+    days.buttons["why"].click()
+    shot("days")
+    days.answer.leave.click()
+    window.rack.days_ahead.setChecked(False)
+    window.looks.turn_theme()
+    settle(window)
 
 
 def _surface(window: MainWindow, folder: Path, shot: Callable[[str], None]) -> None:
@@ -188,6 +204,7 @@ def _hours_and_book(window: MainWindow, shot: Callable[[str], None]) -> None:
 def _booth(window: MainWindow, clock: HandClock, turn: Callable[[str, str], None], shot: Callable[[str], None]) -> None:
     """A session on two instruments, and paper on a third; what it logs is taken back."""
     start, booth = clock.time, window.places.booth
+    before = window.session.entries[-1].id
     turn("heron", "booth")
     for check in range(3):
         window.booth.before.tick(check)
@@ -217,6 +234,6 @@ def _booth(window: MainWindow, clock: HandClock, turn: Callable[[str, str], None
     booth.show()
     window.notice.hide()
     shot("booth-paper")
-    while (last := last_to_undo(window.session.entries)) is not None and last.at >= start:
+    while (last := last_to_undo(window.session.entries)) is not None and last.id > before:
         window.session.undo("shots")
     clock.time = start
