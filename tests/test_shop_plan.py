@@ -20,7 +20,7 @@ from ravden.core.errors import InputError
 from ravden.core.schedule.verify import verify
 from ravden.demo import ferrow_lane
 from ravden.journal.crew import Gun
-from ravden.journal.kinds.air import AirSeries
+from ravden.journal.kinds.air import AirLogged, AirSeries
 from ravden.journal.kinds.crew import BoothRule, DayOff, PersonSet
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.promise import PromiseSet
@@ -95,7 +95,20 @@ class Made(ShopTest):
         self.session.log(SessionBegun(instruments=("heron",)))
         self.assertEqual(snapshot(self.session, self.outlooks(), {}).loaded, "")
         self.session.log(MixMade(material="lacquer-sprayed", ml=100))
-        self.assertEqual(snapshot(self.session, self.outlooks(), {}).loaded, "lacquer-sprayed")
+        found = self.made()
+        self.assertEqual(found.problem.open_session.material, "lacquer-sprayed")
+        first = next(s for s in found.plan.sessions if s.material == "lacquer-sprayed")
+        self.assertTrue(first.loaded)
+        self.assertEqual(verify(found.problem, found.plan), ())
+        self.session.clock.turn(hours=6)  # nobody is there any more today
+        self.assertIsNone(self.made().problem.open_session)
+
+    def test_readings_of_two_months_say_how_often_a_day_is_bad(self):
+        for day in range(20):
+            rh = 0.95 if day % 4 == 1 else 0.5
+            self.session.log(AirLogged(temp_C=20.0, rh=rh), at=NOW - timedelta(days=day, hours=1))
+        odds = self.made().problem.materials["lacquer-sprayed"].bad_odds
+        self.assertAlmostEqual(odds, 0.25, delta=0.06)
 
     def test_no_hours_for_three_weeks_and_a_promise_in_the_past(self):
         self.session.log(DayOff(first="2026-05-04", last="2026-05-25"))

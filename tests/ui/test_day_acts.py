@@ -248,8 +248,13 @@ class Asked(DaysTest):
         search.told(squeezed_told(found, 0.1))
         wait_until(lambda: "As far as can be searched" in self.said())
         search.died("gone")
-        self.shown.answer.leave.click()
+        answer = self.shown.answer
+        self.assertEqual(answer.does.text(), "Promise it for Sun 10 May")
+        answer.does.click()
+        settle(self.window)
         self.assertEqual(self.said(), "")
+        promise = next(p for p in self.days().promises if p.instrument == "heron")
+        self.assertEqual((promise.promised.date().isoformat(), promise.word), ("2026-05-10", "unlikely"))
 
     def test_a_day_that_is_over_is_refused(self):
         self.turn("heron", "Coat 9")

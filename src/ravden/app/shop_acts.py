@@ -11,6 +11,7 @@ from ravden.journal.entry import iso
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.pin import PinSet, Unpinned
 from ravden.journal.kinds.plan_kept import PlanKept
+from ravden.journal.kinds.promise import PromiseSet
 
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
@@ -97,6 +98,13 @@ def follow(session: ShopSession) -> Entry:
     """The plan follows along again. Raises InputError where none is kept."""
     need(session.shop.kept is not None, "", "no plan is kept: it follows along by itself")
     return session.log(PlanKept(), origin=ORIGIN)
+
+
+def promise(session: ShopSession, instrument: str, by: datetime) -> Entry:
+    """An instrument promised for a moment; what its days late weigh, and whether it is firm, stays."""
+    rack = session.shop.on_rack(instrument)
+    body = PromiseSet(promised=iso(by), weight=rack.weight, firm=rack.firm)
+    return session.log(body, instrument=instrument, origin=ORIGIN)
 
 
 def in_session(days: ShopDays, doing: Doing) -> tuple[str, ...]:

@@ -12,7 +12,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.session import ShopSession
-from ravden.app.shop_plan import Clock, ShopPlanned, Steps, planned, snapshot
+from ravden.app.shop_plan import ShopPlanned, planned, snapshot
+from ravden.app.shop_problem import Clock, Steps
 from ravden.text.plan_words import BETWEEN_LABEL
 
 if TYPE_CHECKING:

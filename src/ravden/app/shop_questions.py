@@ -11,7 +11,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.shop_days import step_said
-from ravden.app.shop_plan import Clock, ShopPlanned
+from ravden.app.shop_plan import ShopPlanned
+from ravden.app.shop_problem import Clock
 from ravden.core.errors import InputError
 
 if TYPE_CHECKING:

@@ -18,7 +18,7 @@ from ravden.ui.widgets.searching import Searching
 
 if TYPE_CHECKING:
     from ravden.app.shop_days import ShopDays
-    from ravden.app.shop_plan import Steps
+    from ravden.app.shop_problem import Steps
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.schedule.wire import SearchAsked, SearchTold
 

@@ -11,11 +11,13 @@ MOST_WAYS = 2
 
 
 class Answer(QWidget):
-    """Shows an AnswerShown. typed: a day asked for; taken: a way, by number; left: it is left."""
+    """Shows an AnswerShown. typed: a day asked for; taken: a way, by number; done: what the button beside it
+    does; left: it is left."""
 
     typed = pyqtSignal(str)
     taken = pyqtSignal(int)
     left = pyqtSignal()
+    done = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -31,7 +33,10 @@ class Answer(QWidget):
         self.leave.clicked.connect(self.left)
         top = QHBoxLayout()
         top.addWidget(self.heading, 1)
+        self.does = QPushButton()
+        self.does.clicked.connect(self.done)
         top.addWidget(self.day)
+        top.addWidget(self.does)
         top.addWidget(self.leave)
         box.addLayout(top)
         box.addWidget(self.lines)
@@ -70,6 +75,8 @@ class Answer(QWidget):
         self.lines.setVisible(bool(shown.lines))
         self.day.setVisible(shown.asks_day)
         self.day.setPlaceholderText(shown.hint)
+        self.does.setText(shown.does)
+        self.does.setVisible(bool(shown.does))
         for n, (part, said, told, take) in enumerate(self.ways):
             part.setVisible(n < len(shown.ways))
             if n < len(shown.ways):

@@ -14,10 +14,12 @@ class WayShown(Struct, frozen=True, kw_only=True):
 
 
 class AnswerShown(Struct, frozen=True, kw_only=True):
-    """An answer. asks_day: a day can be typed, hint: such as; ways: side by side."""
+    """An answer. asks_day: a day can be typed, hint: such as; ways: side by side; does: what the button beside the day
+    does, empty for none."""
 
     heading: str
     lines: tuple[str, ...] = ()
     asks_day: bool = False
     hint: str = ""
     ways: tuple[WayShown, ...] = ()
+    does: str = ""

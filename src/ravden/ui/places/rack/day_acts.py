@@ -109,6 +109,10 @@ class DayActs(QObject):
         elif what == "leave":
             self._show(None)
             self._around.planning.searching.end()
+        elif what == "promise" and self._quick is not None:
+            instrument, by = self._quick.instrument, self._quick.by
+            self._show(None)
+            shop_acts.promise(self._session, instrument, by)
         elif what == "ways":
             self._offer()
         elif what == "day" and isinstance(of, str):
@@ -178,7 +182,11 @@ class DayActs(QObject):
     def _show_ready(self, found: Ready) -> None:
         heading = f"Can {found.name} be ready by {written.day(found.by.date())}?"
         lines = said.ready_lines(found, self._now)
-        self._show(AnswerShown(heading=heading, lines=lines, asks_day=True, hint="another day"))
+        rack = self._session.shop.on_rack(found.instrument)
+        now_h = rack.instrument.promised_h
+        same = now_h is not None and abs(now_h - rack.hours(found.by)) < 1
+        does = "" if same else f"Promise it for {written.day(found.by.date())}"
+        self._show(AnswerShown(heading=heading, lines=lines, asks_day=True, hint="another day", does=does))
 
     def _searched(self, told: SearchTold) -> None:
         if told.over and told.squeezed and self._of is not None and self._quick is not None:
