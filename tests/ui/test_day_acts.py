@@ -5,7 +5,7 @@ from datetime import timedelta
 from pathlib import Path
 from unittest import mock
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from ravden.core.schedule.improve import Effort
@@ -293,3 +293,65 @@ class Pinned(DaysTest):
         self.assertNotIn("pin", self.shown.told.text().lower().split("follows")[0].replace("opinion", ""))
         self.log(PlanKept())
         self.assertIsNone(self.session.shop.kept)
+
+
+class Dragged(WindowTest):
+    """A block of the plan dragged along its lane."""
+
+    def setUp(self):
+        super().setUp()
+        self.window.turn_to("rack")
+        settle(self.window)
+        self.lanes = self.window.rack.lanes
+
+    def block(self, step):
+        lane = next(r for _, r in self.lanes.rows() if not isinstance(r, str) and r.id == "heron")
+        block = next(b for b in lane.blocks if b.step == step)
+        return lane, block
+
+    def drag(self, step, days):
+        lane, block = self.block(step)
+        top = self.lanes.span_of(lane.id)[0]
+        y = top + self.lanes.lane_h - 48 + 14
+        start = QPoint(round(self.lanes.x_of(block.at)) + 4, y)
+        end = QPoint(round(self.lanes.x_of(block.at + timedelta(days=days))), y)
+        QTest.mousePress(self.lanes, Qt.MouseButton.LeftButton, pos=start)
+        QTest.mouseMove(self.lanes, QPoint((start.x() + end.x()) // 2, y))
+        QTest.mouseMove(self.lanes, end)
+        grabbed = self.lanes.grab().toImage()
+        QTest.mouseRelease(self.lanes, Qt.MouseButton.LeftButton, pos=end)
+        settle(self.window)
+        return grabbed
+
+    def test_it_is_pinned_on_the_day_it_is_dropped_on_and_taken_back(self):
+        before = self.lanes.grab().toImage()
+        _, block = self.block("4.8")
+        grabbed = self.drag("4.8", 3)
+        self.assertNotEqual(grabbed, before)  # the days it may go to are lit
+        pin = self.session.shop.racked["heron"].pins["4.8"]
+        self.assertEqual(pin.day, block.at.date() + timedelta(days=3))
+        _, moved = self.block("4.8")
+        self.assertEqual(moved.at.date(), pin.day)
+        self.assertTrue(moved.pinned)
+        self.session.undo("test")
+        settle(self.window)
+        self.assertEqual(self.block("4.8")[1].at, block.at)
+
+    def test_a_day_before_its_film_is_ready_says_its_rule(self):
+        self.drag("6.1", -9)
+        self.assertIn("film is not ready by then", self.window.notice.text.text())
+        self.assertEqual(self.session.shop.racked["heron"].pins, {})
+
+    def test_a_day_nobody_is_there_says_its_rule(self):
+        first = self.session.now.date() + timedelta(days=2)
+        self.session.log(DayOff(first=first.isoformat(), last=(first + timedelta(days=2)).isoformat()))
+        settle(self.window)
+        self.drag("4.8", 3)
+        self.assertIn("nobody is there", self.window.notice.text.text().lower())
+
+    def test_a_click_on_a_block_only_chooses_its_lane(self):
+        lane, block = self.block("4.8")
+        y = self.lanes.span_of(lane.id)[0] + self.lanes.lane_h - 48 + 14
+        QTest.mouseClick(self.lanes, Qt.MouseButton.LeftButton, pos=QPoint(round(self.lanes.x_of(block.at)) + 4, y))
+        self.assertEqual(self.session.selected, "heron")
+        self.assertEqual(self.session.shop.racked["heron"].pins, {})

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING
 
 from ravden.app.by_plan import log_next_step
@@ -50,10 +50,11 @@ def pin_here(session: ShopSession, doing: Doing) -> Entry:
     return _hold(session, doing, at=iso(doing.at), who=named)
 
 
-def pin_at(session: ShopSession, doing: Doing, at: datetime) -> Entry:
-    """A piece of work held at a moment."""
-    _need_step(doing)
-    return _hold(session, doing, at=iso(at))
+def pin_on(session: ShopSession, instrument: str, step: str, day: date) -> Entry:
+    """A step of an instrument held on a day; whose hands it is for stays."""
+    before = session.shop.on_rack(instrument).pins.get(step)
+    body = PinSet(step=step, day=day.isoformat(), who="" if before is None else before.who)
+    return session.log(body, instrument=instrument, origin=ORIGIN)
 
 
 def unpin(session: ShopSession, doing: Doing) -> Entry:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import datetime
+from datetime import date, datetime, timedelta
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -11,7 +11,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.shop_days import step_said
-from ravden.app.shop_plan import ShopPlanned
+from ravden.app.shop_plan import ShopPlanned, placed_of
 from ravden.app.shop_problem import Clock
 from ravden.core.errors import InputError
 
@@ -95,6 +95,33 @@ def why(found: ShopPlanned, instrument: str) -> tuple[WhyLink, ...]:
         )
         for link in because(found.problem, found.plan, j)
     )  # fmt: skip
+
+
+def days_for(found: ShopPlanned, instrument: str, step: str, until: date) -> dict[date, str]:
+    """Every day from today on, each with what keeps a step from it: film (its film is not ready), nobody (no hands for
+    so long), air; empty where nothing does. What comes after it is planned anew."""
+    from ravden.core.schedule.hold import opens_min
+    from ravden.core.schedule.problem import DAY
+
+    j, left = job_of(found, instrument), found.parts[instrument]
+    problem = found.problem
+    at = next((k for k, s in enumerate(left.job.steps) if s.id == step), None)
+    if at is None or problem is None:
+        return {}
+    work = problem.jobs[j].steps[at]
+    opens = opens_min(left, placed_of(found, instrument))[at]
+    may = [p for p in problem.people if (p.spray or not work.sprayed) and (p.buff or not work.arbor)]
+    hours = [span for p in may for span in problem.hours(p)]
+    bad = problem.paint(work).no_spray if work.sprayed else ()
+    out = {}
+    for n in range((until - found.asked.now.date()).days + 1):
+        day = n * DAY, (n + 1) * DAY
+        here = [(max(a, opens), b) for a, b in hours if day[0] <= a < day[1]]
+        here = [(a, b) for a, b in here if b - a >= work.least_min]
+        fair = [(a, b) for a, b in here if not any(x <= a and y >= b for x, y in bad)]
+        why = "film" if day[1] <= opens else "nobody" if not here else "" if fair else "air"
+        out[found.asked.now.date() + timedelta(days=n)] = why
+    return out
 
 
 def way_out(found: ShopPlanned, plan: Plan, kind: str) -> WayOut:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import datetime
+from datetime import date, datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -28,6 +28,7 @@ if TYPE_CHECKING:
     from ravden.ui.places.rack.view import RackView
 
 SEARCHING = "Searching …"
+DRAG_DAYS = 60  # ahead that a block may be dragged to
 ALIKE = "Searched: there is no better way than with the fewest changes."
 
 
@@ -48,6 +49,8 @@ class DayActs(QObject):
         self._ways: list[WayOut] = []
         self._job = LatestJob(self, around.pool)
         self._job.done.connect(self._answered)
+        view.lanes.legal = self._legal
+        view.lanes.dropped.connect(lambda *what: around.shell.guarded(lambda: self._dropped(*what)))
         view.day_asked.connect(lambda act, row: around.shell.guarded(lambda: self._act(act, row)))
         view.answered.connect(lambda what, of: around.shell.guarded(lambda: self._answer(what, of)))
 
@@ -70,6 +73,21 @@ class DayActs(QObject):
         if days is None or days.made is None or days.made.plan is None:
             raise InputError("", "the days are still being worked out")
         return days.made
+
+    # a block dragged to another day
+
+    def _legal(self, instrument: str, step: str) -> dict[date, str]:
+        days = self._around.planning.days
+        if days is None or days.made is None or instrument not in days.made.parts:
+            return {}
+        until = self._now.date() + timedelta(days=DRAG_DAYS)
+        found = shop_questions.days_for(days.made, instrument, step, until)
+        return {day: said.NOT_ON[why] for day, why in found.items()}
+
+    def _dropped(self, instrument: str, step: str, day: date, why_not: str) -> None:
+        if why_not:
+            raise InputError("", why_not)
+        shop_acts.pin_on(self._session, instrument, step, day)
 
     # acts
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from datetime import datetime, timedelta
+from collections.abc import Callable, Iterator, Mapping
+from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 
 from ravden.text import written
 from ravden.text.written import DAYS
+from ravden.ui.places.rack import blocks
 from ravden.ui.places.rack.presenter import Block, LaneShown, RackShown
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import tally
@@ -34,7 +35,7 @@ if TYPE_CHECKING:
 
 NAME_W, AXIS_H, RIGHT_W = 214, 30, 12
 HEAD_H = 28
-BLOCK_COAT = 5.0  # room for a coat in a planned session [px]
+DRAG_PX = 6.0
 
 
 class Density(Struct, frozen=True, kw_only=True):
@@ -57,12 +58,16 @@ class Lanes(Picture):
 
     picked = pyqtSignal(str)
     opened = pyqtSignal(str)
+    dropped = pyqtSignal(str, str, object, str)  # an instrument's step, on a day, and why it cannot be there
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._shown: RackShown | None = None
         self._selected = ""
         self.density = "roomy"
+        self.legal: Callable[[str, str], Mapping[date, str]] = lambda _i, _s: {}
+        self._held: tuple[LaneShown, Block, QPointF] | None = None  # what the mouse was pressed on
+        self._drag: blocks.Drag | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Instruments on the rack")
 
@@ -140,8 +145,41 @@ class Lanes(Picture):
         return "\n".join((lane.name, lane.about, act, how))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and (lane := self.lane_at(self.pointed(event.position()).y())):
-            self.picked.emit(lane.id)
+        if event is None or (lane := self.lane_at(self.pointed(event.position()).y())) is None:
+            return
+        point = self.pointed(event.position())
+        block = blocks.under(self._boxes(lane, self.span_of(lane.id)[0]), point)
+        if block is not None and block.step:
+            self._held = lane, block, point
+        self.picked.emit(lane.id)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._held is None or self._shown is None:
+            return
+        lane, block, began = self._held
+        point = self.pointed(event.position())
+        if self._drag is None and abs(point.x() - began.x()) > DRAG_PX:
+            self._drag = blocks.Drag(lane=lane, block=block, days=self.legal(lane.id, block.step))
+        if self._drag is not None:
+            at = self.day_at(point.x())
+            said = self._drag.days.get(at, blocks.NOT_THEN)
+            QToolTip.showText(event.globalPosition().toPoint(), plain_tip(said or f"Pin it to {written.day(at)}"), self)
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        drag, self._drag, self._held = self._drag, None, None
+        if event is None or drag is None:
+            return
+        at = self.day_at(self.pointed(event.position()).x())
+        self.dropped.emit(drag.lane.id, drag.block.step, at, drag.days.get(at, blocks.NOT_THEN))
+        self.update()
+
+    def day_at(self, x: float) -> date:
+        """The day under a place across."""
+        assert self._shown is not None
+        span = (self._shown.end - self._shown.start).total_seconds()
+        share = (x - NAME_W) / (self.width() - NAME_W - RIGHT_W)
+        return (self._shown.start + timedelta(seconds=share * span)).date()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and (lane := self.lane_at(self.pointed(event.position()).y())):
@@ -233,14 +271,22 @@ class Lanes(Picture):
         painter.setPen(QPen(QColor(p.wood_line), 2))
         painter.drawLine(QPointF(NAME_W, wood + 1), QPointF(self.width() - RIGHT_W, wood + 1))
         if self.density != "lines":
-            under = 7 if self.density == "roomy" else 3
-            self._tallies(painter, lane, wood + under)
-            self._blocks(painter, lane, wood + under + 2, 12.0)
-        else:
-            self._blocks(painter, lane, wood + 2, 4.0)
+            self._tallies(painter, lane, wood + (7 if self.density == "roomy" else 3))
+        if self._drag is not None and self._drag.lane.id == lane.id:
+            self._where(painter, y)
+        blocks.paint(painter, self._boxes(lane, y), self.x_of(self._shown.now) + 3.0)
         self._windows(painter, lane, wood, y)
         painter.setPen(QPen(QColor(p.line), 1))
         painter.drawLine(QPointF(0, y + self.lane_h - 3), QPointF(self.width(), y + self.lane_h - 3))
+
+    def _where(self, painter: QPainter, y: int) -> None:
+        """The days a block that is dragged may be dropped on."""
+        assert self._shown is not None and self._drag is not None
+        for day, _ in self._shown.days:
+            if self._drag.days.get(day.date(), "no") == "":
+                x = self.x_of(day)
+                wide = self.x_of(day + timedelta(days=1)) - x
+                painter.fillRect(QRectF(x + 1, y, wide - 2, self.lane_h - 4), _faint(current().open_ink))
 
     def _said(self, painter: QPainter, lane: LaneShown, y: int) -> None:
         """The lane in words, as far as there is room."""
@@ -320,43 +366,13 @@ class Lanes(Picture):
             painter.drawPolygon(QPolygonF([QPointF(x - 5, y + 25), QPointF(x + 5, y + 25), QPointF(x, y + 16)]))
             painter.setBrush(Qt.BrushStyle.NoBrush)
 
-    def _blocks(self, painter: QPainter, lane: LaneShown, y: float, high: float) -> None:
-        """Hands in the shop's plan: solid; a session outlined, with a tick a coat; waits a thin line between."""
+    def _boxes(self, lane: LaneShown, top: int) -> list[tuple[Block, QRectF]]:
+        """The blocks of a lane that begins at a height, each with where it stands."""
         assert self._shown is not None
-        p, edge = current(), self.x_of(self._shown.now) + 3.0
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        for block in lane.blocks:
-            if block.at > self._shown.end:
-                break
-            least = 5.0 + BLOCK_COAT * len(block.coats)
-            x = max(self.x_of(block.at), edge)
-            box = QRectF(x, y, max(self.x_of(block.until) - x, least), high)
-            if box.right() > self.width() - RIGHT_W:
-                break
-            if x - edge > 6.0:
-                painter.setPen(QPen(QColor(p.line), 1))
-                painter.drawLine(QPointF(edge + 2, y + high / 2), QPointF(x - 2, y + high / 2))
-            self._block(painter, block, box)
-            edge = box.right() + 2.0
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-
-    @staticmethod
-    def _block(painter: QPainter, block: Block, box: QRectF) -> None:
-        p = current()
-        ink = QColor({"broken": p.warn, "overdue": p.warn}.get(block.state, p.ink if block.coats else p.muted))
-        style = Qt.PenStyle.SolidLine if block.state == "planned" else Qt.PenStyle.DotLine
-        solid = block.kind == "hands" and block.state == "planned"
-        painter.setPen(QPen(ink, 1.2, style))
-        painter.setBrush(ink if solid else Qt.BrushStyle.NoBrush)
-        painter.drawRect(box)
-        for n in range(len(block.coats)):
-            x = box.left() + 4.0 + BLOCK_COAT * n
-            painter.drawLine(QPointF(x, box.top() + 3), QPointF(x, box.bottom() - 3))
-        if block.pinned:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(p.accent))
-            painter.drawEllipse(QPointF(box.center().x(), box.top()), 3.0, 3.0)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
+        wood = float(top + self.lane_h - DENSITIES[self.density].under)
+        under, high = {"roomy": (9.0, 12.0), "close": (5.0, 12.0), "lines": (2.0, 4.0)}[self.density]
+        first = self.x_of(self._shown.now) + 3.0
+        return blocks.laid_out(lane.blocks, self.x_of, (wood + under, high), (first, self.width() - RIGHT_W))
 
     def _windows(self, painter: QPainter, lane: LaneShown, wood: float, y: int) -> None:
         assert self._shown is not None

@@ -39,13 +39,14 @@ class WindowMark(Struct, frozen=True, kw_only=True):
 
 class Block(Struct, frozen=True, kw_only=True):
     """Hands on an instrument in the shop's plan. kind: hands or session; coats: when each of a session is laid; pinned:
-    held by hand; state: planned, overdue or broken; what: in words."""
+    held by hand; state: planned, overdue or broken; what: in words; step: its id, empty where it cannot be held."""
 
     at: datetime
     until: datetime
     kind: str
     what: str
     coats: tuple[datetime, ...] = ()
+    step: str = ""
     pinned: bool = False
     state: str = "planned"
 
@@ -163,7 +164,8 @@ def _blocks(days: ShopDays, instrument: str, now: datetime) -> tuple[Block, ...]
         out.append(
             Block(
                 at=doing.at, until=doing.ends, kind="session" if sprayed else "hands", what=doing.what,
-                coats=(doing.at,) if sprayed else (), pinned=doing.pinned, state=state,
+                coats=(doing.at,) if sprayed else (), step=doing.step.removesuffix("s"), pinned=doing.pinned,
+                state=state,
             )
         )  # fmt: skip
     return tuple(out)

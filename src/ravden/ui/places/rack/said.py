@@ -20,6 +20,12 @@ STOOD = {
 }  # fmt: skip
 
 
+NOT_ON = {
+    "": "", "film": "Its film is not ready by then", "nobody": "Nobody is there for so long who may do it",
+    "air": "The air does not bear it that day",
+}  # fmt: skip
+
+
 def chain(links: tuple[WhyLink, ...], now: datetime) -> tuple[str, ...]:
     """Why an instrument is over when it is, a line each, from its end back."""
     return tuple(_link(link, now) for link in links)
