@@ -140,6 +140,15 @@ class People(WindowTest):
         page.keep_booth.click()
         self.assertIn("some day", page.faults["struck"].text())
 
+    def test_nobody_who_sprays(self):
+        self.session.log(PersonSet(name="Ida", sprays=False), origin="test")
+        settle(self.window)
+        self.assertEqual(self.window.places.planning.days.too_long, ("Heron",))
+        self.window.turn_to("rack")
+        self.window.rack.days_ahead.setChecked(True)
+        settle(self.window)
+        self.assertIn("nobody is there so long who may do one of its steps: Heron", self.window.rack.days.told.text())
+
     def test_what_was_typed_stays_while_nothing_else_is_told(self):
         self.page.name.setText("Od")
         self.clock.turn(minutes=1)

@@ -71,14 +71,13 @@ def done_already(session: ShopSession, doing: Doing) -> Entry:
     rack, now = session.shop.on_rack(doing.instrument), session.now
     at = doing.at if doing.at < now else now
     session.select(doing.instrument, ORIGIN)
-    next_up = doing.first
-    need(next_up, "", f"something else comes first on {doing.name}: log that before")
+    if doing.kind == "scuff":
+        raise InputError("", f"log the scuff of {doing.name} with its paper: Log a sanding (S)")
+    need(doing.first, "", f"something else comes first on {doing.name}: log that before")
     if doing.kind in ("coats", "hands") and doing.own_coat:
         return session.log(
             CoatLogged(dry_um=usual_coat_um(rack, at)), instrument=doing.instrument, at=at, origin=ORIGIN
         )
-    if doing.kind == "scuff":
-        raise InputError("", f"log the scuff of {doing.name} with its paper: Log a sanding (S)")
     return log_next_step(session, ORIGIN)
 
 
@@ -126,7 +125,7 @@ def _need_step(doing: Doing) -> None:
 
 def _hold(session: ShopSession, doing: Doing, at: str = "", not_before: str = "", who: str = "") -> Entry:
     """Held so, and by nothing that contradicts it; whose hands it is for stays."""
-    step = doing.step.removesuffix("s") if doing.kind == "scuff" else doing.step
+    step = doing.step
     before: Pinned | None = session.shop.on_rack(doing.instrument).pins.get(step)
     named = who or (before.who if before is not None else "")
     keeps_at = before is not None and before.at is not None and not (at or not_before) and bool(who)

@@ -162,7 +162,8 @@ def calendars(days: ShopDays, now: datetime) -> dict[str, bytes]:
     for doing in days.doings:
         if doing.kind == "case":
             continue
-        uid = f"{doing.instrument}-{doing.step or f'gun-{doing.at:%Y%m%d%H%M}'}"
+        what = f"{doing.step.removesuffix('s')}s" if doing.kind == "scuff" else doing.step
+        uid = f"{doing.instrument}-{what or f'gun-{doing.at:%Y%m%d%H%M}'}"
         mine = events.setdefault(doing.who, {})
         was = mine.get(uid)
         said = f"{doing.name}: {doing.what}" if was is None else f"{was[0]}, {doing.what[:1].lower()}{doing.what[1:]}"
@@ -193,7 +194,7 @@ class _Told:
                     yield Doing(
                         instrument=name, name=found.project.instrument.name, what=BETWEEN_LABEL["scuff"],
                         at=self.at(placed.scuff_min), minutes=step.scuff.hands_min, where="film",
-                        who=placed.scuff_who or placed.who, step=f"{step.id}s", kind="scuff",
+                        who=placed.scuff_who or placed.who, step=step.id, kind="scuff",
                     )  # fmt: skip
                 for nth, minute in enumerate(placed.starts_min):
                     laid += own

@@ -154,8 +154,8 @@ class Planning(QObject):
         self.searching.begin(better_asked(made, SEARCH_S))
 
     def _last_entry(self) -> int:
-        entries = self._session.entries
-        return entries[-1].id if entries else 0
+        """The last thing hands have told: what a sensor writes makes no plan another."""
+        return next((e.id for e in reversed(self._session.entries) if not e.body.by_machine), 0)
 
     def _found(self, told: SearchTold) -> None:
         if self._asked_of is not None:

@@ -95,9 +95,8 @@ def _left_out(planned: ShopDays) -> list[str]:
     if planned.beyond:
         told.append(f"Not in it: {planned.beyond} more, those promised last or not at all.")
     if planned.too_long:
-        told.append(
-            f"Not in it, since no day of the shop is long enough for one of its steps: {', '.join(planned.too_long)}."
-        )
+        why = "nobody is there so long who may do" if _crew(planned) else "no day of the shop is long enough for"
+        told.append(f"Not in it, since {why} one of its steps: {', '.join(planned.too_long)}.")
     if planned.made is not None and planned.made.loose_pins:
         names = {i: f.project.instrument.name for i, f in planned.made.asked.outlooks.items()}
         pinned = ", ".join(sorted({names[i] for i, _ in planned.made.loose_pins}))

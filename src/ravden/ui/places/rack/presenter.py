@@ -164,7 +164,7 @@ def _blocks(days: ShopDays, instrument: str, now: datetime) -> tuple[Block, ...]
         out.append(
             Block(
                 at=doing.at, until=doing.ends, kind="session" if sprayed else "hands", what=doing.what,
-                coats=(doing.at,) if sprayed else (), step=doing.step.removesuffix("s"), pinned=doing.pinned,
+                coats=(doing.at,) if sprayed else (), step=doing.step, pinned=doing.pinned,
                 state=state,
             )
         )  # fmt: skip
