@@ -1,5 +1,6 @@
 """The plan of the whole shop without a window: what stood before, weather, hands, calendars, the demo's own."""
 
+import itertools
 import shutil
 import tempfile
 import unittest
@@ -21,7 +22,7 @@ from ravden.core.schedule.verify import verify
 from ravden.demo import ferrow_lane
 from ravden.journal.crew import Gun
 from ravden.journal.kinds.air import AirLogged, AirSeries
-from ravden.journal.kinds.crew import BoothRule, DayOff, PersonSet
+from ravden.journal.kinds.crew import BoothRule, DayOff, PersonSet, StationsSet
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.promise import PromiseSet
 from ravden.journal.kinds.session import MixMade, SessionBegun
@@ -191,3 +192,51 @@ class Demo(ShopTest):
         self.assertEqual(len(found.asked.crew.struck), 2)
         self.assertIsInstance(found.asked.hours, type(self.session.shop.hours))
         self.assertTrue(any(isinstance(e.body, HoursSet) for e in self.session.entries))
+
+
+class Cabinet(ShopTest):
+    only = ("heron", "tern")
+
+    def settled(self):
+        """As the window does it: dated by its own plan until that stands."""
+        found, standing = self.made(afresh=True), {}
+        for _ in range(4):
+            self.session.held, self.session.stays = dict(found.held()), dict(found.stays())
+            outlooks, standing = self.outlooks(), found.steps()
+            if stands(found, outlooks):
+                break
+            found = planned(snapshot(self.session, outlooks, standing))
+        return found, outlooks
+
+    def test_it_stands_there_while_it_waits_and_is_ready_sooner(self):
+        cool, before = self.settled()
+        self.session.log(StationsSet(cabinet_places=1, cabinet_C=35.0))
+        warm, outlooks = self.settled()
+        self.assertTrue(stands(warm, outlooks))
+        self.assertEqual(verify(warm.problem, warm.plan), ())
+        stay = warm.stays()["heron"][0]
+        self.assertEqual(stay.temp_C, 35.0)
+        last = max(c.at_h for c in outlooks["heron"].forward.coats)
+        self.assertGreaterEqual(stay.at_h, last)
+        level = next(h for n, (h, _) in outlooks["heron"].held.items() if n.startswith("6."))
+        self.assertGreaterEqual(level, stay.at_h + stay.hours)
+        self.assertLess(outlooks["heron"].forward.finished_h, before["heron"].forward.finished_h - 48)
+        self.assertEqual({s.name for s in days_of(warm).stays} & {"Heron"}, {"Heron"})
+        self.assertEqual(cool.stays(), {})
+
+    def test_one_place_holds_one_at_a_time(self):
+        self.session.log(StationsSet(cabinet_places=1))
+        found, _ = self.settled()
+        stays = sorted((s.at, s.until) for s in days_of(found).stays)
+        for (_, until), (at, _) in itertools.pairwise(stays):
+            self.assertLessEqual(until, at)
+
+    def test_without_it_again_nothing_of_it_is_left(self):
+        plain, _ = self.settled()
+        self.session.log(StationsSet(cabinet_places=1))
+        self.settled()
+        self.session.undo("test")
+        again, outlooks = self.settled()
+        self.assertEqual(again.stays(), {})
+        self.assertTrue(all(f.stays == () for f in outlooks.values()))
+        self.assertEqual(days_of(again).promises[0].ends.date(), days_of(plain).promises[0].ends.date())

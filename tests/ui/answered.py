@@ -40,7 +40,9 @@ def _request(session, instrument_id, *, zone="", advise=False):
     request = _asked(session, instrument_id, zone=zone, advise=advise)
     told = tuple((e.id, e.at, e.instrument, e.corrects, e.body) for e in session.entries)
     held = repr(sorted((session.held.get(instrument_id) or {}).items()))
-    return Answered((repr((told, session.tools)), session.now, instrument_id, zone, advise, held), request)
+    stays = repr(session.stays.get(instrument_id))
+    key = (repr((told, session.tools)), session.now, instrument_id, zone, advise, held, stays)
+    return Answered(key, request)
 
 
 def once_each():

@@ -15,7 +15,7 @@ from ravden.text import written
 from ravden.text.units import Units
 
 if TYPE_CHECKING:
-    from ravden.journal.crew import Crew
+    from ravden.journal.crew import Crew, Stations
 
 QUARTERS = 96  # of a day
 COMPANY = ((0, "no"), (2, "up to 2 days"), (7, "a week"))
@@ -82,13 +82,26 @@ def away_lines(off: Sequence[Off], name: str) -> str:
     return hours_form.closed_lines(days)
 
 
-def stations(typed: Mapping[str, str]) -> StationsSet:
-    """The entry the filled form of stations stands for. Raises InputError at the field."""
+def stations(typed: Mapping[str, str], units: Units, before: Stations) -> StationsSet:
+    """The entry the filled form of stations stands for, in these units; before: what stands, kept to the digit where it
+    was not touched. Raises InputError at the field."""
+    warm = _real(typed["cabinet_C"], "cabinet_C")
+    same = typed["cabinet_C"] == station_fields(before, units)["cabinet_C"]
     places = typed["drying_places"].strip()
     return StationsSet(
         arbors=_whole(typed["arbors"], "arbors"), cabinet_places=_whole(typed["cabinet_places"], "cabinet_places"),
         drying_places=_whole(places, "drying_places") if places else None,
+        cabinet_C=before.cabinet_C if same or warm is None else units.temperature_to_C(warm),
     )  # fmt: skip
+
+
+def station_fields(there: Stations, units: Units) -> dict[str, str]:
+    """Stations as they are typed."""
+    return {
+        "arbors": str(there.arbors), "cabinet_places": str(there.cabinet_places),
+        "cabinet_C": written.number(round(units.temperature_value(there.cabinet_C), 1), "g"),
+        "drying_places": "" if there.drying_places is None else str(there.drying_places),
+    }  # fmt: skip
 
 
 def booth_rule(

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.steps import Held
     from ravden.core.calendar.hours import WorkHours
+    from ravden.core.climate.series import Cabinet
     from ravden.core.film.carry import Learnt
     from ravden.core.film.filter import Priors
     from ravden.core.method.steps import Method
@@ -37,7 +38,7 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
     wall; hours: in the place of the shop's, open; priors: believed of the applicator, where it is told and not learnt
     here; ask: how it will be sanded; earlier: in the same finish, in the order they came, on the rack or as what is
     left of them; teachers: whose record says something of the hands; seen: what it said last, kept by the caller; held:
-    where the shop's plan has hands on it."""
+    where the shop's plan has hands on it; stays: in the cabinet, as that plan has them."""
 
     rack: OnRack
     method: Method
@@ -55,6 +56,7 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
     priors: Priors | None = None
     ask: Ask | None = None
     held: Held | None = None
+    stays: tuple[Cabinet, ...] = ()
 
     def run(self) -> Outlook:
         """The computation itself: what earlier instruments taught about the applicator, then this one."""
@@ -69,8 +71,13 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
             from ravden.core.abrasive.hands import believe
 
             drawer = replace(drawer, hands=believe([self._seen(t) for t in self.teachers]))
+        bare = project = self.rack.project_at(self.now)
+        if self.stays:
+            from ravden.core.ahead.warm import with_stays
+
+            project = with_stays(bare, self.stays)
         found = outlook(
-            self.rack.project_at(self.now),
+            project,
             self.method,
             drawer,
             self.rack.hours(self.now),
@@ -83,6 +90,8 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
         )
         if self.memory is not None:
             _forget_old(self.memory, len(self.rack.acts) + SPARE_LEDGERS)
+        if self.stays:
+            found = replace(found, stays=self.stays, bare=bare)
         return replace(found, counsel=counsel(found)) if self.advise else found
 
     def work_hours(self) -> WorkHours:

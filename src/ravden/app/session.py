@@ -44,6 +44,7 @@ if TYPE_CHECKING:
     from ravden.app.outlook_request import Hands
     from ravden.core.ahead.steps import Held
     from ravden.core.calendar.hours import WorkHours
+    from ravden.core.climate.series import Cabinet
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
     from ravden.core.state.learnt import Lesson
@@ -76,6 +77,7 @@ class ShopSession:
         self.selected = ""
         self.people: dict[int, str] = {}  # to whom instruments went, by number
         self.held: dict[str, Held] = {}  # where the shop's plan has hands on each instrument, in its own hours
+        self.stays: dict[str, tuple[Cabinet, ...]] = {}  # in the warm cabinet, as the shop's plan has them
         self._memory: dict[str, Memory] = {}
         self._seen: Hands = {}
         self._lessons: dict[str, Lesson] | None = None  # read when the first outlook is asked for
@@ -396,7 +398,7 @@ class ShopSession:
         """A snapshot to compute an outlook from, anywhere, dated by the shop's plan; advise: with counsel on what to do
         and measure."""
         made = self._request(self.shop, self.now, self._memory, instrument_id, zone, advise)
-        return replace(made, held=self.held.get(instrument_id))
+        return replace(made, held=self.held.get(instrument_id), stays=self.stays.get(instrument_id, ()))
 
     def request_booked(self, instrument: str) -> OutlookRequest:
         """The same for an instrument of the Book, as it was when it was handed over."""

@@ -54,6 +54,15 @@ class Doing(Struct, frozen=True, kw_only=True):
         return self.at + timedelta(minutes=self.minutes)
 
 
+class Stay(Struct, frozen=True, kw_only=True):
+    """An instrument in the warm cabinet."""
+
+    instrument: str
+    name: str
+    at: datetime
+    until: datetime
+
+
 class Sitting(Struct, frozen=True, kw_only=True):
     """A session in the booth, set-up and cleaning in it. instruments: in the order of their first coats."""
 
@@ -91,6 +100,7 @@ class ShopDays(Struct, frozen=True, kw_only=True):
     made: ShopPlanned | None = None
     doings: tuple[Doing, ...] = ()
     sittings: tuple[Sitting, ...] = ()
+    stays: tuple[Stay, ...] = ()
     promises: tuple[Promise, ...] = ()
     aside: tuple[str, ...] = ()
     too_long: tuple[str, ...] = ()
@@ -150,7 +160,7 @@ def days_of(found: ShopPlanned) -> ShopDays:
     chances = odds(likely_of(problem, tuple(found.parts.values())), plan, Draw(samples=SAMPLES))
     return replace(
         aside, made=found, doings=tuple(doings), sittings=tuple(told.sittings(problem, shown)),
-        promises=told.promises(problem, plan, chances),
+        stays=tuple(told.stays(problem, shown)), promises=told.promises(problem, plan, chances),
     )  # fmt: skip
 
 
@@ -228,6 +238,22 @@ class _Told:
                 yield Doing(
                     instrument=instrument, name=label, what=said, at=self.at(minute), minutes=took, where="booth",
                     who=session.who, kind="gun",
+                )  # fmt: skip
+
+    def stays(self, problem: Problem, plan: Plan) -> Iterator[Stay]:
+        """Every stay in the cabinet."""
+        from ravden.core.schedule.problem import end_of
+
+        for (j, k), placed in sorted(plan.placed.items()):
+            step = problem.jobs[j].steps[k]
+            if placed.cabinet and step.cabinet_wait_min is not None:
+                begins = step.since_min
+                if step.after is not None:
+                    begins = end_of(problem.jobs[j].steps[step.after], plan.placed[j, step.after])
+                name, until = problem.jobs[j].id, begins + step.cabinet_wait_min[0][1]
+                yield Stay(
+                    instrument=name, name=self._outlooks[name].project.instrument.name, at=self.at(begins),
+                    until=self.at(until),
                 )  # fmt: skip
 
     def sittings(self, problem: Problem, plan: Plan) -> Iterator[Sitting]:

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from ravden.app.session import ShopSession
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.steps import Held
+    from ravden.core.climate.series import Cabinet
     from ravden.core.schedule.jobs import Left
     from ravden.core.schedule.problem import Placed, Plan, Problem
 
@@ -81,6 +82,17 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
             out[name] = held_of(left, placed, wall_of(self.asked, name))
         return out
 
+    def stays(self) -> Mapping[str, tuple[Cabinet, ...]]:
+        """When the plan has each instrument in the warm cabinet, those that are never there left out."""
+        from ravden.core.schedule.hold import stays_of
+
+        temp_C, out = self.asked.crew.stations.cabinet_C, {}
+        for name, left in self.parts.items():
+            found = stays_of(left, placed_of(self, name), wall_of(self.asked, name), temp_C)
+            if found:
+                out[name] = found
+        return out
+
 
 def stretch_min(asked: ShopAsked, found: Outlook) -> int:
     """How long what is done at one go may be: as long as somebody has on a usual day who does all of it."""
@@ -92,6 +104,25 @@ def stretch_min(asked: ShopAsked, found: Outlook) -> int:
     own = [(usual_min(h.week or found.hours.week), h.sprays, h.buffs) for h in hands]
     may = ([m for m, _, _ in own], [m for m, sprays, _ in own if sprays], [m for m, _, buffs in own if buffs])
     return min(max(some) for some in may if some)
+
+
+def left_in(asked: ShopAsked, name: str, found: Outlook, *, warm: bool) -> Left | None:
+    """What is left of an instrument in this shop; warm: it may stand in the cabinet, and what follows is dated as if it
+    had."""
+    from ravden.core.schedule.jobs import left_of
+
+    wall, stretch, temp_C = wall_of(asked, name), stretch_min(asked, found), asked.crew.stations.cabinet_C
+    if asked.crew.stations.cabinet_places == 0:
+        return left_of(found, wall, stretch)
+    from ravden.core.ahead.warm import in_shop, stood, warm_windows
+    from ravden.core.schedule.hold import stay_from, with_later
+
+    cool = in_shop(found)
+    plain = left_of(cool, wall, stretch, warm_windows(cool, temp_C) if warm else None)
+    stay = None if plain is None else stay_from(plain, cool, wall, temp_C)
+    if plain is None or stay is None:
+        return plain
+    return with_later(plain, left_of(found if found.stays else stood(cool, (stay,)), wall, stretch))
 
 
 def snapshot(
@@ -122,14 +153,14 @@ def _urgency(found: Outlook) -> tuple[bool, float]:
 
 def planned(asked: ShopAsked) -> ShopPlanned:
     """The plan of the shop, at once."""
-    from ravden.core.schedule.jobs import left_of
     from ravden.core.schedule.repair import cannot_stand, keep
 
     parts: dict[str, Left] = {}
     aside: list[str] = []
     too_long: list[str] = []
+    cold: set[str] = set()  # for which there was no place in the cabinet
     for name, found in asked.outlooks.items():
-        left = left_of(found, wall_of(asked, name), stretch_min(asked, found))
+        left = left_in(asked, name, found, warm=True)
         if left is None:
             aside.append(found.project.instrument.name)
         elif left.job.steps:
@@ -157,11 +188,23 @@ def planned(asked: ShopAsked) -> ShopPlanned:
                 broken = tuple((problem.jobs[j].id, problem.jobs[j].steps[k].id) for j, k in sorted(fell))
                 plan = plan if held is None else held
                 shown = _as_it_stood(problem, plan) if broken else None
-            elif held is not None and not _better(problem, plan, held, sooner=asked.afresh):
-                plan, moved = (
-                    held,
-                    any(held.placed[key].starts_min != b.starts_min for key, b in problem.previous.items()),
-                )
+            elif held is not None:
+                unwarmed = _without_place(problem, held) - cold
+                if unwarmed and _without_place(problem, plan) < unwarmed:
+                    # What stands without the cabinet is judged by its film without it.
+                    honest = problem_of(asked, _cooled(asked, parts, unwarmed), loose)
+                    stood = keep(honest)
+                    worse = stood is None or _key(problem, plan) < _key(honest, stood)
+                else:
+                    worse = _better(problem, plan, held, sooner=asked.afresh)
+                if not worse:
+                    plan = held
+                    moved = any(held.placed[key].starts_min != b.starts_min for key, b in problem.previous.items())
+        without = _without_place(problem, plan) - cold
+        if without:
+            cold |= without
+            parts = _cooled(asked, parts, without)
+            continue
         return ShopPlanned(
             asked=asked, parts=parts, problem=problem, plan=plan, broken=broken, aside=tuple(aside),
             too_long=tuple(too_long), loose_pins=tuple(loose), moved=moved, shown=shown,
@@ -170,6 +213,24 @@ def planned(asked: ShopAsked) -> ShopPlanned:
         asked=asked, parts={}, problem=None, plan=None, aside=tuple(aside), too_long=tuple(too_long),
         loose_pins=tuple(loose),
     )  # fmt: skip
+
+
+def _cooled(asked: ShopAsked, parts: Mapping[str, Left], names: set[str]) -> dict[str, Left]:
+    """The same with some of them as they are without the cabinet."""
+    again = {name: left_in(asked, name, asked.outlooks[name], warm=False) for name in names}
+    return {name: again.get(name) or left for name, left in parts.items()}
+
+
+def _key(problem: Problem, plan: Plan) -> tuple[int, ...]:
+    from ravden.core.schedule.renew import FRESH
+
+    return FRESH.key(problem, plan)
+
+
+def _without_place(problem: Problem, plan: Plan) -> set[str]:
+    """The instruments that could stand in the cabinet, and do not in a plan."""
+    warm = {(j, k) for j, job in enumerate(problem.jobs) for k, s in enumerate(job.steps) if s.cabinet_wait_min}
+    return {problem.jobs[j].id for j, k in warm if not plan.placed[j, k].cabinet}
 
 
 def _as_it_stood(problem: Problem, plan: Plan) -> Plan:
@@ -188,9 +249,7 @@ def _first(problem: Problem) -> tuple[Plan | None, Key | None]:
 
 def _better(problem: Problem, plan: Plan, than: Plan, *, sooner: bool) -> bool:
     """Whether a plan is better than another; sooner: as good a one is, that has its work sooner."""
-    from ravden.core.schedule.renew import FRESH
-
-    one, other = FRESH.key(problem, plan), FRESH.key(problem, than)
+    one, other = _key(problem, plan), _key(problem, than)
     if not sooner or one != other:
         return one < other
     begun = (sum(p.starts_min[0] for p in which.placed.values()) for which in (plan, than))
@@ -225,13 +284,12 @@ def stands(found: ShopPlanned, outlooks: Mapping[str, Outlook]) -> bool:
     """Whether a plan is still one for outlooks that were dated by it: they have hands where it has them, and ask for
     no work later or sooner than it was made with."""
     from ravden.core.schedule.hold import kept_to, opens_min
-    from ravden.core.schedule.jobs import left_of
 
     for name, left in found.parts.items():
         outlook = outlooks.get(name)
         if outlook is None or not kept_to(outlook):
             return False
-        now = left_of(outlook, wall_of(found.asked, name), stretch_min(found.asked, outlook))
+        now = left_in(found.asked, name, outlook, warm=any(p.cabinet for p in placed_of(found, name)))
         if now is None or [s.id for s in now.job.steps] != [s.id for s in left.job.steps]:
             return False
         placed = placed_of(found, name)

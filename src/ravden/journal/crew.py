@@ -12,6 +12,7 @@ from ravden.core.errors import InputError, need
 from ravden.journal.hours import MOST_CLOSED_DAYS, Spans
 
 SETUP_MIN, CLEAN_MIN = 15, 20  # [A] of a gun, until the shop says otherwise
+CABINET_C = 35.0  # [A] until the shop says otherwise
 COMPANY_DAYS = 2  # [A] that a session in the booth waits for company, until the shop says otherwise
 
 
@@ -44,10 +45,12 @@ class Gun(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults
 
 
 class Stations(Struct, frozen=True, kw_only=True):
-    """What the shop has of each: wheels, places in the warm cabinet, places where wet work stands (None: enough)."""
+    """What the shop has of each: wheels, places in the warm cabinet, and how warm that is, places where wet work stands
+    (None: enough)."""
 
     arbors: int = 1
     cabinet_places: int = 0
+    cabinet_C: float = CABINET_C
     drying_places: int | None = None
 
 

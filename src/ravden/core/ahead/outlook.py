@@ -9,6 +9,7 @@ from ravden.core.ahead.forward import Forward, WindowRange, plan_forward
 from ravden.core.ahead.steps import Held
 from ravden.core.ahead.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
 from ravden.core.calendar.hours import WorkHours
+from ravden.core.climate.series import Cabinet
 from ravden.core.cure.asked import Sampling
 from ravden.core.cure.film import History
 from ravden.core.film.filter import Priors
@@ -110,7 +111,8 @@ class ZoneView:
 class Outlook:
     """One instrument at one moment, in parts: what is known of its film, how soft that is, what is to come, the ladder,
     one zone's view, and counsel where it was asked for. Turning to another zone needs another view alone. held: where
-    the shop's plan has hands on it, by which what is to come is dated."""
+    the shop's plan has hands on it, by which what is to come is dated; stays: in the warm cabinet, as that plan
+    has them; bare: the project without those, None where there are none."""
 
     project: Project
     method: Method
@@ -124,6 +126,8 @@ class Outlook:
     view: ZoneView
     counsel: "Counsel | None" = None
     held: Held = field(default_factory=dict)
+    stays: tuple[Cabinet, ...] = ()
+    bare: Project | None = None
 
     @property
     def history(self) -> tuple[Known, ...]:

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import Held
+from ravden.core.ahead.warm import RH
+from ravden.core.climate.series import Cabinet
 from ravden.core.schedule.jobs import Left, Wall
 from ravden.core.schedule.problem import Placed, end_of
 
 NEAR_H = 0.1  # the plan's grid is of five minutes
+NEAR_STAY_H = 1.0
 
 
 def held_of(left: Left, placed: tuple[Placed, ...], wall: Wall) -> Held:
@@ -29,13 +34,56 @@ def held_of(left: Left, placed: tuple[Placed, ...], wall: Wall) -> Held:
     return out
 
 
+def stay_from(left: Left, found: Outlook, wall: Wall, temp_C: float) -> Cabinet | None:
+    """The stay in the cabinet that an instrument could have, in its own plan; None: none that it could."""
+    step = next((s for s in left.job.steps if s.cabinet_wait_min is not None), None)
+    if step is None or step.cabinet_wait_min is None:
+        return None
+    body = [h for s in found.forward.steps for h, _ in s.hands if found.method.stage[s.index].kind == "coats"]
+    begins = found.now_h if step.after is None else max([found.now_h, *body])
+    return Cabinet(at_h=begins, hours=step.cabinet_wait_min[0][1] / 60.0, temp_C=temp_C, rh=RH)
+
+
+def with_later(left: Left, warmed: Left | None) -> Left:
+    """What is left with the waits after its stay in the cabinet as they are when it has stood there."""
+    names = [s.id for s in left.job.steps]
+    at = next((k for k, s in enumerate(left.job.steps) if s.cabinet_wait_min is not None), len(names))
+    if warmed is None or [s.id for s in warmed.job.steps] != names:
+        return left
+    steps = (*left.job.steps[: at + 1], *warmed.job.steps[at + 1 :])
+    likely = (*left.likely_min[: at + 1], *warmed.likely_min[at + 1 :])
+    return replace(left, job=replace(left.job, steps=steps), likely_min=likely)
+
+
+def stays_of(left: Left, placed: tuple[Placed, ...], wall: Wall, temp_C: float) -> tuple[Cabinet, ...]:
+    """When the plan has an instrument in the warm cabinet."""
+    ends = [end_of(step, at) for step, at in zip(left.job.steps, placed, strict=True)]
+    out = []
+    for step, at in zip(left.job.steps, placed, strict=True):
+        if at.cabinet and step.cabinet_wait_min is not None:
+            begins = step.since_min if step.after is None else ends[step.after]
+            hours = step.cabinet_wait_min[0][1] / 60.0
+            out.append(Cabinet(at_h=wall.hour(begins), hours=hours, temp_C=temp_C, rh=RH))
+    return tuple(out)
+
+
+def alike(one: tuple[Cabinet, ...], other: tuple[Cabinet, ...]) -> bool:
+    """Whether two plans have an instrument in the cabinet at about the same hours."""
+    return len(one) == len(other) and all(
+        abs(a.at_h - b.at_h) < NEAR_STAY_H and abs(a.hours - b.hours) < max(NEAR_STAY_H, 0.03 * b.hours)
+        for a, b in zip(one, other, strict=True)
+    )
+
+
 def opens_min(left: Left, placed: tuple[Placed, ...]) -> tuple[int, ...]:
     """From when on each step may be done, the others being where a plan has them [min]."""
     ends = [end_of(step, at) for step, at in zip(left.job.steps, placed, strict=True)]
     out = []
-    for step in left.job.steps:
+    for step, at in zip(left.job.steps, placed, strict=True):
         begins = step.since_min if step.after is None else ends[step.after]
-        out.append(max(begins + step.wait_min[0][1], *(ends[n] for n in step.needs), 0))
+        warm = at.cabinet and step.cabinet_wait_min is not None
+        rows = step.cabinet_wait_min if warm and step.cabinet_wait_min is not None else step.wait_min
+        out.append(max(begins + rows[0][1], *(ends[n] for n in step.needs), 0))
     return tuple(out)
 
 

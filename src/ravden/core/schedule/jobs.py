@@ -73,12 +73,16 @@ class Left(Struct, frozen=True, kw_only=True):
         return worst if worst is not None and self.likely_min[worst] >= 60 * TOLD_H else None
 
 
-def left_of(found: Outlook, wall: Wall, stretch_min: int | None = None) -> Left | None:
+def left_of(
+    found: Outlook, wall: Wall, stretch_min: int | None = None, warm: Mapping[str, float] | None = None
+) -> Left | None:  # fmt: skip
     """What is left of an instrument; None: its film never gets there, so that nobody can plan it. stretch_min: what is
-    done at one go is no longer; None: than a usual day's stretch of the shop."""
+    done at one go is no longer; None: than a usual day's stretch of the shop; warm: when windows would open in the
+    cabinet [h], by label."""
     if found.forward.stuck is not None:
         return None
     walk = _Walk(found, wall, usual_min(wall.hours.week) if stretch_min is None else stretch_min)
+    walk.warm = warm or {}
     walk.through()
     item = found.project.instrument
     promised = None if item.promised_h is None else wall.minute(item.promised_h)
@@ -102,6 +106,8 @@ class _Walk:
         self._last: int | None = None
         self._tracks: dict[str, int] = {}
         self._now_min = wall.minute(found.now_h)
+        self.warm: Mapping[str, float] = {}
+        self._warm_h: float | None = None  # when the next may begin, if the wait for it is spent in the cabinet
         self.steps: list[Step] = []
         self.what: list[What] = []
         self.likely: list[int] = []
@@ -163,6 +169,9 @@ class _Walk:
         after, end_h = (self._film_step, self._film_h) if self._by_film else (self._last, self._end_h)
         needs = () if self._last is None or self._last == after else (self._last,)
         wait = _up(60.0 * max(self._opens_h - end_h, 0.0))
+        cabinet = None
+        if self._by_film and self._warm_h is not None and self._warm_h < self._opens_h:
+            cabinet = ((0, _up(60.0 * max(self._warm_h - end_h, 0.0))),)
         until, scuff = good_min, None
         if shuts is not None and shuts.recoat_until_h is not None:
             until = math.floor(60.0 * (shuts.recoat_until_h - self._end_h) / GRID) * GRID
@@ -172,10 +181,11 @@ class _Walk:
             replace(
                 step, id=name, after=after, since_min=self._now_min if after is None else 0, needs=needs,
                 wait_min=((0, wait),), shuts_min=None if until is None else ((0, until),), scuff=scuff,
-                wait_sd=self._sd,
+                wait_sd=self._sd, cabinet_wait_min=cabinet,
             )
         )  # fmt: skip
         self.what.append(what)
+        self._warm_h = None
         likely_h = self._opens_h if self._likely_h is None else min(self._likely_h, self._opens_h)
         self.likely.append(min(_up(60.0 * max(likely_h - end_h, 0.0)), wait))
         self._last, self._sd, self._likely_h, self._by_film = len(self.steps) - 1, 0.2, None, False
@@ -214,6 +224,11 @@ class _Walk:
             self._likely_h = max(self._opens_h, likely, dated.habit_h)
             self._sd = min(max(math.log((late - self._film_h) / (likely - self._film_h)) / 1.2816, 0.02), 1.0)
         self._by_film = max(opens, dated.habit_h) > self._opens_h
+        if stage.label in self.warm and self._last == self._film_step and likely > self._film_h:
+            # Only the wait that follows the last coat: in between hands would be on it.
+            share = (opens - self._film_h) / (likely - self._film_h)
+            warm = self._film_h + share * (self.warm[stage.label] - self._film_h)
+            self._warm_h = max(self._opens_h, warm, dated.habit_h)
         self._opens_h = max(self._opens_h, opens, dated.habit_h)
 
     # coats

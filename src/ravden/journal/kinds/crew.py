@@ -9,8 +9,9 @@ from typing import ClassVar
 from msgspec.structs import replace
 
 from ravden.core.errors import need
-from ravden.journal.crew import COMPANY_DAYS, Crew, Gun, Hand, Off, Stations, days_between
+from ravden.journal.crew import CABINET_C, COMPANY_DAYS, Crew, Gun, Hand, Off, Stations, days_between
 from ravden.journal.hours import DAYS, Spans
+from ravden.journal.kinds.cabinet import HOTTEST_C
 from ravden.journal.kinds.kind import OfShop
 from ravden.journal.shop import Shop
 
@@ -104,17 +105,20 @@ class StationsSet(OfCrew, frozen=True, tag="stations"):
 
     arbors: int = 1
     cabinet_places: int = 0
+    cabinet_C: float = CABINET_C
     drying_places: int | None = None
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         for name in ("arbors", "cabinet_places"):
             need(0 <= getattr(self, name) <= MOST_PLACES, name, f"must be 0 to {MOST_PLACES}")
+        need(15 <= self.cabinet_C <= HOTTEST_C, "cabinet_C", f"must be 15 to {HOTTEST_C:.0f} °C")
         enough = self.drying_places is None or 1 <= self.drying_places <= MOST_PLACES
         need(enough, "drying_places", f"must be 1 to {MOST_PLACES}, or empty for enough")
 
     def onto_crew(self, crew: Crew) -> Crew:
         there = Stations(
-            arbors=self.arbors, cabinet_places=self.cabinet_places, drying_places=self.drying_places
+            arbors=self.arbors, cabinet_places=self.cabinet_places, cabinet_C=self.cabinet_C,
+            drying_places=self.drying_places,
         )  # fmt: skip
         return replace(crew, stations=there)
 

@@ -35,7 +35,9 @@ class Places(QObject):
         self.live = False
         self.notices = NoticesControl(session, lambda: self.found, self.pool, send)
         self.notices.settled.connect(self._settle)
-        self.planning = Planning(session, lambda: self.found, lambda: self.pending, self._dated, self.pool)
+        self.planning = Planning(
+            session, lambda: self.found, lambda: self.pending, self._dated, self.refresh, self.pool
+        )
         self.planning.failed.connect(self.failed)
         self.planning.settled.connect(self._settle)
         self.planning.changed.connect(self._show_plan)

@@ -18,6 +18,7 @@ from ravden.ui.widgets.searching import Searching
 
 if TYPE_CHECKING:
     from ravden.app.shop_days import ShopDays
+    from ravden.app.shop_plan import ShopPlanned
     from ravden.app.shop_problem import Steps
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.schedule.wire import SearchAsked, SearchTold
@@ -29,7 +30,7 @@ FEW = 5  # instruments whose plan is soon proved best
 
 class Planning(QObject):
     """days: the plan as it is shown, None while there is none. take: outlooks dated by the plan, each with the one it
-    was made from."""
+    was made from; ask: for outlooks of instruments whose stay in the cabinet is another."""
 
     changed = pyqtSignal()
     failed = pyqtSignal(object)
@@ -38,12 +39,14 @@ class Planning(QObject):
 
     def __init__(
         self, session: ShopSession, outlooks: Callable[[], Mapping[str, Outlook]], pending: Callable[[], bool],
-        take: Callable[[Mapping[str, tuple[Outlook, Outlook]]], None], pool: QThreadPool,
+        take: Callable[[Mapping[str, tuple[Outlook, Outlook]]], None], ask: Callable[[tuple[str, ...]], None],
+        pool: QThreadPool,
     ) -> None:  # fmt: skip
         super().__init__()
         self.live = False
         self.days: ShopDays | None = None
         self._session, self._outlooks, self._pending, self._give = session, outlooks, pending, take
+        self._ask, self._asking = ask, False  # whether outlooks are on their way that the plan itself has asked for
         self._standing: Steps = {}
         self._dating_of: Mapping[str, Outlook] = {}
         self._made_of: tuple[object, ...] = ()
@@ -65,7 +68,7 @@ class Planning(QObject):
     def forget(self) -> None:
         """Another file."""
         self.days, self._standing, self._made_of, self._rounds = None, {}, (), 0
-        self._session.held = {}
+        self._session.held, self._session.stays, self._asking = {}, {}, False
         self.searching.end()
 
     def stop(self) -> None:
@@ -82,7 +85,10 @@ class Planning(QObject):
         made_of = self._of(known)
         if _same(made_of, self._made_of):
             return
-        self._made_of, self._rounds = made_of, 0
+        self._made_of = made_of
+        if not self._asking:
+            self._rounds = 0
+        self._asking = False
         if shop.racked:
             self._plan()
         else:
@@ -121,6 +127,9 @@ class Planning(QObject):
         assert days.made is not None
         self.days, self._standing = days, days.made.steps()
         held = self._session.held = dict(days.made.held())
+        if self._moved_in_cabinet(days.made):
+            self.changed.emit()
+            return
         off = {i: f for i, f in self._outlooks().items() if not same(f.held, held.get(i, {}))}
         if off:
             self._dating_of = off
@@ -128,6 +137,20 @@ class Planning(QObject):
         else:
             self._look_for_better()
         self.changed.emit()
+
+    def _moved_in_cabinet(self, made: ShopPlanned) -> bool:
+        """Whether the plan has an instrument in the cabinet at other hours than its film was followed by: it is asked
+        for anew then."""
+        from ravden.core.schedule.hold import alike
+
+        stays, known = dict(made.stays()), self._outlooks()
+        off = tuple(i for i, f in known.items() if not alike(f.stays, stays.get(i, ())))
+        if not off or self._rounds >= ROUNDS:
+            return False
+        self._session.stays = stays
+        self._rounds, self._asking = self._rounds + 1, True
+        self._ask(off)
+        return True
 
     def search(self, request: SearchAsked, told: Callable[[SearchTold], None]) -> None:
         """Search for an answer somebody waits for; what was looked for by itself gives way."""

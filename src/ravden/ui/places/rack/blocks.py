@@ -7,7 +7,7 @@ from datetime import date, datetime
 
 from msgspec import Struct
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPen
+from PyQt6.QtGui import QBrush, QColor, QPainter, QPen
 
 from ravden.ui.places.rack.presenter import Block, LaneShown
 from ravden.ui.theme.style import current
@@ -63,6 +63,12 @@ def paint(painter: QPainter, boxes: Boxes, edge: float) -> None:
 
 def _block(painter: QPainter, block: Block, box: QRectF) -> None:
     p = current()
+    if block.kind == "cabinet":
+        painter.setPen(QPen(QColor(p.line), 1))
+        painter.setBrush(QBrush(QColor(p.accent), Qt.BrushStyle.BDiagPattern))
+        painter.drawRect(box)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        return
     plain = block.state == "planned"
     ink = QColor(p.warn if not plain else p.ink if block.coats else p.muted)
     painter.setPen(QPen(ink, 1.2, Qt.PenStyle.SolidLine if plain else Qt.PenStyle.DotLine))

@@ -10,7 +10,7 @@ from msgspec import Struct
 from ravden.text import words, written
 
 if TYPE_CHECKING:
-    from ravden.app.shop_days import Doing, Promise, ShopDays
+    from ravden.app.shop_days import Doing, Promise, ShopDays, Stay
 
 SPANS = {"today": 1, "tomorrow": 2, "week": 7}  # days from today's midnight on
 NOTE = (
@@ -64,6 +64,10 @@ def show(planned: ShopDays | None, now: datetime, span: str = "week") -> DaysSho
             hands = words.wait(sum(d.minutes for d in mine) / 60)
             rows.append(DayRow(heading=f"{said}{f', {who}' if who else ''}: {hands} of hands"))
             rows += [_row(d, mine) for d in mine]
+        rows += [
+            DayRow(cells=(written.clock(s.at), s.name, _stay(s), "", ""), instrument=s.instrument, where="film")
+            for s in planned.stays if s.at.date() == day
+        ]  # fmt: skip
     told = [NOTE] if rows else [NONE]
     if planned.promises:
         rows += [DayRow(heading="Promised"), *(_promise(p, now) for p in planned.promises)]
@@ -113,6 +117,10 @@ def _row(doing: Doing, day: list[Doing]) -> DayRow:
         cells=(written.clock(doing.at), doing.name, what, took(doing.minutes), doing.who),
         instrument=doing.instrument, where=doing.where, doing=doing, tone="warn" if doing.broken else "plain",
     )  # fmt: skip
+
+
+def _stay(stay: Stay) -> str:
+    return f"Into the warm cabinet, for {words.wait((stay.until - stay.at).total_seconds() / 3600)}"
 
 
 def _while(doing: Doing, day: list[Doing]) -> str:

@@ -38,8 +38,9 @@ class WindowMark(Struct, frozen=True, kw_only=True):
 
 
 class Block(Struct, frozen=True, kw_only=True):
-    """Hands on an instrument in the shop's plan. kind: hands or session; coats: when each of a session is laid; pinned:
-    held by hand; state: planned, overdue or broken; what: in words; step: its id, empty where it cannot be held."""
+    """Hands on an instrument in the shop's plan. kind: hands, session or cabinet; coats: when each of a session is
+    laid; pinned: held by hand; state: planned, overdue or broken; what: in words; step: its id, empty where it cannot
+    be held."""
 
     at: datetime
     until: datetime
@@ -168,7 +169,11 @@ def _blocks(days: ShopDays, instrument: str, now: datetime) -> tuple[Block, ...]
                 state=state,
             )
         )  # fmt: skip
-    return tuple(out)
+    out += [
+        Block(at=s.at, until=s.until, kind="cabinet", what="In the warm cabinet")
+        for s in days.stays if s.instrument == instrument
+    ]  # fmt: skip
+    return tuple(sorted(out, key=lambda b: b.at))
 
 
 def show(

@@ -79,10 +79,7 @@ class PeopleControl(QObject):
         there = [m for m in session.catalogue.materials.values() if m.id in used or m.id in crew.guns]
         places, units = crew.stations, session.units
         self._page.show_booth(
-            {
-                "arbors": str(places.arbors), "cabinet_places": str(places.cabinet_places),
-                "drying_places": "" if places.drying_places is None else str(places.drying_places),
-            },
+            crew_forms.station_fields(places, units),
             crew.company_days,
             [(m.id, m.label, crew_forms.gun_fields(crew.guns.get(m.id, Gun()), units)) for m in there[:MOST_GUNS]],
             crew_forms.struck_lines(crew.struck), units.temperature_unit,
@@ -102,7 +99,9 @@ class PeopleControl(QObject):
 
     def _keep_booth(self) -> None:
         page, crew = self._page, self._session.shop.crew
-        stations = crew_forms.stations({name: field.text() for name, field in page.stations.items()})
+        stations = crew_forms.stations(
+            {name: field.text() for name, field in page.stations.items()}, self._session.units, crew.stations
+        )
         rule = crew_forms.booth_rule(page.company.currentData(), page.typed_guns(), self._session.units, crew.guns)
         try:
             struck = crew_forms.struck(page.struck.toPlainText())

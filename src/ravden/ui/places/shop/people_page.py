@@ -29,6 +29,7 @@ MOST_GUNS = 6
 LINES_H, FIELD_W, STATION_W = 64, 64, 96
 STATIONS = (
     ("arbors", "Wheels", "1"), ("cabinet_places", "Places in the warm cabinet", "0"),
+    ("cabinet_C", "How warm it is", ""),
     ("drying_places", "Places for wet work", "enough"),
 )  # fmt: skip
 GUN_HEADS = ("Set-up, min", "Cleaning, min", "Not below", "Not over, %")
@@ -131,6 +132,8 @@ class PeoplePage(QWidget):
             fit(field, lambda w: w.setFixedWidth(px(STATION_W)))
             said = QLabel(label)
             said.setBuddy(field)
+            if name == "cabinet_C":
+                self.warmth = said
             grid.addWidget(said, n, 0)
             grid.addWidget(field, n, 1)
             grid.addWidget(self._fault(name), n, 2)
@@ -233,6 +236,7 @@ class PeoplePage(QWidget):
     ) -> None:  # fmt: skip
         """Stations and guns; guns: id, label, fields of each material that is sprayed; degrees: their unit."""
         self.heads[COLD].setText(f"Not below, {degrees}")
+        self.warmth.setText(f"How warm it is, {degrees}")
         for name, text in stations.items():
             self.stations[name].setText(text)
         self.company.setCurrentIndex(max(self.company.findData(company), 0))
