@@ -54,13 +54,13 @@ class Made(ShopTest):
         found = self.made()
         for _ in range(3):
             self.assertEqual(verify(found.problem, found.plan), ())
-            self.session.held = dict(found.held())
+            self.session.held = dict(found.held)
             outlooks = self.outlooks()
             if stands(found, outlooks):
                 break
-            found = planned(snapshot(self.session, outlooks, found.steps()))
+            found = planned(snapshot(self.session, outlooks, found.steps))
         self.assertTrue(stands(found, outlooks))
-        self.assertEqual(planned(snapshot(self.session, outlooks, found.steps())).steps(), found.steps())
+        self.assertEqual(planned(snapshot(self.session, outlooks, found.steps)).steps, found.steps)
 
     def test_a_forecast_of_damp_keeps_the_gun_in_its_place(self):
         hours = tuple(float(h) for h in range(0, 72, 3))
@@ -128,8 +128,8 @@ class Kept(ShopTest):
         again = self.made()
         self.assertTrue(again.asked.kept)
         self.assertEqual(again.broken, ())
-        hands = {k: s for k, s in found.steps().items() if not k[1].endswith("done")}
-        self.assertEqual({k: again.steps()[k] for k in hands}, hands)
+        hands = {k: s for k, s in found.steps.items() if not k[1].endswith("done")}
+        self.assertEqual({k: again.steps[k] for k in hands}, hands)
 
     def test_broken_it_is_shown_as_it_stood_with_a_way_out(self):
         found = self.made()
@@ -138,7 +138,7 @@ class Kept(ShopTest):
         again = self.made()
         self.assertGreater(len(again.broken), 1)
         for key in again.broken:
-            self.assertEqual(again.steps()[key].starts, found.steps()[key].starts)
+            self.assertEqual(again.steps[key].starts, found.steps[key].starts)
         way = way_out(again, again.plan, "changes")
         self.assertEqual(verify(replace(again.problem, previous={}), again.plan), ())
         self.assertGreaterEqual(len(way.moves), len(again.broken))
@@ -201,8 +201,8 @@ class Cabinet(ShopTest):
         """As the window does it: dated by its own plan until that stands."""
         found, standing = self.made(afresh=True), {}
         for _ in range(4):
-            self.session.held, self.session.stays = dict(found.held()), dict(found.stays())
-            outlooks, standing = self.outlooks(), found.steps()
+            self.session.held, self.session.stays = dict(found.held), dict(found.stays)
+            outlooks, standing = self.outlooks(), found.steps
             if stands(found, outlooks):
                 break
             found = planned(snapshot(self.session, outlooks, standing))
@@ -214,7 +214,7 @@ class Cabinet(ShopTest):
         warm, outlooks = self.settled()
         self.assertTrue(stands(warm, outlooks))
         self.assertEqual(verify(warm.problem, warm.plan), ())
-        stay = warm.stays()["heron"][0]
+        stay = warm.stays["heron"][0]
         self.assertEqual(stay.temp_C, 35.0)
         last = max(c.at_h for c in outlooks["heron"].forward.coats)
         self.assertGreaterEqual(stay.at_h, last)
@@ -222,7 +222,7 @@ class Cabinet(ShopTest):
         self.assertGreaterEqual(level, stay.at_h + stay.hours)
         self.assertLess(outlooks["heron"].forward.finished_h, before["heron"].forward.finished_h - 48)
         self.assertEqual({s.name for s in days_of(warm).stays} & {"Heron"}, {"Heron"})
-        self.assertEqual(cool.stays(), {})
+        self.assertEqual(cool.stays, {})
 
     def test_one_place_holds_one_at_a_time(self):
         self.session.log(StationsSet(cabinet_places=1))
@@ -237,6 +237,6 @@ class Cabinet(ShopTest):
         self.settled()
         self.session.undo("test")
         again, outlooks = self.settled()
-        self.assertEqual(again.stays(), {})
+        self.assertEqual(again.stays, {})
         self.assertTrue(all(f.stays == () for f in outlooks.values()))
         self.assertEqual(days_of(again).promises[0].ends.date(), days_of(plain).promises[0].ends.date())

@@ -89,7 +89,7 @@ def keep(session: ShopSession, found: ShopPlanned, plan: Plan | None = None, off
     need(shown is not None and found.problem is not None, "", "there is nothing to plan yet")
     assert shown is not None and found.problem is not None
     told = figures(found.problem, shown)
-    steps = tuple(found.steps(shown).values())
+    steps = tuple(found.steps_of(shown).values())
     body = PlanKept(steps=steps, offer=offer, late_days=told.late_days, moved=told.moved, setups=told.setups)
     return session.log(body, origin=ORIGIN)
 

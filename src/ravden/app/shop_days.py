@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import contextlib
-import sys
+import functools
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING
@@ -11,6 +10,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 from msgspec.structs import replace
 
+from ravden.app.giving_way import giving_way
 from ravden.app.session import ShopSession
 from ravden.app.shop_plan import ShopPlanned, planned, snapshot
 from ravden.app.shop_problem import Clock, Steps
@@ -25,7 +25,6 @@ TIDY_DAYS = 7  # that are shown
 Work = Callable[[], "ShopDays"]
 SAFE, UNLIKELY = 0.8, 0.3  # odds of a promise from which it is called safe, and below which unlikely
 SAMPLES = 2000  # of the odds of a promise
-GIVES_WAY_S = 0.0003
 
 
 class Doing(Struct, frozen=True, kw_only=True):
@@ -91,7 +90,7 @@ class Promise(Struct, frozen=True, kw_only=True):
         return "safe" if self.odds >= SAFE else "unlikely" if self.odds < UNLIKELY else "tight"
 
 
-class ShopDays(Struct, frozen=True, kw_only=True):
+class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
     """The plan of the shop. made: from what and how, None where there is none yet; aside:
     instruments that are in no plan, by name, since their film does not get there;
     too_long: those with a piece of work that none of the shop's hours holds; beyond: how many more there are than one
@@ -105,6 +104,15 @@ class ShopDays(Struct, frozen=True, kw_only=True):
     aside: tuple[str, ...] = ()
     too_long: tuple[str, ...] = ()
     beyond: int = 0
+
+    @functools.cached_property
+    def by_instrument(self) -> dict[str, tuple[Doing, ...]]:
+        """The work on each instrument, as it follows; what is done to a gun is left out."""
+        found: dict[str, list[Doing]] = {}
+        for doing in self.doings:
+            if doing.kind != "gun":
+                found.setdefault(doing.instrument, []).append(doing)
+        return {name: tuple(mine) for name, mine in found.items()}
 
     def by_day(self, days: int, today: date) -> tuple[tuple[date, tuple[Doing, ...]], ...]:
         """The work of each of so many days from today on, as it follows; days without any are left out."""
@@ -123,22 +131,13 @@ def asked(
     now = snapshot(session, outlooks, standing or {}, afresh=afresh)
 
     def work() -> ShopDays:
-        with _giving_way():
-            return days_of(planned(now))
+        with giving_way():
+            days = days_of(planned(now))
+            if days.made is not None:
+                days.made.worked_out()
+            return days
 
     return work
-
-
-@contextlib.contextmanager
-def _giving_way() -> Iterator[None]:
-    """Work in plain Python lets whoever paints go on within a third of a millisecond: it asks for its turn again after
-    every array it draws, and waits each time for as long as the interpreter lets one thread go on."""
-    before = sys.getswitchinterval()
-    sys.setswitchinterval(GIVES_WAY_S)
-    try:
-        yield
-    finally:
-        sys.setswitchinterval(before)
 
 
 def days_of(found: ShopPlanned) -> ShopDays:

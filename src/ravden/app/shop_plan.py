@@ -6,6 +6,7 @@ anew wherever that is better than what stood.
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable, Mapping
 from dataclasses import replace as with_fields
 from typing import TYPE_CHECKING
@@ -13,6 +14,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from ravden.app import booth_air
+from ravden.app.giving_way import giving_way
 from ravden.app.shop_problem import OFF_MIN, OFF_SHARE, Clock, Key, ShopAsked, Steps, problem_of, wall_of
 from ravden.journal.crew import KeptStep
 from ravden.journal.entry import iso
@@ -51,11 +53,14 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
         """The plan as it is shown."""
         return self.plan if self.shown is None else self.shown
 
-    def steps(self, plan: Plan | None = None) -> Steps:
-        """A plan, this one's unless another is given, as it is kept in the journal."""
-        shown = self.as_shown if plan is None else plan
-        if shown is None or self.problem is None:
-            return {}
+    @functools.cached_property
+    def steps(self) -> Steps:
+        """The plan as it is shown, as it is kept in the journal."""
+        return {} if self.as_shown is None else self.steps_of(self.as_shown)
+
+    def steps_of(self, shown: Plan) -> Steps:
+        """A plan of the same problem as it is kept in the journal."""
+        assert self.problem is not None
         at = Clock(self.asked.hours, self.asked.now)
         out = {}
         for (j, k), placed in sorted(shown.placed.items()):
@@ -69,6 +74,7 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
             )  # fmt: skip
         return out
 
+    @functools.cached_property
     def held(self) -> Mapping[str, Held]:
         """Where the plan has hands on each instrument, in its own hours."""
         from ravden.core.schedule.hold import held_of
@@ -82,6 +88,7 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
             out[name] = held_of(left, placed, wall_of(self.asked, name))
         return out
 
+    @functools.cached_property
     def stays(self) -> Mapping[str, tuple[Cabinet, ...]]:
         """When the plan has each instrument in the warm cabinet, those that are never there left out."""
         from ravden.core.schedule.hold import stays_of
@@ -92,6 +99,11 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
             if found:
                 out[name] = found
         return out
+
+    def worked_out(self) -> ShopPlanned:
+        """The same with all it is asked for worked out, so that nobody waits for it later."""
+        assert self.steps is not None and self.held is not None and self.stays is not None
+        return self
 
 
 def stretch_min(asked: ShopAsked, found: Outlook) -> int:
@@ -272,10 +284,11 @@ def redated(known: Mapping[str, Outlook], held: Mapping[str, Held], advised: str
         from ravden.core.ahead.counsel import counsel
         from ravden.core.ahead.outlook import redated as again
 
-        out = {name: again(found, held.get(name, {})) for name, found in known.items()}
-        if advised in out:
-            out[advised] = with_fields(out[advised], counsel=counsel(out[advised]))
-        return out
+        with giving_way():
+            out = {name: again(found, held.get(name, {})) for name, found in known.items()}
+            if advised in out:
+                out[advised] = with_fields(out[advised], counsel=counsel(out[advised]))
+            return out
 
     return work
 

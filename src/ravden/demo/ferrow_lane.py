@@ -160,9 +160,9 @@ def plan(path: Path, start: datetime) -> None:
         found: ShopPlanned | None = None
         for _ in range(2):  # the second time dated by the first
             outlooks = {i: session.request(i).run() for i in session.shop.racked}
-            found = days_of(planned(snapshot(session, outlooks, {} if found is None else found.steps()))).made
+            found = days_of(planned(snapshot(session, outlooks, {} if found is None else found.steps))).made
             assert found is not None
-            session.held = dict(found.held())
+            session.held = dict(found.held)
         assert found is not None
         keep_plan(session, found)
     finally:

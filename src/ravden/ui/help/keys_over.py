@@ -74,7 +74,10 @@ SIGNS = {
         ("strokes", "coats, in fives; thin ones are planned"), ("bar, peak", "a sanding; a reading"),
         ("upright line", "when a window likely opens; the dots are its 10–90 % range"),
         ("film", "pale is soft, dark is hard, faded is planned"), ("shaded days", "nobody is in"),
-        ("blocks", "hands in the plan: solid; a session in outline, a tick a coat; dotted what cannot stand; hatched: in the warm cabinet"),
+        (
+            "blocks",
+            "hands in the plan; a session in outline, a tick a coat; dotted: cannot stand; hatched: in the cabinet",
+        ),
         ("nail head", "pinned"),
     ),
     "film": (

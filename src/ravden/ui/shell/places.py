@@ -4,7 +4,7 @@ import logging
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 
 from ravden.app.session import Changes, ShopSession
 from ravden.core.ahead.outlook import Outlook
@@ -13,6 +13,8 @@ from ravden.ui.shell.notices import NoticesControl
 from ravden.ui.shell.planning import Planning
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.place import Place
+
+DRAW_MS = 120
 
 
 class Places(QObject):
@@ -33,6 +35,9 @@ class Places(QObject):
         self.all: dict[str, Place] = {}
         self._jobs: dict[str, LatestJob] = {}
         self.live = False
+        self._drawing = QTimer(self)
+        self._drawing.setSingleShot(True)
+        self._drawing.timeout.connect(lambda: self.rack.show())
         self.notices = NoticesControl(session, lambda: self.found, self.pool, send)
         self.notices.settled.connect(self._settle)
         self.planning = Planning(
@@ -91,6 +96,7 @@ class Places(QObject):
         """Let running work end; called when the window closes."""
         self.live = self.notices.live = False
         self.planning.stop()
+        self._drawing.stop()
         for place in tuple(self.all.values()):
             place.stop()
         self.pool.clear()
@@ -150,7 +156,12 @@ class Places(QObject):
             self.failed.emit(outcome)
         elif instrument in self.session.shop.racked:
             self._take(instrument, outcome.value)
-            self.rack.show()
+            # One after the other on a full rack: it is drawn a few times a second, and once they all are there.
+            if not self.pending:
+                self._drawing.stop()
+                self.rack.show()
+            elif not self._drawing.isActive():
+                self._drawing.start(DRAW_MS)
         self.planning.look()
         self._settle()
 

@@ -10,7 +10,7 @@ from collections.abc import Callable, Mapping
 from operator import is_not
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 
 from ravden.app.session import ShopSession
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
@@ -52,6 +52,9 @@ class Planning(QObject):
         self._made_of: tuple[object, ...] = ()
         self._planned_to = 0  # the last entry of the journal that the plan at hand knows of
         self._rounds = 0
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self._plan)
         self._job, self._dating = LatestJob(self, pool), LatestJob(self, pool)
         self._job.done.connect(self._planned)
         self.searching = Searching(self)
@@ -63,17 +66,19 @@ class Planning(QObject):
 
     @property
     def busy(self) -> bool:
-        return self._job.busy or self._dating.busy
+        return self._soon.isActive() or self._job.busy or self._dating.busy
 
     def forget(self) -> None:
         """Another file."""
         self.days, self._standing, self._made_of, self._rounds = None, {}, (), 0
         self._session.held, self._session.stays, self._asking = {}, {}, False
+        self._soon.stop()
         self.searching.end()
 
     def stop(self) -> None:
         """The window closes."""
         self.live = False
+        self._soon.stop()
         self.searching.end()
 
     def look(self) -> None:
@@ -90,7 +95,7 @@ class Planning(QObject):
             self._rounds = 0
         self._asking = False
         if shop.racked:
-            self._plan()
+            self._soon.start()  # what has just come is painted first
         else:
             self.days = None
 
@@ -102,6 +107,10 @@ class Planning(QObject):
         return (*told, *(known[i].progress for i in shop.racked))
 
     def _plan(self) -> None:
+        if not self.live or self._pending() or any(i not in self._outlooks() for i in self._session.shop.racked):
+            self._made_of = ()  # more has been asked for meanwhile: it is looked at when that has come
+            self.settled.emit()
+            return
         from ravden.app.shop_days import asked
 
         last = self._last_entry()
@@ -125,8 +134,8 @@ class Planning(QObject):
         from ravden.core.schedule.hold import same
 
         assert days.made is not None
-        self.days, self._standing = days, days.made.steps()
-        held = self._session.held = dict(days.made.held())
+        self.days, self._standing = days, days.made.steps
+        held = self._session.held = dict(days.made.held)
         if self._moved_in_cabinet(days.made):
             self.changed.emit()
             return
@@ -143,7 +152,7 @@ class Planning(QObject):
         for anew then."""
         from ravden.core.schedule.hold import alike
 
-        stays, known = dict(made.stays()), self._outlooks()
+        stays, known = dict(made.stays), self._outlooks()
         off = tuple(i for i, f in known.items() if not alike(f.stays, stays.get(i, ())))
         if not off or self._rounds >= ROUNDS:
             return False
@@ -198,7 +207,7 @@ class Planning(QObject):
         plan = taken(told.plan)
         of_it = set(plan.placed) == set(made.plan.placed) and self._last_entry() == self._searched and not self.busy
         if of_it and FRESH.key(made.problem, plan) < FRESH.key(made.problem, made.plan):
-            self._standing = made.steps(plan)
+            self._standing = made.steps_of(plan)
             self._plan()
 
     def _dated(self, outcome: Outcome) -> None:

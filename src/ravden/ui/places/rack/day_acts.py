@@ -66,7 +66,7 @@ class DayActs(QObject):
 
     def _still(self, made: ShopPlanned | None) -> bool:
         """Whether the plan that was asked is still the same, made anew by the clock alone."""
-        return made is not None and self._of is not None and made.steps() == self._of.steps()
+        return made is not None and self._of is not None and made.steps == self._of.steps
 
     def _planned(self) -> ShopPlanned:
         days = self._around.planning.days

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date, datetime, timedelta
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
-from msgspec import Struct
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QFontMetricsF,
     QHelpEvent,
+    QImage,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 from ravden.text import written
 from ravden.text.written import DAYS
 from ravden.ui.places.rack import blocks
+from ravden.ui.places.rack.density import DENSITIES
 from ravden.ui.places.rack.presenter import Block, LaneShown, RackShown
 from ravden.ui.theme.style import current, font
 from ravden.ui.widgets import tally
@@ -38,21 +39,6 @@ HEAD_H = 28
 DRAG_PX = 6.0
 
 
-class Density(Struct, frozen=True, kw_only=True):
-    """How much room a lane takes [px]: at least, at most where there are few of them, and under its wood line."""
-
-    least: int
-    most: int
-    under: int
-
-
-DENSITIES = {
-    "roomy": Density(least=118, most=172, under=48),
-    "close": Density(least=68, most=68, under=30),
-    "lines": Density(least=32, most=32, under=7),
-}  # fmt: skip
-
-
 class Lanes(Picture):
     """Draws a RackShown; a click selects, a double click or Enter opens."""
 
@@ -65,6 +51,7 @@ class Lanes(Picture):
         self._shown: RackShown | None = None
         self._selected = ""
         self.density = "roomy"
+        self._films: dict[str, tuple[tuple[Any, ...], QImage]] = {}  # by lane, with what each was drawn from
         self.legal: Callable[[str, str], Mapping[date, str]] = lambda _i, _s: {}
         self._held: tuple[LaneShown, Block, QPointF] | None = None  # what the mouse was pressed on
         self._drag: blocks.Drag | None = None
@@ -74,6 +61,8 @@ class Lanes(Picture):
     def show_rack(self, shown: RackShown, selected: str) -> None:
         """Show this; selected: the instrument turned to."""
         self._shown, self._selected = shown, selected
+        for gone in self._films.keys() - {lane.id for lane in shown.lanes}:
+            del self._films[gone]
         self.need_height(AXIS_H + DENSITIES[self.density].least * len(shown.lanes) + self._heads_h() + 4)
         lane = next((x for x in shown.lanes if x.id == selected), None)
         self.setAccessibleDescription(f"{lane.name}: {lane.next_act} {lane.next_when}" if lane else "")
@@ -342,7 +331,14 @@ class Lanes(Picture):
         # A film of 12 um beside one of 150 must still be seen: each lane fills its own height, at least by half.
         own = _usual_top(lane.timeline)
         scale_um = max(own, min(top_um, 2 * own))
-        image = strata.film_image(lane.timeline, hours, self._film_h, scale_um, lane.now_h, current())
+        # A lane is drawn far more often than its film changes.
+        of = (lane.timeline, width, self._film_h, scale_um, lane.now_h, self._shown.start, span_h, current())
+        kept = self._films.get(lane.id)
+        if kept is None or kept[0][0] is not of[0] or kept[0][1:] != of[1:]:
+            kept = self._films[lane.id] = (
+                of, strata.film_image(lane.timeline, hours, self._film_h, scale_um, lane.now_h, current())
+            )  # fmt: skip
+        image = kept[1]
         painter.drawImage(QPointF(NAME_W, wood - self._film_h), image)
 
     def _tallies(self, painter: QPainter, lane: LaneShown, y: float) -> None:

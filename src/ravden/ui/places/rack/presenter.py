@@ -151,8 +151,8 @@ def _blocks(days: ShopDays, instrument: str, now: datetime) -> tuple[Block, ...]
     """The plan's work on one instrument: coats of a session together."""
     out: list[Block] = []
     last = ""
-    for doing in days.doings:
-        if doing.instrument != instrument or doing.kind in ("gun", "case"):
+    for doing in days.by_instrument.get(instrument, ()):
+        if doing.kind == "case":
             continue
         state = "broken" if doing.broken else "overdue" if doing.ends < now else "planned"
         if doing.kind == "coats" and last == doing.step and out:
