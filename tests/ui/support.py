@@ -69,9 +69,11 @@ class NoSearch:
 
 
 class WindowTest(unittest.TestCase):
-    """A window on the demo shop; faults in slots fail the test."""
+    """A window on the demo shop; faults in slots fail the test. plans: the shop's plan is made beside what the test is
+    about; the days ahead, the Rack, the Shop and Film have it, the others do not wait for it after every act."""
 
     demo = True
+    plans = True
 
     def setUp(self):
         self.app = make_app(["ravden"])
@@ -90,6 +92,10 @@ class WindowTest(unittest.TestCase):
         for patch in (fewer, drawn, alone, once_each(), days_once(), dated_once()):
             patch.start()
             self.addCleanup(patch.stop)
+        if not self.plans:
+            unplanned = mock.patch("ravden.ui.shell.planning.Planning.look", lambda planning: None)
+            unplanned.start()
+            self.addCleanup(unplanned.stop)
         self.faults = []
         self._hook = sys.excepthook
         sys.excepthook = lambda *fault: self.faults.append("".join(traceback.format_exception(*fault)))

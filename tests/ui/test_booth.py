@@ -50,6 +50,8 @@ class Mishaps(unittest.TestCase):
 class BoothTest(WindowTest):
     """The Booth on one instrument of the demo."""
 
+    plans = False
+
     instrument = "heron"
 
     def setUp(self):
@@ -258,6 +260,8 @@ class Keys(BoothTest):
 
 class WhatIsShown(WindowTest):
     """The words of the place, in other air, on other finishes, at other moments."""
+
+    plans = False
 
     def shown(self, name="heron"):
         self.session.select(name, "test")

@@ -29,14 +29,15 @@ LEAST_ARC_MIN = 10.0  # a capital of 5 minutes of arc is the limit of a sound ey
 class Bench(BoothTest):
     """With a further instrument on the rack."""
 
-    def add(self, name, method_id, kind="solid-slab", **more):
+    def add(self, name, method_id, kind="solid-slab", *, settled=True, **more):
         method = self.session.catalogue.method(method_id)
         body = InstrumentAdded(
             id=name, name=name.title(), instrument_kind=kind, material=method.material, method=method_id,
             measures=measures_of(self.session.catalogue.kind(kind)), sheen="gloss", min_film_um=50.0, **more,
         )  # fmt: skip
         self.session.log(body, instrument=name)
-        settle(self.window)
+        if settled:
+            settle(self.window)
 
     def notice(self):
         return self.window.notice.text.text()
@@ -162,7 +163,8 @@ class Run(Bench):
         self.press(Qt.Key.Key_E)
         self.press(Qt.Key.Key_Space)
         self.add("plover", "acrylic-lacquer")
-        self.add("dotterel", "acrylic-lacquer")
+        self.add("dotterel", "acrylic-lacquer", settled=False)
+        settle(self.window)
         self.session.select("heron", "test")
         self.begin("heron", "plover", "dotterel")
         first = self.session.selected

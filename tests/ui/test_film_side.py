@@ -409,6 +409,8 @@ class Waiting(Side):
 
 
 class OtherFinishes(WindowTest):
+    plans = False
+
     def add(self, method, kind="parlour-guitar", coats=((0.01, None),)):
         from ravden.catalogue.assemble import measures_of
         from ravden.journal.kinds.instrument import InstrumentAdded

@@ -17,6 +17,8 @@ from tests.ui.support import WindowTest, settle, wait_until
 
 
 class Looks(WindowTest):
+    plans = False
+
     def test_everything_there_is_to_see_over_the_wood_chosen(self):
         self.window.help.show_looks()
         page = self.window.help.looks
@@ -50,6 +52,8 @@ class Looks(WindowTest):
 
 
 class Guide(WindowTest):
+    plans = False
+
     def test_f1_opens_the_page_of_the_place(self):
         for place, page in (("film", "level"), ("booth", "booth"), ("rubout", "grit"), ("shop", "air")):
             self.choose("tern", place)
@@ -106,6 +110,8 @@ class Guide(WindowTest):
 
 
 class Tables(WindowTest):
+    plans = False
+
     def rows(self, place, title):
         self.choose("tern", place)
         self.window.help.show_tables()
@@ -159,6 +165,8 @@ class Tables(WindowTest):
 
 
 class About(WindowTest):
+    plans = False
+
     def test_it_names_everything_shipped(self):
         self.window.help.about()
         said = self.window.help.said.text.toPlainText()

@@ -14,6 +14,8 @@ from tests.ui.support import WindowTest, settle, wait_until
 
 
 class Look(WindowTest):
+    plans = False
+
     def setUp(self):
         super().setUp()
         self.choose("tern", "rubout")

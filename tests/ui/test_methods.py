@@ -18,6 +18,8 @@ from tests.ui.support import WindowTest, settle
 
 
 class MethodsTest(WindowTest):
+    plans = False
+
     def setUp(self):
         super().setUp()
         found = self.session.catalogue

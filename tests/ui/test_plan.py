@@ -218,6 +218,8 @@ class Answers(PlanTest):
 
 
 class UnderTheFilm(WindowTest):
+    plans = False
+
     def test_a_step_in_the_wood_leads_to_its_page(self):
         self.choose("heron", "film")
         line = self.window.film.timeline
@@ -258,6 +260,8 @@ class UnderTheFilm(WindowTest):
 
 
 class OtherZones(WindowTest):
+    plans = False
+
     def test_a_neck_in_oil_is_judged_by_its_own_least_film(self):
         self.choose("heron", "film")
         before = {r.name: r.odds for r in self.window.places.film.shown.rows}
@@ -289,6 +293,8 @@ class OtherZones(WindowTest):
 
 
 class Files(WindowTest):
+    plans = False
+
     def test_out_and_in_again(self):
         self.choose("heron", "film")
         out = self.window.exchange

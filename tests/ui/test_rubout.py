@@ -16,6 +16,8 @@ from tests.ui.support import WindowTest, settle
 
 
 class RubOutTest(WindowTest):
+    plans = False
+
     def setUp(self):
         super().setUp()
         self.choose("tern", "rubout")
@@ -424,6 +426,8 @@ class Beside(RubOutTest):
 
 
 class See(WindowTest):
+    plans = False
+
     def rows(self):
         return [row for row in self.window.rubout.side.see.rows if not row.isHidden()]
 

@@ -14,6 +14,8 @@ CTRL = Qt.KeyboardModifier.ControlModifier
 
 
 class Page(WindowTest):
+    plans = False
+
     def setUp(self):
         super().setUp()
         self.addCleanup(self._as_new)
@@ -183,6 +185,8 @@ class Kept(InFolder):
 
 
 class Desktop(WindowTest):
+    plans = False
+
     demo = False
 
     def test_the_order_of_a_date_is_read_from_its_pattern(self):

@@ -20,6 +20,8 @@ CELLS = 96  # as fine as a test needs
 
 
 class Trainer(WindowTest):
+    plans = False
+
     def setUp(self):
         super().setUp()
         for patch in (mock.patch.object(control, "CELLS", CELLS), mock.patch.object(control, "FEW_CELLS", CELLS)):
@@ -294,6 +296,8 @@ def replace_soft(rub):
 
 
 class Words(WindowTest):
+    plans = False
+
     demo = False
 
     def test_at_most_two_sentences_of_what_cost_most(self):

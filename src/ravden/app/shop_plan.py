@@ -180,7 +180,8 @@ def planned(asked: ShopAsked) -> ShopPlanned:
     loose: list[tuple[str, str]] = []
     while parts:
         problem = problem_of(asked, parts, loose)
-        plan, stuck = _first(problem)
+        plain = problem_of(asked, parts, loose, going_on=False)
+        plan, stuck = _first(plain)
         if plan is None and stuck is not None:
             name = list(parts)[stuck[0]]
             pinned = [s for s in asked.pins.get(name, {}) if (name, s) not in loose]
@@ -209,7 +210,9 @@ def planned(asked: ShopAsked) -> ShopPlanned:
                     worse = stood is None or _key(problem, plan) < _key(honest, stood)
                 else:
                     worse = _better(problem, plan, held, sooner=asked.afresh)
-                if not worse:
+                if worse:
+                    problem = plain
+                else:
                     plan = held
                     moved = any(held.placed[key].starts_min != b.starts_min for key, b in problem.previous.items())
         without = _without_place(problem, plan) - cold

@@ -80,8 +80,11 @@ def wall_of(asked: ShopAsked, instrument: str) -> Wall:
     return Wall(hours=hours, today=(asked.now.date() - asked.zeros[instrument]).days)
 
 
-def problem_of(asked: ShopAsked, parts: Mapping[str, Left], loose: list[tuple[str, str]]) -> Problem:
-    """The shop as a problem of the planner. loose: pins that do not count, since they cannot stand."""
+def problem_of(
+    asked: ShopAsked, parts: Mapping[str, Left], loose: list[tuple[str, str]], *, going_on: bool = True
+) -> Problem:  # fmt: skip
+    """The shop as a problem of the planner. loose: pins that do not count, since they cannot stand; going_on: work that
+    was to be going on now may stand where it stood, though it began before now."""
     from ravden.core.schedule.shop import shop_of
 
     one = next(iter(parts))
@@ -102,13 +105,13 @@ def problem_of(asked: ShopAsked, parts: Mapping[str, Left], loose: list[tuple[st
     )  # fmt: skip
     problem = _with_gun(problem, asked.loaded)
     before = dict(_before(asked, problem, clock))
-    going_on = [
+    begun = [
         b.starts_min[0] - (problem.paint(problem.step(key)).setup_min if problem.step(key).sprayed else 0)
         for key, b in before.items() if _goes_on(problem.step(key), b, problem.now_min)
     ]  # fmt: skip
-    if going_on:
+    if going_on and begun:
         # What was to be done by now is being done: it stands where it stood.
-        since = max(min(*going_on, problem.now_min), 0)
+        since = max(min(*begun, problem.now_min), 0)
         jobs = [replace(job, steps=tuple(_since(s, since) for s in job.steps)) for job in problem.jobs]
         problem = replace(problem, now_min=since, jobs=tuple(jobs))
     return _eased(replace(problem, previous=before))

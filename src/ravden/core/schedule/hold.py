@@ -24,6 +24,8 @@ def held_of(left: Left, placed: tuple[Placed, ...], wall: Wall) -> Held:
         out[name] = (at_h, at_h + minutes / 60.0)
 
     for step, what, at in zip(left.job.steps, left.what, placed, strict=True):
+        if what.kind == "case":
+            continue  # it is whenever its wait is over
         for nth, minute in enumerate(at.starts_min):
             if step.sprayed:
                 put(f"{what.place}.{what.nth + nth}", minute, step.coat_min)
@@ -96,5 +98,5 @@ def kept_to(found: Outlook) -> bool:
     """Whether an outlook has every coat and every piece of work where the plan it was dated by has it: else its film
     does not bear it by then."""
     begun = {h for s in (*found.forward.steps, *found.forward.between) for h, _ in s.hands}
-    own = [h for name, (h, _) in found.held.items() if not name.endswith(("s", "l", "done")) and h > found.now_h]
+    own = [h for name, (h, _) in found.held.items() if not name.endswith(("s", "l")) and h > found.now_h]
     return all(any(abs(h - at) < NEAR_H for at in begun) for h in own)
