@@ -73,8 +73,10 @@ class MethodsView(QWidget):
         picture_frame, picture_box = panel()
         picture_box.addWidget(scroll)
         legend = QLabel(
-            "Film through time, coats fitted to the least film (dashed). Blocks: work on the wood; green: when ready."
+            "Film from bare wood on, with all hands for it alone; coats fitted to the least film (dashed). Blocks: "
+            "work on the wood; green: when ready."
         )
+        legend.setWordWrap(True)
         legend.setObjectName("muted")
         picture_box.addWidget(legend)
         self.page = QTextBrowser()

@@ -177,9 +177,12 @@ class PeoplePage(QWidget):
         self.heads = [QLabel(text) for text in GUN_HEADS]
         for n, head in enumerate(self.heads, 1):
             head.setObjectName("muted")
-            grid.addWidget(head, 0, n)
+            head.setWordWrap(True)
+            fit(head, lambda w: w.setFixedWidth(px(FIELD_W)))
+            grid.addWidget(head, 0, n, Qt.AlignmentFlag.AlignBottom)
         for at in range(MOST_GUNS):
             label, fault = QLabel(), FaultLabel()
+            label.setWordWrap(True)
             fields = {}
             for n, (name, said) in enumerate(zip(GUN, GUN_HEADS, strict=True), 1):
                 field = QLineEdit()
