@@ -26,19 +26,19 @@ class Placing(Strips):
         not_before: slot; held: only where it begins as it does here.
         """
         step, before = self.problem.jobs[j].steps[k], self.before(j, k)
-        ready = max(self.now, self._up(before + at_day(step.wait_min, before // DAY)), not_before)
-        for need in step.needs:
-            ready = max(ready, self._up(self.end(j, need)))
+        # What holds whether the wait before it is spent in the cabinet or not.
+        least = max([self.now, not_before, *(self._up(self.end(j, need)) for need in step.needs)])
         latest = self.slots
         if step.shuts_min is not None:
             latest = (before + at_day(step.shuts_min, before // DAY)) // GRID
         pin = step.pin
         if pin is not None:
-            ready = max(ready, self._up(max(pin.not_before_min or 0, (pin.day or 0) * DAY, pin.at_min or 0)))
+            least = max(least, self._up(max(pin.not_before_min or 0, (pin.day or 0) * DAY, pin.at_min or 0)))
             if pin.day is not None:
                 latest = min(latest, (pin.day + 1) * SLOTS - 1)
             if pin.at_min is not None:
                 latest = min(latest, pin.at_min // GRID)
+        ready = max(least, self._up(before + at_day(step.wait_min, before // DAY)))
         self._only = None
         if held is not None:
             slot = held.starts_min[0] // GRID
@@ -47,21 +47,21 @@ class Placing(Strips):
             self._only, cabinet = held.who, held.cabinet
             if ready > slot and not held.cabinet:
                 return False
-            not_before, ready, latest = slot, max(ready, slot), min(latest, slot)
-        done = self._try(j, k, step, before, ready, latest, join_days, cabinet, scuffed, not_before, held)
+            least, ready, latest = max(least, slot), max(ready, slot), min(latest, slot)
+        done = self._try(j, k, step, before, ready, latest, join_days, cabinet, scuffed, least, held)
         self._only = None
         return done
 
     def _try(
         self, j: int, k: int, step: Step, before: int, ready: int, latest: int, join_days: int, cabinet: bool,
-        scuffed: bool, not_before: int, held: Placed | None,
+        scuffed: bool, least: int, held: Placed | None,
     ) -> bool:  # fmt: skip
         warm = self._warm(j, k, before) if cabinet and step.cabinet_wait_min is not None else None
-        saves = warm is not None and (held is not None or max(warm, not_before) + GOOD_CABINET <= ready)
+        saves = warm is not None and (held is not None or max(warm, least) + GOOD_CABINET <= ready)
         if warm is not None and saves and self._fits_needs(step, j, warm):
             at = self.mark()
             self._stay(j, k, before)
-            if self._put(j, k, max(warm, self.now, not_before), latest, True, join_days):
+            if self._put(j, k, max(warm, least), latest, True, join_days):
                 return True
             self.back(at)
         if self._put(j, k, ready, latest, False, join_days):
