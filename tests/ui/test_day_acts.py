@@ -138,6 +138,14 @@ class Acts(DaysTest):
             self.assertEqual(path.read_bytes()[:5], b"%PDF-")
         self.assertIn("days.pdf", self.window.notice.text.text())
 
+    def test_without_the_solver_a_line_says_so(self):
+        self.assertNotIn("OR-Tools", self.shown.told.text())
+        with mock.patch("ravden.core.schedule.exact.available", return_value=False):
+            self.clock.turn(minutes=1)
+            self.window.tick.timeout.emit()
+            settle(self.window)
+        self.assertIn("none is proved best", self.shown.told.text())
+
     def test_today_tomorrow_and_the_week(self):
         for at, (first, none) in enumerate((("Today", "Tomorrow"), ("Tomorrow", "Today"))):
             self.shown.spans.button(at).click()

@@ -94,7 +94,7 @@ class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
     """The plan of the shop. made: from what and how, None where there is none yet; aside:
     instruments that are in no plan, by name, since their film does not get there;
     too_long: those with a piece of work that none of the shop's hours holds; beyond: how many more there are than one
-    plan is made of."""
+    plan is made of; proves: whether there is what proves a plan best."""
 
     made: ShopPlanned | None = None
     doings: tuple[Doing, ...] = ()
@@ -104,6 +104,7 @@ class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
     aside: tuple[str, ...] = ()
     too_long: tuple[str, ...] = ()
     beyond: int = 0
+    proves: bool = True
 
     @functools.cached_property
     def by_instrument(self) -> dict[str, tuple[Doing, ...]]:
@@ -142,11 +143,14 @@ def asked(
 
 def days_of(found: ShopPlanned) -> ShopDays:
     """A plan as work of named instruments at the shop's hours; the days that are shown are tidied."""
+    from ravden.core.schedule import exact
     from ravden.core.schedule.odds import Draw, odds
     from ravden.core.schedule.shop import likely_of
     from ravden.core.schedule.tidy import tidied
 
-    aside = ShopDays(made=found, aside=found.aside, too_long=found.too_long, beyond=found.asked.more)
+    aside = ShopDays(
+        proves=exact.available(), made=found, aside=found.aside, too_long=found.too_long, beyond=found.asked.more
+    )
     problem, plan = found.problem, found.plan
     if problem is None or plan is None:
         return aside

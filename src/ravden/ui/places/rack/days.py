@@ -20,6 +20,7 @@ NOTE = (
 OF_ODDS = "Odds are as this plan stands, from spreads that are assumed until this shop's own waits have taught them."
 WORKING, NONE = "Working out the days …", "Nothing on the rack wants hands in these days."
 FOLLOWS = "It follows along by itself."
+UNPROVED = "Without OR-Tools, which is not there, better plans are searched for, and none is proved best."
 KEPT = "This plan is kept: nothing in it moves unasked."
 
 
@@ -78,6 +79,7 @@ def show(planned: ShopDays | None, now: datetime, span: str = "week") -> DaysSho
     tells = named or bool(planned.promises) or kept or (made is not None and any(made.asked.pins.values()))
     if tells:
         told.append(KEPT if kept else FOLLOWS)
+        told += [] if planned.proves else [UNPROVED]
     broken = 0 if made is None else len(made.broken)
     return DaysShown(rows=tuple(rows), told=" ".join(told), named=named, kept=kept, broken=broken, tells=tells)
 
