@@ -32,8 +32,8 @@ from ravden.core.abrasive.buffing import Wheel
 from ravden.core.abrasive.scuff import chemistry
 from ravden.core.ahead.compare import offer
 from ravden.core.ahead.counsel import look_at
+from ravden.core.ahead.dated import WhatIf
 from ravden.core.ahead.fit import fitted
-from ravden.core.ahead.forward import WhatIf
 from ravden.core.ahead.one_more import one_more
 from ravden.core.ahead.shutting import shuts_h
 from ravden.core.ahead.waits import before, waits

@@ -5,7 +5,7 @@ from datetime import timedelta
 
 from ravden.app import shop_acts, shop_questions
 from ravden.app.shop_days import calendars, days_of
-from ravden.app.shop_plan import planned, snapshot, stands
+from ravden.app.shop_plan import stands
 from ravden.core.errors import InputError
 from ravden.core.schedule.verify import verify
 from ravden.journal.crew import Gun
@@ -52,7 +52,7 @@ class AnyShop(ShopTest):
                         continue  # what cannot be is refused, and changes nothing
                     for again in range(3):
                         outlooks = self.outlooks()
-                        found = planned(snapshot(self.session, outlooks, standing, afresh=not again))
+                        found = self.made(outlooks, standing, afresh=not again)
                         if found.plan is not None and not found.broken:
                             self.assertEqual(verify(found.problem, found.plan), ())
                             checked += 1

@@ -45,8 +45,12 @@ class ShopTest(unittest.TestCase):
     def outlooks(self):
         return {i: self.session.request(i).run() for i in self.session.shop.racked}
 
-    def made(self, standing=None, afresh=False):
-        return planned(snapshot(self.session, self.outlooks(), standing or {}, afresh=afresh))
+    def asked(self, outlooks=None, standing=None, afresh=False):
+        known = self.outlooks() if outlooks is None else outlooks
+        return snapshot(self.session.shop, self.session.now, known, standing or {}, afresh=afresh)
+
+    def made(self, outlooks=None, standing=None, afresh=False):
+        return planned(self.asked(outlooks, standing, afresh))
 
 
 class Made(ShopTest):
@@ -58,9 +62,9 @@ class Made(ShopTest):
             outlooks = self.outlooks()
             if stands(found, outlooks):
                 break
-            found = planned(snapshot(self.session, outlooks, found.steps))
+            found = self.made(outlooks, found.steps)
         self.assertTrue(stands(found, outlooks))
-        self.assertEqual(planned(snapshot(self.session, outlooks, found.steps)).steps, found.steps)
+        self.assertEqual(self.made(outlooks, found.steps).steps, found.steps)
 
     def test_a_forecast_of_damp_keeps_the_gun_in_its_place(self):
         hours = tuple(float(h) for h in range(0, 72, 3))
@@ -94,7 +98,7 @@ class Made(ShopTest):
 
     def test_what_was_mixed_is_in_a_gun(self):
         self.session.log(SessionBegun(instruments=("heron",)))
-        self.assertEqual(snapshot(self.session, self.outlooks(), {}).loaded, "")
+        self.assertEqual(self.asked().loaded, "")
         self.session.log(MixMade(material="lacquer-sprayed", ml=100))
         found = self.made()
         self.assertEqual(found.problem.open_session.material, "lacquer-sprayed")
@@ -205,7 +209,7 @@ class Cabinet(ShopTest):
             outlooks, standing = self.outlooks(), found.steps
             if stands(found, outlooks):
                 break
-            found = planned(snapshot(self.session, outlooks, standing))
+            found = self.made(outlooks, standing)
         return found, outlooks
 
     def test_it_stands_there_while_it_waits_and_is_ready_sooner(self):

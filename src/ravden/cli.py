@@ -121,12 +121,12 @@ def _export(args: argparse.Namespace) -> int:
         aside = Fold(entries, shipped()).aside
         sys.stdout.write(journal_csv.journal_csv(entries, args.instrument, aside))
     elif args.instrument:
-        from ravden.app.plan_of import plan_of, steps_out
+        from ravden.app.plan_of import plan_in_shop, steps_out
         from ravden.catalogue.tables import shipped
         from ravden.journal.fold import Fold
 
         shop, now = Fold(entries, shipped()).shop, datetime.now().astimezone()
-        found = plan_of(shop, args.instrument, now)
+        found = plan_in_shop(shop, args.instrument, now)
         if args.form == "calendar":
             from ravden.exchange.calendar import calendar
 

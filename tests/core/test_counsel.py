@@ -6,7 +6,7 @@ import unittest
 from msgspec.structs import replace
 
 from ravden.core.ahead.counsel import counsel
-from ravden.core.ahead.forward import WhatIf
+from ravden.core.ahead.dated import WhatIf
 from ravden.core.ahead.outlook import outlook
 from ravden.core.ahead.whatif import tried
 from ravden.core.film.filter import Priors

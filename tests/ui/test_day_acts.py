@@ -8,6 +8,8 @@ from unittest import mock
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from ravden.app.plan_of import plan_in_shop, plan_of
+from ravden.core.schedule.clash import clash
 from ravden.core.schedule.improve import Effort
 from ravden.core.schedule.problem import figures
 from ravden.core.schedule.squeeze import squeeze
@@ -146,6 +148,17 @@ class Acts(DaysTest):
             settle(self.window)
         self.assertIn("none is proved best", self.shown.told.text())
 
+    def test_a_calendar_of_one_instrument_says_what_the_window_says(self):
+        session = self.session
+        found = plan_in_shop(session.shop, "heron", session.now)
+        here = self.window.places.found["heron"]
+        begins = [s.from_h for s in here.forward.steps]
+        self.assertEqual(len(found.forward.steps), len(begins))
+        for step, at in zip(found.forward.steps, begins, strict=True):
+            self.assertAlmostEqual(step.from_h, at, places=4)
+        alone = plan_of(session.shop, "heron", session.now)
+        self.assertNotEqual([s.from_h for s in alone.forward.steps], begins)
+
     def test_today_tomorrow_and_the_week(self):
         for at, (first, none) in enumerate((("Today", "Tomorrow"), ("Tomorrow", "Today"))):
             self.shown.spans.button(at).click()
@@ -258,11 +271,33 @@ class Asked(DaysTest):
         search.died("gone")
         answer = self.shown.answer
         self.assertEqual(answer.does.text(), "Promise it for Sun 10 May")
+        answer.firm.setChecked(True)
         answer.does.click()
         settle(self.window)
         self.assertEqual(self.said(), "")
+        self.assertTrue(self.session.shop.racked["heron"].firm)
         promise = next(p for p in self.days().promises if p.instrument == "heron")
         self.assertEqual((promise.promised.date().isoformat(), promise.word), ("2026-05-10", "unlikely"))
+
+    def test_firm_dates_that_clash_are_named_with_the_least_relief(self):
+        for name, days in (("heron", 6), ("tern", 40)):
+            by = (self.session.now + timedelta(days=days)).isoformat()
+            self.session.log(PromiseSet(promised=by, firm=name == "heron"), instrument=name)
+        settle(self.window)
+        rows = [r.cells for r in self.shown.model.rows if r.cells[0] == "Unlikely"]
+        self.assertTrue(any("promised firmly" in cells[2] for cells in rows), rows)
+        self.turn("heron", "Coat 9")
+        self.press(Qt.Key.Key_W)
+        self.assertIn("Searching", self.said())
+        search = NoSearch.begun[-1]
+        self.assertTrue(search.request.clash)
+        problem = problem_in(search.request)
+        with mock.patch("ravden.core.schedule.exact.available", return_value=False):
+            found = clash(problem, Effort(rounds=1))
+        search.told(SearchTold(seconds=0.1, over=True, clash=found))
+        wait_until(lambda: "even alone" in self.said())
+        self.assertIn("Heron, firm for Sun 10 May: alone ", self.said())
+        self.assertRegex(self.said(), r"With none of them firm: \d+ days late in all")
 
     def test_a_day_that_is_over_is_refused(self):
         self.turn("heron", "Coat 9")
@@ -347,7 +382,7 @@ class Dragged(WindowTest):
 
     def test_a_day_before_its_film_is_ready_says_its_rule(self):
         self.drag("6.1", -9)
-        self.assertIn("film is not ready by then", self.window.notice.text.text())
+        self.assertIn("is not ready by then", self.window.notice.text.text())
         self.assertEqual(self.session.shop.racked["heron"].pins, {})
 
     def test_a_day_nobody_is_there_says_its_rule(self):

@@ -12,8 +12,8 @@ from ravden.catalogue.amounts import Amount, stage_amounts
 from ravden.catalogue.tables import Catalogue
 from ravden.core.abrasive.climb import Ladder, Step
 from ravden.core.abrasive.sandthrough import zone_odds
+from ravden.core.ahead.dated import Forward
 from ravden.core.ahead.fit import Fit, fitted
-from ravden.core.ahead.forward import Forward
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import PlannedStep
 from ravden.core.ahead.timeline import line_ahead

@@ -1,9 +1,11 @@
-"""The plan of an instrument at a moment, as the window has it, for files that carry it."""
+"""The plan of an instrument at a moment, by itself or in its shop, for files that carry it."""
 
 from __future__ import annotations
 
 from datetime import datetime
 from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
 
 from ravden.app.outlook_request import request
 from ravden.catalogue.assemble import drawer_of
@@ -12,12 +14,30 @@ from ravden.journal.shop import Shop
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.steps import Held
+    from ravden.core.climate.series import Cabinet
+    from ravden.core.state.history import Memory
 
 
 def plan_of(shop: Shop, instrument_id: str, now: datetime) -> Outlook:
-    """The outlook of one instrument, by the same request the window makes, by the clock on the shop's wall."""
+    """The outlook of one instrument as if it had all hands to itself, by the clock on the shop's wall."""
     drawer = drawer_of(shop.catalogue, shop.drawer)
     return request(shop, instrument_id, drawer, now, shop.hours.local, {}).run()
+
+
+def plan_in_shop(shop: Shop, instrument_id: str, now: datetime) -> Outlook:
+    """The same as the window has it: dated by the plan of the whole shop."""
+    from ravden.app.whole_plan import whole_plan
+
+    shop.on_rack(instrument_id)
+    drawer = drawer_of(shop.catalogue, shop.drawer)
+    memories: dict[str, Memory] = {}
+
+    def ask(name: str, held: Held, stays: tuple[Cabinet, ...]) -> Outlook:
+        asked = request(shop, name, drawer, now, shop.hours.local, memories)
+        return replace(asked, held=held, stays=stays).run()
+
+    return whole_plan(shop, now, ask)[1][instrument_id]
 
 
 def steps_out(shop: Shop, instrument_id: str, found: Outlook) -> list[StepOut]:

@@ -17,6 +17,7 @@ NICE = 10  # whoever paints comes first
 
 def search(request: bytes, out: IO[bytes]) -> None:
     """The search a request asks for."""
+    from ravden.core.schedule.clash import clash
     from ravden.core.schedule.improve import Effort, improve
     from ravden.core.schedule.problem import Plan, figures
     from ravden.core.schedule.renew import AIMS
@@ -43,6 +44,10 @@ def search(request: bytes, out: IO[bytes]) -> None:
     if asked.squeeze >= 0 and start is not None:
         found = squeeze(problem, start, asked.squeeze, asked.by_min, effort)
         tell(squeezed_told(found, time.monotonic() - began))
+        return
+    if asked.clash:
+        found_clash = clash(problem, effort)
+        tell(SearchTold(seconds=time.monotonic() - began, over=True, clash=found_clash))
         return
     last = 0.0
 

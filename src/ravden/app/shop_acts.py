@@ -5,8 +5,11 @@ from __future__ import annotations
 from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
+
 from ravden.app.by_plan import log_next_step
 from ravden.core.errors import InputError, need
+from ravden.journal.crew import Pinned
 from ravden.journal.entry import iso
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.pin import PinSet, Unpinned
@@ -18,7 +21,6 @@ if TYPE_CHECKING:
     from ravden.app.shop_days import Doing, ShopDays
     from ravden.app.shop_plan import ShopPlanned
     from ravden.core.schedule.problem import Plan
-    from ravden.journal.crew import Pinned
     from ravden.journal.entry import Entry
 
 ORIGIN = "days"
@@ -28,7 +30,7 @@ def later(session: ShopSession, doing: Doing) -> Entry:
     """A piece of work put off: not before the day after the one it is planned for."""
     _need_step(doing)
     after = max(doing.at, session.local(session.now)).date() + timedelta(days=1)
-    return _hold(session, doing, not_before=iso(session.shop.hours.begins(after)))
+    return _pinned(session, doing, Pinned(not_before=session.shop.hours.begins(after), who=_whose(session, doing)))
 
 
 def someone_else(session: ShopSession, doing: Doing) -> Entry:
@@ -37,17 +39,18 @@ def someone_else(session: ShopSession, doing: Doing) -> Entry:
     hands = session.shop.crew.hands
     may = [h.name for h in hands if (h.sprays or doing.kind != "coats") and (h.buffs or doing.kind != "wheel")]
     others = [name for name in may if name != doing.who]
-    need(bool(others), "", "there is nobody else here who may do it: Shop, Hours and people")
+    need(bool(others), "", "there is nobody else here who may do it: Shop, People and booth")
     at = may.index(doing.who) if doing.who in may else -1
     following = [name for name in (*may[at + 1 :], *may[: at + 1]) if name != doing.who]
-    return _hold(session, doing, who=following[0])
+    before = session.shop.on_rack(doing.instrument).pins.get(doing.step, Pinned())
+    return _pinned(session, doing, replace(before, who=following[0]))
 
 
 def pin_here(session: ShopSession, doing: Doing) -> Entry:
     """A piece of work held at the moment and by the hands it is planned for."""
     _need_step(doing)
     named = doing.who if session.shop.crew.named(doing.who) is not None else ""
-    return _hold(session, doing, at=iso(doing.at), who=named)
+    return _pinned(session, doing, Pinned(at=doing.at, who=named))
 
 
 def pin_on(session: ShopSession, instrument: str, step: str, day: date) -> Entry:
@@ -73,6 +76,8 @@ def done_already(session: ShopSession, doing: Doing) -> Entry:
     session.select(doing.instrument, ORIGIN)
     if doing.kind == "scuff":
         raise InputError("", f"log the scuff of {doing.name} with its paper: Log a sanding (S)")
+    if doing.where == "booth" and not doing.own_coat:
+        raise InputError("", f"log this coat of {doing.name} in the Booth: it is of some zones alone")
     need(doing.first, "", f"something else comes first on {doing.name}: log that before")
     if doing.kind in ("coats", "hands") and doing.own_coat:
         return session.log(
@@ -100,35 +105,35 @@ def follow(session: ShopSession) -> Entry:
     return session.log(PlanKept(), origin=ORIGIN)
 
 
-def promise(session: ShopSession, instrument: str, by: datetime) -> Entry:
-    """An instrument promised for a moment; what its days late weigh, and whether it is firm, stays."""
-    rack = session.shop.on_rack(instrument)
-    body = PromiseSet(promised=iso(by), weight=rack.weight, firm=rack.firm)
+def promise(session: ShopSession, instrument: str, by: datetime, *, firm: bool) -> Entry:
+    """An instrument promised for a moment, which has to be met where it is firm; what its days late weigh stays."""
+    body = PromiseSet(promised=iso(by), weight=session.shop.on_rack(instrument).weight, firm=firm)
     return session.log(body, instrument=instrument, origin=ORIGIN)
 
 
 def in_session(days: ShopDays, doing: Doing) -> tuple[str, ...]:
     """The instruments of the session a piece of work belongs to, in the order of their first coats; none where it is no
     part of one."""
-    sitting = next((s for s in days.sittings if s.at <= doing.at < s.until and _of(doing, s.who)), None)
+    sitting = next((s for s in days.sittings if s.at <= doing.at < s.until and s.who == doing.who), None)
     sprayed = doing.kind in ("coats", "gun")
     return () if sitting is None or not sprayed else sitting.instruments
-
-
-def _of(doing: Doing, who: str) -> bool:
-    return doing.who == who
 
 
 def _need_step(doing: Doing) -> None:
     need(bool(doing.step) and doing.kind != "case", "", "choose a piece of work on an instrument first")
 
 
-def _hold(session: ShopSession, doing: Doing, at: str = "", not_before: str = "", who: str = "") -> Entry:
-    """Held so, and by nothing that contradicts it; whose hands it is for stays."""
-    step = doing.step
-    before: Pinned | None = session.shop.on_rack(doing.instrument).pins.get(step)
-    named = who or (before.who if before is not None else "")
-    keeps_at = before is not None and before.at is not None and not (at or not_before) and bool(who)
-    held = iso(before.at) if keeps_at and before is not None and before.at is not None else at
-    body = PinSet(step=step, at=held, not_before=not_before, who=named)
+def _whose(session: ShopSession, doing: Doing) -> str:
+    """Whom a piece of work is held for by now."""
+    before = session.shop.on_rack(doing.instrument).pins.get(doing.step)
+    return "" if before is None else before.who
+
+
+def _pinned(session: ShopSession, doing: Doing, held: Pinned) -> Entry:
+    """Held so from now on, in the place of what held it before."""
+    body = PinSet(
+        step=doing.step, at="" if held.at is None else iso(held.at),
+        day="" if held.day is None else held.day.isoformat(),
+        not_before="" if held.not_before is None else iso(held.not_before), who=held.who,
+    )  # fmt: skip
     return session.log(body, instrument=doing.instrument, origin=ORIGIN)

@@ -75,7 +75,8 @@ class Sitting(Struct, frozen=True, kw_only=True):
 
 class Promise(Struct, frozen=True, kw_only=True):
     """What becomes of a promise by this plan. promised, ends: on the shop's wall; odds: that it is kept, nobody
-    planning anew; loose: the step whose wait is known least, empty where none is long."""
+    planning anew; loose: the step whose wait is known least, empty where none is long; repaired: the plan that is kept
+    cannot stand, so that this is with the fewest changes to it; firm: it has to be met."""
 
     instrument: str
     name: str
@@ -83,6 +84,8 @@ class Promise(Struct, frozen=True, kw_only=True):
     ends: datetime
     odds: float
     loose: str
+    repaired: bool = False
+    firm: bool = False
 
     @property
     def word(self) -> str:
@@ -129,7 +132,7 @@ def asked(
 ) -> Work:  # fmt: skip
     """Work to be done off the GUI thread: the plan of all instruments whose outlooks are known, and its days. standing:
     the plan before, where the shop keeps none; afresh: something has been told since it was made."""
-    now = snapshot(session, outlooks, standing or {}, afresh=afresh)
+    now = snapshot(session.shop, session.now, outlooks, standing or {}, afresh=afresh)
 
     def work() -> ShopDays:
         with giving_way():
@@ -192,7 +195,7 @@ class _Told:
     def __init__(self, found: ShopPlanned) -> None:
         self._outlooks, self._parts = found.asked.outlooks, tuple(found.parts.items())
         self._labels, self._pins = found.asked.labels, found.asked.pins
-        self._broken = frozenset(found.broken)
+        self._broken, self._repaired = frozenset(found.broken), found.shown is not None
         self.at = Clock(found.asked.hours, found.asked.now).moment
 
     def steps(self, problem: Problem, plan: Plan) -> Iterator[Doing]:
@@ -290,6 +293,7 @@ class _Told:
                     Promise(
                         instrument=name, name=found.project.instrument.name, promised=self.at(promised),
                         ends=self.at(job_end(problem, plan, j)), odds=chances[j], loose=loose,
+                        repaired=self._repaired, firm=problem.jobs[j].firm,
                     )
                 )  # fmt: skip
         return tuple(sorted(out, key=lambda p: (p.odds, p.promised)))

@@ -9,6 +9,7 @@ from __future__ import annotations
 import functools
 from collections.abc import Callable, Mapping
 from dataclasses import replace as with_fields
+from datetime import datetime
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
@@ -20,12 +21,12 @@ from ravden.journal.crew import KeptStep
 from ravden.journal.entry import iso
 
 if TYPE_CHECKING:
-    from ravden.app.session import ShopSession
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.steps import Held
     from ravden.core.climate.series import Cabinet
     from ravden.core.schedule.jobs import Left
     from ravden.core.schedule.problem import Placed, Plan, Problem
+    from ravden.journal.shop import Shop
 
 MOST = 60  # instruments one plan is made of
 
@@ -138,22 +139,21 @@ def left_in(asked: ShopAsked, name: str, found: Outlook, *, warm: bool) -> Left 
 
 
 def snapshot(
-    session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps, *, afresh: bool = False
+    shop: Shop, at: datetime, outlooks: Mapping[str, Outlook], standing: Steps, *, afresh: bool = False
 ) -> ShopAsked:  # fmt: skip
-    """The shop as it is now, of instruments whose outlooks are known; standing: the plan before, where none is kept;
+    """A shop at a moment, of instruments whose outlooks are known; standing: the plan before, where none is kept;
     afresh: something has been told since it was made."""
-    shop, now = session.shop, session.local(session.now)
+    now = shop.hours.local(at)
     some = {i: found for i, found in outlooks.items() if i in shop.racked}
     first = dict(sorted(some.items(), key=lambda one: _urgency(one[1]))[:MOST])
-    materials = {m.id: m for m in session.catalogue.materials.values()}
     return ShopAsked(
-        outlooks=first, zeros={i: session.local(shop.on_rack(i).zero).date() for i in first}, hours=shop.hours, now=now,
-        crew=shop.crew, pins={i: shop.on_rack(i).pins for i in first},
+        outlooks=first, zeros={i: shop.hours.local(shop.on_rack(i).zero).date() for i in first}, hours=shop.hours,
+        now=now, crew=shop.crew, pins={i: shop.on_rack(i).pins for i in first},
         promises={i: (shop.on_rack(i).weight, shop.on_rack(i).firm) for i in first},
-        labels={m.id: m.label for m in materials.values()},
+        labels={m.id: m.label for m in shop.catalogue.materials.values()},
         standing=standing if shop.kept is None else shop.kept.steps, kept=shop.kept is not None,
-        no_spray=booth_air.bad_air(session, now), bad_odds=booth_air.bad_odds(session, now), afresh=afresh,
-        loaded=booth_air.loaded(session), more=len(some) - len(first),
+        no_spray=booth_air.bad_air(shop, now), late_air=booth_air.of_late(shop, now), limits=booth_air.limits(shop),
+        afresh=afresh, loaded=booth_air.loaded(shop, now), more=len(some) - len(first),
     )  # fmt: skip
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Iterator, Mapping
 from datetime import date, datetime, time, timedelta
 from typing import TYPE_CHECKING
@@ -9,6 +10,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 from msgspec.structs import replace
 
+from ravden.app.booth_air import bad_odds
 from ravden.core.errors import InputError
 from ravden.journal.crew import Crew, KeptStep, Pinned
 from ravden.journal.hours import ShopHours
@@ -17,6 +19,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.schedule.jobs import Left, Wall
     from ravden.core.schedule.problem import Before, Paint, Person, Pin, Problem, Step
+    from ravden.journal.air import AirRow
 
 OVERDUE_MIN = 30  # past its planned end that a piece of work is taken to be going on
 OFF_MIN, OFF_SHARE = 120, 0.03  # that a wait may come out otherwise before a plan is another
@@ -24,12 +27,12 @@ Steps = Mapping[tuple[str, str], KeptStep]
 Key = tuple[int, int]
 
 
-class ShopAsked(Struct, frozen=True, kw_only=True):
+class ShopAsked(Struct, frozen=True, kw_only=True, dict=True):
     """What a plan is made from: a snapshot, safe to hand to another thread. zeros: the day of each instrument's hour
     zero; pins, promises: by instrument, the latter its weight and whether it is firm; standing: the plan before; kept:
     whether nothing in it moves unasked; no_spray: stretches of bad air by material, in hours from today's midnight;
-    bad_odds: of a day of bad air beyond; afresh: something has been told since the plan before was made; loaded:
-    material in a gun now; more: instruments there are beyond these."""
+    late_air, limits: readings of late, and the air each finish is laid in; afresh: something has been told since the
+    plan before was made; loaded: material in a gun now; more: instruments there are beyond these."""
 
     outlooks: Mapping[str, Outlook]
     zeros: Mapping[str, date]
@@ -42,10 +45,16 @@ class ShopAsked(Struct, frozen=True, kw_only=True):
     standing: Steps
     kept: bool
     no_spray: Mapping[str, tuple[tuple[float, float], ...]]
-    bad_odds: Mapping[str, float]
+    late_air: tuple[AirRow, ...]
+    limits: Mapping[str, tuple[float, float]]
     afresh: bool = False
     loaded: str = ""
     more: int = 0
+
+    @functools.cached_property
+    def bad_odds(self) -> dict[str, float]:
+        """The odds of a day of bad air beyond the forecast, by finish."""
+        return bad_odds(self.late_air, self.hours, self.limits)
 
 
 class Clock:

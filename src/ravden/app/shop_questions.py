@@ -16,12 +16,12 @@ from ravden.app.shop_problem import Clock
 from ravden.core.errors import InputError
 
 if TYPE_CHECKING:
+    from ravden.core.schedule.clash import Clash
     from ravden.core.schedule.problem import Figures, Person, Plan, Problem, Span
     from ravden.core.schedule.squeeze import Way
     from ravden.core.schedule.wire import SearchAsked, WaySent
 
 OFFER_S, READY_S = 6.0, 5.0
-MOST_MOVES = 6
 
 
 class WhyLink(Struct, frozen=True, kw_only=True):
@@ -72,6 +72,15 @@ class Ready(Struct, frozen=True, kw_only=True):
     searched: bool = False
 
 
+class Clashing(Struct, frozen=True, kw_only=True):
+    """Firm promises that cannot all be kept. firm: each by name, when it is promised, and when it could be ready alone;
+    clash: those that cannot all be kept, by name; relief: late days in all if none were firm."""
+
+    firm: tuple[tuple[str, datetime, datetime | None], ...]
+    clash: tuple[str, ...]
+    relief: int | None
+
+
 def job_of(found: ShopPlanned, instrument: str) -> int:
     """The number of an instrument in the plan. Raises InputError where it is in none."""
     names = list(found.parts)
@@ -98,8 +107,8 @@ def why(found: ShopPlanned, instrument: str) -> tuple[WhyLink, ...]:
 
 
 def days_for(found: ShopPlanned, instrument: str, step: str, until: date) -> dict[date, str]:
-    """Every day from today on, each with what keeps a step from it: film (its film is not ready), nobody (no hands for
-    so long), air; empty where nothing does. What comes after it is planned anew."""
+    """Every day from today on, each with what keeps a step from it: film (that, or the work before, is not ready),
+    nobody (no hands for so long), air; empty where nothing does. What comes after it is planned anew."""
     from ravden.core.schedule.hold import opens_min
     from ravden.core.schedule.problem import DAY
 
@@ -198,7 +207,7 @@ def ready(found: ShopPlanned, instrument: str, by: datetime) -> Callable[[], Rea
         alone = dispatch(only).plan
         first = _first(problem, plan, j)
         helps = []
-        for name, other in _helped(problem):
+        for name, other in (*_helped(problem), *_with_cabinet(found, instrument)):
             way = _first(other, plan, j)
             if way is not None and first is not None and way.end_min < first.end_min - 60:
                 helps.append((name, clock.moment(way.end_min)))
@@ -210,6 +219,34 @@ def ready(found: ShopPlanned, instrument: str, by: datetime) -> Callable[[], Rea
         )  # fmt: skip
 
     return work
+
+
+def firm_missed(found: ShopPlanned) -> bool:
+    """Whether a firm promise is not kept by the plan."""
+    from ravden.core.schedule.renew import firm_missed as missed
+
+    return found.problem is not None and found.plan is not None and missed(found.problem, found.plan) > 0
+
+
+def clash_asked(found: ShopPlanned) -> SearchAsked:
+    """The search for which firm promises cannot all be kept."""
+    from ravden.core.schedule.wire import asked
+
+    assert found.problem is not None
+    return asked(replace(found.problem, previous={}), seconds=READY_S, clash=True)
+
+
+def clashing(found: ShopPlanned, told: Clash) -> Clashing:
+    """What was found of them."""
+    clock, names = Clock(found.asked.hours, found.asked.now), list(found.parts)
+    assert found.problem is not None
+    called = [found.asked.outlooks[i].project.instrument.name for i in names]
+    firm = []
+    for j, alone in sorted(told.alone_min.items()):
+        promised = found.problem.jobs[j].promised_min
+        if promised is not None:
+            firm.append((called[j], clock.moment(promised), None if alone is None else clock.moment(alone)))
+    return Clashing(firm=tuple(firm), clash=tuple(called[j] for j in told.clash), relief=told.relief_late_days)
 
 
 def answered(found: ShopPlanned, quick: Ready, alone_min: int | None, best: WaySent | None) -> Ready:
@@ -244,7 +281,7 @@ def _helped(problem: Problem) -> list[tuple[str, Problem]]:
     def with_week(change: Callable[[Person], Person]) -> Problem:
         return replace(problem, people=tuple(change(p) for p in problem.people), previous={})
 
-    for n, name in ((5, "Saturdays worked"), (6, "Sundays worked")):
+    for n, name in ((5, "Saturdays worked, 9 to 17"), (6, "Sundays worked, 9 to 17")):
         if all(not p.week[n] for p in problem.people):
             out.append((name, with_week(partial(_on_day, n=n, span=day))))
             break
@@ -252,6 +289,22 @@ def _helped(problem: Problem) -> list[tuple[str, Problem]]:
     more = replace(problem.people[0], name="somebody more")
     out.append(("one more pair of hands", replace(problem, people=(*problem.people, more), previous={})))
     return out
+
+
+def _with_cabinet(found: ShopPlanned, instrument: str) -> list[tuple[str, Problem]]:
+    """The same shop with a place in a warm cabinet for an instrument, where it has none."""
+    from ravden.app.shop_plan import left_in
+    from ravden.app.shop_problem import problem_of
+
+    crew = found.asked.crew
+    if crew.stations.cabinet_places:
+        return []
+    asked = replace(found.asked, crew=replace(crew, stations=replace(crew.stations, cabinet_places=1)), standing={})
+    warm = left_in(asked, instrument, asked.outlooks[instrument], warm=True)
+    if warm is None or [s.id for s in warm.job.steps] != [s.id for s in found.parts[instrument].job.steps]:
+        return []
+    parts = {name: warm if name == instrument else left for name, left in found.parts.items()}
+    return [("a place in a warm cabinet", problem_of(asked, parts, list(found.loose_pins)))]
 
 
 def _on_day(person: Person, n: int, span: Span) -> Person:

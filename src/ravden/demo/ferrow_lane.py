@@ -10,6 +10,8 @@ from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
+
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.journal.entry import iso
@@ -151,20 +153,17 @@ def plan(path: Path, start: datetime) -> None:
     """Plan the shop that was built, keep that plan, and let it rain."""
     from ravden.app.clock import HandClock
     from ravden.app.session import ShopSession
-    from ravden.app.shop_days import days_of
-    from ravden.app.shop_plan import planned, snapshot
+    from ravden.app.whole_plan import whole_plan
 
     session = ShopSession(shipped(), HandClock(start))
     session.open(path)
     try:
-        found: ShopPlanned | None = None
-        for _ in range(2):  # the second time dated by the first
-            outlooks = {i: session.request(i).run() for i in session.shop.racked}
-            found = days_of(planned(snapshot(session, outlooks, {} if found is None else found.steps))).made
-            assert found is not None
-            session.held = dict(found.held)
-        assert found is not None
-        keep_plan(session, found)
+        asked = session.request
+        days, _ = whole_plan(
+            session.shop, start, lambda i, held, stays: replace(asked(i), held=held, stays=stays).run()
+        )
+        assert days.made is not None
+        keep_plan(session, days.made)
     finally:
         session.close()
 

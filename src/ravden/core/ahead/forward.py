@@ -2,93 +2,26 @@
 
 import bisect
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import NoReturn
 
 from msgspec.structs import replace
 
 from ravden.core.ahead.beside import Beside
 from ravden.core.ahead.coming import Coming
+from ravden.core.ahead.cuts import key_cut_um, next_cut_um, sanded
+from ravden.core.ahead.dated import Forward, WhatIf, WindowRange
 from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, Bond, Held, PlannedStep
 from ravden.core.calendar.hours import Spans, WorkHours, work
 from ravden.core.cure.film import History
 from ravden.core.cure.windows import Windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, left, progress
-from ravden.core.record import Air, Coat, Exposure, Material, Project, Sanding, Zone
-from ravden.core.rubout.aim import SANDED, coats_after
+from ravden.core.record import Air, Coat, Exposure, Material, Project, Sanding
 from ravden.core.rubout.rub_out import Sands
 from ravden.core.state.history import thickest
 
 LIGHT_H = 0.25  # [A] hands on turning an instrument to the light, face by face
 THIN_SHARE = 0.2  # [A] of a thin coat that a light scuff takes at most
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class WindowRange:
-    """When a window opens [h]: likely, and the 10-90 % range from the material's rate and the film. None: not within
-    the horizon. stage: what the wait is for."""
-
-    name: str
-    label: str
-    early_h: float | None
-    likely_h: float | None
-    late_h: float | None
-    shrink_left_um: float | None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class WhatIf:
-    """A plan tried out: coats still to lay in the stage being built, and dry film of each [um]; None: as planned."""
-
-    coats: int | None = None
-    coat_um: float | None = None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Forward:
-    """The rest of the plan: every step of it, coats and sandings in nominal um, the light its coats want, and the
-    windows waited for.
-
-    between: what has to be done between coats that the method does not name: light, and scuffs where a coat comes too
-    late to hold by itself; stuck: the place of the step that nothing in sight lets begin, None where all are dated;
-    hindered: what of the air keeps the film from drying there (cold or damp), and that air.
-    """
-
-    coats: tuple[Coat, ...]
-    sandings: tuple[Sanding, ...]
-    windows: tuple[WindowRange, ...]
-    finished_h: float | None
-    steps: tuple[PlannedStep, ...] = ()
-    light: tuple[Exposure, ...] = ()
-    between: tuple[PlannedStep, ...] = ()
-    stuck: int | None = None
-    hindered: tuple[str, Air] | None = None
-
-    @property
-    def hands_h(self) -> float:
-        """Hours of hands still to come."""
-        return sum(s.hands_h for s in (*self.steps, *self.between))
-
-    @property
-    def ready_h(self) -> tuple[float | None, float | None, float | None]:
-        """Early, likely and late hour at which all of it is done; None: not known, or not within sight."""
-        last = self.windows[-1] if self.windows else None
-        likely = self.finished_h
-        if likely is None or last is None or last.likely_h is None:
-            return None, likely, None
-        # Where it ends with the wait, that cannot be over before the work in front of it is.
-        step = max(self.steps, key=lambda s: s.to_h)
-        ends_waiting = step.hands_h <= 0
-        least, more = (max(step.from_h, step.habit_h), 0.0) if ends_waiting else (0.0, max(likely - last.likely_h, 0.0))
-        early, late = (None if h is None else max(h + more, least) for h in (last.early_h, last.late_h))
-        return None if early is None else min(early, likely), likely, None if late is None else max(late, likely)
-
-    @property
-    def before_coats(self) -> bool:
-        """Whether the next sanding comes before any coat of the body still planned."""
-        body = [c for c in self.coats if c.zones is None]
-        return bool(self.sandings) and (not body or self.sandings[0].at_h <= body[0].at_h)
 
 
 def plan_forward(
@@ -114,7 +47,7 @@ def plan_forward(
     change = change or WhatIf()
     done = progress(method, project.acts, now_h, project.body)
     stages = _stages_left(method, left(method, done), change.coats)
-    cuts_asked = any(_cut_um(sands, method, at) for at, _ in stages)
+    cuts_asked = any(key_cut_um(sands, method, at) for at, _ in stages)
     film = Coming(project, zone, ledger, now_h, past, cuts_asked, ranges)
     dated = _Dated(project, method, film, hours, sands, change, now_h)
     dated.last, dated.in_session = done.last_coat_h, done.in_session
@@ -241,7 +174,7 @@ class _Dated:
             # Paper on a film that is still wet tears it: the scuff waits for its own window.
             film_h = self._scuffs(stage)
             self.t = max(self.t, film_h or self.t)
-        planned, hands = _sanded(self.sands, self.method, place, stage)
+        planned, hands = sanded(self.sands, self.method, place, stage)
         began = self._hands(place, hands, film_h)
         um = stage.um if stage.um is not None else planned
         self._cut(began, um, stage.kind)
@@ -253,7 +186,7 @@ class _Dated:
 
     def _wait(self, place: int, stage: Stage) -> None:
         film, began = self.film, self.t
-        cut_um = _next_cut_um(self.sands, self.method, place, film.zone) if stage.window == "level" else None
+        cut_um = next_cut_um(self.sands, self.method, place, film.zone) if stage.window == "level" else None
         likely = _window(film.windows(cut_um, self.t), stage.window)
         if cut_um is not None and likely is not None and likely[0] <= self.now_h:
             # Open already: since when, only the whole of its past can tell.
@@ -426,33 +359,6 @@ class _Dated:
         if other is None and self.change.coat_um is not None:
             return self.change.coat_um
         return self.project.dry_um(other or self.project.material, stage.by, stage.um)
-
-
-def _sanded(sands: Sands, method: Method, place: int, stage: Stage) -> tuple[float, float]:
-    """Film [um] and hours a sanding will take."""
-    if stage.kind == "scuff":
-        return SCUFF_UM, stage.hours
-    if stage.kind == "level":
-        key = coats_after(method, place) is not None
-        um, hours = (sands.key_um, sands.key_h) if key else (sands.level_um, sands.level_h)
-    else:
-        um, hours = sands.rubout_um, sands.rubout_h
-    return um, stage.hours or hours
-
-
-def _cut_um(sands: Sands, method: Method, at: int) -> float | None:
-    """What a level takes off the flats that coats follow [um]; None: it is none."""
-    stage = method.stage[at]
-    if stage.kind != "level" or coats_after(method, at) is None:
-        return None
-    return stage.um if stage.um is not None else sands.key_um
-
-
-def _next_cut_um(sands: Sands, method: Method, place: int, zone: Zone) -> float | None:
-    """The cut of the level that a wait is for, on a zone [um]; None: it is the last one."""
-    at = next((i for i in range(place, len(method.stage)) if method.stage[i].kind in SANDED), None)
-    cut = None if at is None else _cut_um(sands, method, at)
-    return None if cut is None else cut * max(zone.sanding, 0.1)
 
 
 def _begins(step: PlannedStep) -> float:

@@ -5,7 +5,8 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 from ravden.core.abrasive.sandthrough import zone_odds
-from ravden.core.ahead.forward import Forward, WindowRange, plan_forward
+from ravden.core.ahead.dated import Forward, WindowRange
+from ravden.core.ahead.forward import plan_forward
 from ravden.core.ahead.steps import Held
 from ravden.core.ahead.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
 from ravden.core.calendar.hours import WorkHours

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ravden.core.ahead.forward import Forward
+from ravden.core.ahead.dated import Forward
 from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.evaporative import ROUGH_TOLERANCE
 from ravden.core.cure.film import History, goes_on, harden

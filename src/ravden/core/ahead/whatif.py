@@ -3,7 +3,8 @@
 from dataclasses import dataclass, replace
 
 from ravden.core.abrasive.sandthrough import zone_odds
-from ravden.core.ahead.forward import Forward, WhatIf, plan_forward
+from ravden.core.ahead.dated import Forward, WhatIf
+from ravden.core.ahead.forward import plan_forward
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.timeline import line_ahead, timeline
 from ravden.core.film.ledger import Ledger

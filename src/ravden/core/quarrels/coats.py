@@ -4,7 +4,8 @@ from msgspec.structs import replace
 
 from ravden.core.abrasive.scuff import chemistry, scuff
 from ravden.core.ahead.counsel import witness
-from ravden.core.ahead.forward import Forward, WhatIf, plan_forward
+from ravden.core.ahead.dated import Forward, WhatIf
+from ravden.core.ahead.forward import plan_forward
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import HORIZON_H
 from ravden.core.cure.asked import Sampling

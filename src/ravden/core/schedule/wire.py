@@ -8,6 +8,7 @@ import msgspec
 from msgspec import Struct
 from msgspec.structs import replace
 
+from ravden.core.schedule.clash import Clash
 from ravden.core.schedule.problem import Before, Figures, Placed, Plan, Problem, Session
 from ravden.core.schedule.squeeze import Squeezed, Way
 
@@ -23,7 +24,7 @@ class PlanSent(Struct, frozen=True, kw_only=True):
 
 class SearchAsked(Struct, frozen=True, kw_only=True):
     """A search: the shop, the plan before, what is wanted first, a plan to begin from, and how long. squeeze: the job
-    that is asked about and by when, -1 for none."""
+    that is asked about and by when, -1 for none; clash: which firm promises cannot all be kept."""
 
     problem: Problem
     previous: tuple[tuple[int, int, Before], ...] = ()
@@ -34,6 +35,7 @@ class SearchAsked(Struct, frozen=True, kw_only=True):
     seed: int = 1
     squeeze: int = -1
     by_min: int = 0
+    clash: bool = False
 
 
 class WaySent(Struct, frozen=True, kw_only=True):
@@ -46,7 +48,8 @@ class WaySent(Struct, frozen=True, kw_only=True):
 
 class SearchTold(Struct, frozen=True, kw_only=True):
     """Something found: after so many seconds, a plan in figures and whole; over: the search has ended; proved: nothing
-    is better; squeezed: what was asked of a job (alone_min None: not at all)."""
+    is better; squeezed: what was asked of a job (alone_min None: not at all);
+    clash: what was asked of the firm promises."""
 
     seconds: float
     figures: Figures | None = None
@@ -57,6 +60,7 @@ class SearchTold(Struct, frozen=True, kw_only=True):
     alone_min: int | None = None
     first: WaySent | None = None
     best: WaySent | None = None
+    clash: Clash | None = None
 
 
 def asked(problem: Problem, **more: Any) -> SearchAsked:

@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ravden.ui.places.rack.answers import AnswerShown
 from ravden.ui.widgets.panel import panel
@@ -17,10 +17,11 @@ class Answer(QWidget):
     typed = pyqtSignal(str)
     taken = pyqtSignal(int)
     left = pyqtSignal()
-    done = pyqtSignal()
+    done = pyqtSignal(bool)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._of = ""  # what is answered
         frame, box = panel()
         self.heading, self.lines = QLabel(), QLabel()
         self.heading.setObjectName("heading")
@@ -34,8 +35,11 @@ class Answer(QWidget):
         top = QHBoxLayout()
         top.addWidget(self.heading, 1)
         self.does = QPushButton()
-        self.does.clicked.connect(self.done)
+        self.does.clicked.connect(lambda: self.done.emit(self.firm.isChecked()))
+        self.firm = QCheckBox("firm")
+        self.firm.setToolTip("It has to be met: others give way to it, and what clashes with it is named")
         top.addWidget(self.day)
+        top.addWidget(self.firm)
         top.addWidget(self.does)
         top.addWidget(self.leave)
         box.addLayout(top)
@@ -69,12 +73,17 @@ class Answer(QWidget):
         """Show this; None: nothing was asked."""
         self.setVisible(shown is not None)
         if shown is None:
+            self._of = ""
             return
         self.heading.setText(shown.heading)
         self.lines.setText("\n".join(shown.lines))
         self.lines.setVisible(bool(shown.lines))
         self.day.setVisible(shown.asks_day)
         self.day.setPlaceholderText(shown.hint)
+        self.firm.setVisible(shown.firm is not None)
+        if shown.firm is not None and self._of != shown.heading:
+            self.firm.setChecked(shown.firm)  # and left as it was ticked while the same is answered
+        self._of = shown.heading
         self.does.setText(shown.does)
         self.does.setVisible(bool(shown.does))
         for n, (part, said, told, take) in enumerate(self.ways):

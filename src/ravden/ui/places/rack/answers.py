@@ -15,7 +15,7 @@ class WayShown(Struct, frozen=True, kw_only=True):
 
 class AnswerShown(Struct, frozen=True, kw_only=True):
     """An answer. asks_day: a day can be typed, hint: such as; ways: side by side; does: what the button beside the day
-    does, empty for none."""
+    does, empty for none; firm: whether the promise there is firm, None where none is asked about."""
 
     heading: str
     lines: tuple[str, ...] = ()
@@ -23,3 +23,4 @@ class AnswerShown(Struct, frozen=True, kw_only=True):
     hint: str = ""
     ways: tuple[WayShown, ...] = ()
     does: str = ""
+    firm: bool | None = None

@@ -47,6 +47,7 @@ class DayActs(QObject):
         self._instrument = ""
         self._quick: Ready | None = None
         self._ways: list[WayOut] = []
+        self._chain: tuple[str, tuple[str, ...]] = ("", ())
         self._job = LatestJob(self, around.pool)
         self._job.done.connect(self._answered)
         view.lanes.legal = self._legal
@@ -130,7 +131,7 @@ class DayActs(QObject):
         elif what == "promise" and self._quick is not None:
             instrument, by = self._quick.instrument, self._quick.by
             self._show(None)
-            shop_acts.promise(self._session, instrument, by)
+            shop_acts.promise(self._session, instrument, by, firm=bool(of))
         elif what == "ways":
             self._offer()
         elif what == "day" and isinstance(of, str):
@@ -162,7 +163,20 @@ class DayActs(QObject):
         links = shop_questions.why(made, instrument)
         self._of = made
         name = made.asked.outlooks[instrument].project.instrument.name
-        self._show(AnswerShown(heading=f"{name}, back from its end", lines=said.chain(links, self._now)))
+        how = "" if made.shown is None else " with the fewest changes"
+        lines = said.chain(links, self._now)
+        if not made.asked.promises.get(instrument, (1, False))[1] or not shop_questions.firm_missed(made):
+            self._show(AnswerShown(heading=f"{name}, back from its end{how}", lines=lines))
+            return
+        # A firm date that is not met: which others it clashes with is searched for.
+        self._chain = (f"{name}, back from its end{how}", lines)
+        self._show(AnswerShown(heading=self._chain[0], lines=(*lines, SEARCHING)))
+        self._around.planning.search(shop_questions.clash_asked(made), self._clashed)
+
+    def _clashed(self, told: SearchTold) -> None:
+        if self._of is not None and told.clash is not None:
+            found = said.clash_lines(shop_questions.clashing(self._of, told.clash), self._now)
+            self._show(AnswerShown(heading=self._chain[0], lines=(*self._chain[1], *found)))
 
     def _ask_day(self, instrument: str) -> None:
         made = self._planned()
@@ -203,8 +217,11 @@ class DayActs(QObject):
         rack = self._session.shop.on_rack(found.instrument)
         now_h = rack.instrument.promised_h
         same = now_h is not None and abs(now_h - rack.hours(found.by)) < 1
-        does = "" if same else f"Promise it for {written.day(found.by.date())}"
-        self._show(AnswerShown(heading=heading, lines=lines, asks_day=True, hint="another day", does=does))
+        day = written.day(found.by.date())
+        does = f"Keep it for {day}" if same else f"Promise it for {day}"
+        self._show(
+            AnswerShown(heading=heading, lines=lines, asks_day=True, hint="another day", does=does, firm=rack.firm)
+        )
 
     def _searched(self, told: SearchTold) -> None:
         if told.over and told.squeezed and self._of is not None and self._quick is not None:

@@ -145,7 +145,9 @@ def _promise(promise: Promise, now: datetime) -> DayRow:
 def said_of(promise: Promise, now: datetime) -> str:
     """A promise against its plan, and what makes it loose."""
     loose = f"; loosest: {promise.loose[:1].lower()}{promise.loose[1:]}" if promise.loose else ""
-    return f"promised {words.day(promise.promised, now)}, planned for {words.day(promise.ends, now)}{loose}"
+    how = "with the fewest changes" if promise.repaired else "planned for"
+    firm = " firmly" if promise.firm else ""
+    return f"promised{firm} {words.day(promise.promised, now)}, {how} {words.day(promise.ends, now)}{loose}"
 
 
 def tens(odds: float) -> str:

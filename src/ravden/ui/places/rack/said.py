@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from ravden.text import words, written
 
 if TYPE_CHECKING:
-    from ravden.app.shop_questions import Moved, Ready, WayOut, WhyLink
+    from ravden.app.shop_questions import Clashing, Moved, Ready, WayOut, WhyLink
 
 DAY_MIN = 1440
 MOST_MOVES = 4
@@ -21,7 +21,8 @@ STOOD = {
 
 
 NOT_ON = {
-    "": "", "film": "Its film is not ready by then", "nobody": "Nobody is there for so long who may do it",
+    "": "", "film": "Its film, or the work before it, is not ready by then",
+    "nobody": "Nobody is there for so long who may do it",
     "air": "The air does not bear it that day",
 }  # fmt: skip
 
@@ -49,6 +50,21 @@ def _link(link: WhyLink, now: datetime) -> str:
 def at_clock(at: datetime, now: datetime) -> str:
     """A planned moment to the minute: Thu 7 May 14:00."""
     return f"{words.day(at, now)} {written.clock(at)}"
+
+
+def clash_lines(found: Clashing, now: datetime) -> tuple[str, ...]:
+    """Firm promises that cannot all be kept: which, and what it would cost to keep none firm."""
+    out = []
+    for name, promised, alone in found.firm:
+        ready = "does not get there within sight" if alone is None else f"alone {at_clock(alone, now)} at the earliest"
+        out.append(f"{name}, firm for {words.day(promised, now)}: {ready}")
+    if len(found.clash) == 1:
+        out.append(f"{found.clash[0]} cannot be ready by then even alone.")
+    elif found.clash:
+        out.append(f"They clash: {words.listed(list(found.clash))}; one of these dates has to give.")
+    if found.relief is not None:
+        out.append(f"With none of them firm: {days_late(found.relief)} in all.")
+    return tuple(out)
 
 
 def lasted(minutes: int) -> str:
@@ -103,9 +119,11 @@ def ready_lines(found: Ready, now: datetime) -> tuple[str, ...]:
     if found.first is not None:
         said = "Yes" if found.first <= found.by else "No"
         out.append(f"If it goes first: {said.lower()}, {words.moment(found.first, now)}.{_pays(found)}")
-    out += [f"{what[:1].upper()}{what[1:]}: {words.moment(at, now)}." for what, at in found.helps]
+    for what, at in found.helps:
+        sooner = 0 if found.first is None else round((found.first - at).total_seconds() / 60)
+        out.append(f"{what[:1].upper()}{what[1:]}: {words.moment(at, now)}, {lasted(sooner)} sooner.")
     if not found.helps:
-        out.append("Longer days or one more pair of hands would bring it no sooner: the film decides.")
+        out.append("Neither longer days, more hands nor a warm cabinet would bring it sooner: the film decides.")
     out.append("As far as can be searched." if found.searched else "Searching for a better way …")
     return tuple(out)
 

@@ -178,7 +178,7 @@ class RackView(QWidget):
             days.printed.connect(lambda: self.answered.emit("print", None))
             days.answer.left.connect(lambda: self.answered.emit("leave", None))
             days.answer.typed.connect(lambda text: self.answered.emit("day", text))
-            days.answer.done.connect(lambda: self.answered.emit("promise", None))
+            days.answer.done.connect(lambda firm: self.answered.emit("promise", firm))
             days.answer.taken.connect(lambda at: self.answered.emit("take", at))
             self._box.insertWidget(3, self.days, 1)
             back = QShortcut(QKeySequence("Esc"), self.days)
