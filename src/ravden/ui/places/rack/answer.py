@@ -43,6 +43,7 @@ class Answer(QWidget):
         top.addWidget(self.does)
         top.addWidget(self.leave)
         box.addLayout(top)
+        self.lines.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         box.addWidget(self.lines)
         ways = QHBoxLayout()
         ways.setSpacing(12)
