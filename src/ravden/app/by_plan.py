@@ -6,8 +6,9 @@ from typing import TYPE_CHECKING
 
 from msgspec import structs
 
-from ravden.app.session import Changes, ShopSession
+from ravden.app.session import Changes, ShopSession, next_mend
 from ravden.core.errors import NO_INSTRUMENT, InputError
+from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.step import StepLogged
@@ -28,6 +29,9 @@ def log_next_step(session: ShopSession, origin: str = "", *, skipped: bool = Fal
     if at >= len(method.stage):
         raise InputError("", "all steps are done")
     stage = method.stage[at]
+    own = None if skipped else next_mend(rack, session.now)
+    if own is not None and not isinstance(own, CoatLogged):
+        return session.log(own, instrument=session.selected, origin=origin)
     if stage.kind not in (*WORK_KINDS, "scuff") or (stage.kind == "scuff" and not skipped):
         how = {"coats": "log the coat (C)", "wait": "it waits for the film"}.get(stage.kind, "log the sanding (S)")
         raise InputError("", f"next is {stage.label}: {how}")

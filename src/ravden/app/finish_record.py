@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from html import escape
 
+from ravden.app import defect_words
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.method.refinish import class_of
@@ -50,6 +51,8 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
         flats = [z for z in found.project.zones if z.kind == "flat" and z.sanding == 1.0] or found.project.zones
         off = [sum(s.share(z) for s in cuts) for z in flats]
         lines.append(("Sanded and rubbed", f"{units.film_range(min(off), max(off))} off the flats; {grades}"))
+    for text in defect_words.record_lines(session, rack):
+        lines.append(("Went wrong", text))
     done = found.progress.index >= len(found.method.stage)
     last = found.windows[-1] if found.windows else None
     if booked is not None:

@@ -144,8 +144,14 @@ def cabinet_fields(units: Units) -> tuple[Field, ...]:
     )  # fmt: skip
 
 
-def handed_fields() -> tuple[Field, ...]:
+def handed_fields(wrong: str = "") -> tuple[Field, ...]:
+    """wrong: what is still open on it, in a sentence."""
+    still = () if not wrong else (
+        Field(name="wrong", label="Still open", value="as it is", choices=(("as it is", f"{wrong}: hand it over so"),),
+              tip="Close it first where it is gone: Something is wrong (G)."),
+    )  # fmt: skip
     return (
+        *still,
         Field(name="to", label="To whom, if you wish",
               tip="Kept apart from the journal; no file you give away has it in it."),
         Field(name="note", label="Note", tip="What its next look or repair should know."),

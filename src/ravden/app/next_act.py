@@ -48,6 +48,8 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         planned = _planned(session, rack, max(due_h, found.now_h), due.from_h)
         what = BETWEEN_LABEL[due.kind]
         return NextAct(what=what, at=at, late=None, open=at <= now, kind=due.kind, planned=planned)
+    if stage.patch and stage.kind != "wait":
+        return _on_patch(session, found, rack, index)
     mine = [c for c in found.forward.coats if c.zones is None]
     if stage.kind == "coats" and mine:
         step = next((s for s in found.forward.steps if s.index == index and s.hands), None)
@@ -79,6 +81,20 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         at = session.local(rack.moment(begins_h))
         return NextAct(what=stage.label, at=at, late=None, open=False, kind="work", planned=planned)
     return NextAct(what=stage.label, at=now, late=None, open=True, kind="work", planned=planned)
+
+
+def _on_patch(session: ShopSession, found: Outlook, rack: OnRack, index: int) -> NextAct:
+    """The next act of a repair, on its own zone or spot."""
+    stage, now = found.method.stage[index], session.local(session.now)
+    label = rack.project.zone(stage.patch).label.lower()
+    count = f" {found.progress.coats_in_stage + 1} of {stage.count}" if stage.kind == "coats" else ""
+    step = next((s for s in found.forward.steps if s.index == index), None)
+    begins_h = None if step is None else step.from_h if step.free_h is None else step.free_h
+    later = begins_h is not None and begins_h > found.hours.next_open(found.now_h) + 1e-6
+    at = session.local(rack.moment(begins_h)) if later and begins_h is not None else now
+    planned = None if step is None or begins_h is None else _planned(session, rack, begins_h, step.from_h)
+    what = f"{stage.label}{count}, {label}"
+    return NextAct(what=what, at=at, late=None, open=not later, kind="work", planned=planned)
 
 
 def _planned(session: ShopSession, rack: OnRack, free_h: float, from_h: float) -> datetime | None:

@@ -30,7 +30,9 @@ from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import OfSession
+from ravden.journal.kinds.step import StepLogged
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.rack import OnRack
 from ravden.journal.shelves import of_booked, shelves
@@ -294,6 +296,9 @@ class ShopSession:
         rack = self.rack
         if rack is None:
             raise InputError("", NO_INSTRUMENT, remedy="instrument")
+        own = next_mend(rack, self.now)
+        if isinstance(own, CoatLogged):
+            return self.log(own, instrument=self.selected, origin=origin)
         return self.log(CoatLogged(dry_um=usual_coat_um(rack, self.now)), instrument=self.selected, origin=origin)
 
     def bring_in(self, raw: bytes, file: str, origin: str = "") -> str:
@@ -434,11 +439,33 @@ class ShopSession:
         )  # fmt: skip
 
 
+def next_mend(rack: OnRack, now: datetime) -> Kind | None:
+    """What one key logs where a repair's own step is next: a coat or a cut on its patch, or the work done. None: no
+    step of a repair is next, or it waits for the film."""
+    project = rack.project
+    done = progress(rack.method, project.acts, rack.hours(now), project.body)
+    stage = rack.method.stage[done.index] if done.index < len(rack.method.stage) else None
+    if stage is None or not stage.mends or stage.op == "again" or stage.kind == "wait":
+        return None
+    zones = (stage.patch,) if stage.patch else None
+    if stage.kind == "coats":
+        material = project.layers.get(stage.finish) or project.finishes.get(stage.patch) or project.material
+        um = project.dry_um(material, stage.by, stage.um)
+        return CoatLogged(dry_um=um, zones=zones, finish=stage.finish, mends=stage.mends, spot=stage.spot)
+    if stage.kind in ("level", "scuff", "rub-out"):
+        um = max(round(stage.um or 1.0, 2), 0.01)
+        return SandingLogged(
+            um=um, purpose=stage.kind, zones=zones, mends=stage.mends if zones else 0, spot=stage.spot,
+            bared=stage.bares,
+        )  # fmt: skip
+    return StepLogged(step=stage.key)
+
+
 def usual_coat_um(rack: OnRack, now: datetime) -> float:
     """Dry film of the coat the plan has next of an instrument's own finish [um]; the material's usual one past it."""
     project, now_h = rack.project, rack.hours(now)
     at = progress(rack.method, project.acts, now_h, project.body).index
-    ahead = (s for s in rack.method.stage[at:] if s.kind == "coats" and not s.zones)
+    ahead = (s for s in rack.method.stage[at:] if s.kind == "coats" and not (s.zones or s.patch))
     stage = next(ahead, None)
     if stage is None or stage.finish:
         return project.material.coat_dry_um

@@ -13,12 +13,14 @@ from datetime import datetime
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from ravden.app import booth_air
 from ravden.app.giving_way import giving_way
 from ravden.app.shop_problem import OFF_MIN, OFF_SHARE, Clock, Key, ShopAsked, Steps, problem_of, wall_of
-from ravden.journal.crew import KeptStep
+from ravden.journal.crew import Kept, KeptStep
 from ravden.journal.entry import iso
+from ravden.journal.kinds.mishap import moved_step
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -151,10 +153,21 @@ def snapshot(
         now=now, crew=shop.crew, pins={i: shop.on_rack(i).pins for i in first},
         promises={i: (shop.on_rack(i).weight, shop.on_rack(i).firm) for i in first},
         labels={m.id: m.label for m in shop.catalogue.materials.values()},
-        standing=standing if shop.kept is None else shop.kept.steps, kept=shop.kept is not None,
+        standing=standing if shop.kept is None else _kept_steps(shop, shop.kept), kept=shop.kept is not None,
         no_spray=booth_air.bad_air(shop, now), late_air=booth_air.of_late(shop, now), limits=booth_air.limits(shop),
         afresh=afresh, loaded=booth_air.loaded(shop, now), more=len(some) - len(first),
     )  # fmt: skip
+
+
+def _kept_steps(shop: Shop, kept: Kept) -> Steps:
+    """The steps of a plan that is kept, by what they are called since repairs have come into the plan."""
+    out: dict[tuple[str, str], KeptStep] = {}
+    for (name, step), told in kept.steps.items():
+        rack, now = shop.racked.get(name), step
+        for at, moved in rack.renamed if rack is not None else ():
+            now = moved_step(now, moved) if at >= kept.since else now
+        out[name, now] = told if now == step else replace(told, step=now)
+    return out
 
 
 def _urgency(found: Outlook) -> tuple[bool, float]:

@@ -6,6 +6,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
+
 from ravden.catalogue.assemble import ground
 from ravden.catalogue.tables import Catalogue
 from ravden.core.method.steps import Stage, left
@@ -14,6 +16,9 @@ from ravden.core.session.batch import Layer, Mix, absorbed_ml, mix
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
+
+
+SPOT_CM2 = 12.0  # [A] of a spot a few centimetres across, feathered
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,6 +56,8 @@ def stage_amounts(catalogue: Catalogue, project: Project, stages: Iterable[tuple
         if stage.kind != "coats":
             continue
         zones = [z for z in project.zones if z.name in stage.zones] if stage.zones else body
+        if stage.patch:
+            zones = [_patch(project.zone(stage.patch), stage)]
         if not zones:
             continue
         material = catalogue.material(stage.finish) if stage.finish else project.material
@@ -58,9 +65,14 @@ def stage_amounts(catalogue: Catalogue, project: Project, stages: Iterable[tuple
         um = project.dry_um(material, stage.by, stage.um)
         laid = layer(catalogue, project, zones, way, um, stage.count, 0 if stage.zones else had)
         made = mix(material, way, catalogue.tool(way).transfer, [laid])
-        out[place] = Amount(material=material.id, way=way, mix=made, own=not stage.finish)
-        had += 0 if stage.zones else stage.count
+        out[place] = Amount(material=material.id, way=way, mix=made, own=not stage.finish and not stage.patch)
+        had += 0 if stage.zones or stage.patch else stage.count
     return out
+
+
+def _patch(zone: Zone, stage: Stage) -> Zone:
+    """What a local coat is laid on: the zone, or the spot of it with its feather."""
+    return replace(zone, area_cm2=min(zone.area_cm2, SPOT_CM2)) if stage.spot else zone
 
 
 def own_coats_left(catalogue: Catalogue, found: Outlook) -> dict[str, Mix]:

@@ -32,6 +32,7 @@ if TYPE_CHECKING:
     from ravden.core.instrument.zones import ZoneHabit
     from ravden.core.method.compose import Module
     from ravden.core.method.refinish import OldFinish, Over
+    from ravden.core.repair.table import Tables
 
 TOOLS = {"spray": "gun-low-pressure", "brush": "brush", "pad": "pad", "wipe": "cloth"}
 DEFAULT_DRAWER = (
@@ -154,6 +155,18 @@ class Catalogue(Struct, frozen=True, kw_only=True, dict=True):
     def defects(self) -> dict[str, tuple[str, str]]:
         """What can go wrong: its name, and what to do now."""
         return {row["id"]: (row["label"], row["now"]) for row in csv.DictReader(text_of("defects.csv").splitlines())}
+
+    @functools.cached_property
+    def repairs(self) -> Tables:
+        """What goes wrong, and the operations and repairs that put it right."""
+        from ravden.catalogue.repair_tables import repair_tables
+
+        return repair_tables()
+
+    @functools.cached_property
+    def mend_cautions(self) -> dict[str, str]:
+        """What each operation of a repair can do to who does it, by code."""
+        return {row["code"]: row["words"] for row in csv.DictReader(text_of("mend_cautions.csv").splitlines())}
 
     @functools.cached_property
     def booth(self) -> BoothTables:

@@ -117,8 +117,11 @@ def _id(body: MethodKept, shop: Shop) -> str:
 def _numbered(entries: Sequence[Entry]) -> list[EntryOut]:
     number = {e.id: i for i, e in enumerate(entries, start=1)}
     return [
-        EntryOut(n=number[e.id], at=e.at, logged_at=e.logged_at, body=msgspec.Raw(encode(e.body).encode()),
-                 corrects=None if e.corrects is None else number.get(e.corrects))
+        EntryOut(
+            n=number[e.id], at=e.at, logged_at=e.logged_at,
+            body=msgspec.Raw(encode(e.body.renumbered(number)).encode()),
+            corrects=None if e.corrects is None else number.get(e.corrects),
+        )
         for e in entries
     ]  # fmt: skip
 
@@ -210,7 +213,8 @@ def bring_in(
         if isinstance(body, HandedOver):
             body = msgspec.structs.replace(body, person=0)  # a number of another shop's people
         rows.append(Row(body=body, at=e.at, logged_at=e.logged_at, instrument=instrument,
-                        follows=None if e.corrects is None else before + e.corrects - 1))  # fmt: skip
+                        follows=None if e.corrects is None else before + e.corrects - 1,
+                        numbered_from=before))  # fmt: skip
     after = _rehearse(rows, file, entries, shop, instrument)
     if reckon is not None and instrument in after.racked:
         try:
@@ -224,8 +228,11 @@ def bring_in(
 def _rehearse(rows: Sequence[Row], file: str, entries: list[Entry], shop: Shop, instrument: str) -> Shop:
     """Fold the shop as it would be, so that what cannot be is found before anything is written."""
     start = max((e.id for e in entries), default=0) + 1
+    first = next((r.numbered_from for r in rows if r.numbered_from is not None), 0)
+    numbers = {n: start + first + n - 1 for n in range(1, len(rows) - first + 1)}
     made = [
-        Entry(id=start + i, at=r.at, logged_at=r.logged_at, instrument=r.instrument, body=r.body,
+        Entry(id=start + i, at=r.at, logged_at=r.logged_at, instrument=r.instrument,
+              body=r.body if r.numbered_from is None else r.body.renumbered(numbers),
               corrects=None if r.follows is None else start + r.follows)
         for i, r in enumerate(rows)
     ]  # fmt: skip

@@ -14,11 +14,14 @@ from ravden.core.method.steps import Method, Stage
 from ravden.core.record import RATE_LN_SD, Act, Instrument, Project
 from ravden.journal.air import ShopAir, Span
 from ravden.journal.crew import Pinned
+from ravden.journal.mending import Mending
 
 
 class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     """An instrument, its hour zero, and what happened to it; its project is put together when asked for. away: when it
-    was handed over, and not in the shop's air; pins: steps of its plan held by hand; weight, firm: of its promise."""
+    was handed over, and not in the shop's air; pins: steps of its plan held by hand; weight, firm: of its promise;
+    mending: what is done about its defects, by their number; renamed: when repairs moved steps of its plan to other
+    places, and which where."""
 
     zero: datetime
     added: datetime
@@ -36,13 +39,19 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     pins: Mapping[str, Pinned] = field(default_factory=dict)
     weight: int = 1
     firm: bool = False
+    mending: Mapping[int, Mending] = field(default_factory=dict)
+    renamed: tuple[tuple[datetime, Mapping[int, tuple[int, int]]], ...] = ()
+
+    @property
+    def own_method(self) -> Method:
+        """Its method as planned for it, without what zones in another finish get."""
+        found = self.catalogue.method(self.instrument.method)
+        return replace(found, stage=self.plan) if self.plan else found
 
     @functools.cached_property
     def method(self) -> Method:
         """Its method as planned for it: with its own steps where it has some, and those of zones in another finish."""
-        found = self.catalogue.method(self.instrument.method)
-        if self.plan:
-            found = replace(found, stage=self.plan)
+        found = self.own_method
         if not self.finishes:
             return found
         from ravden.core.method.compose import with_zones
@@ -59,6 +68,13 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     def acted(self, act: Act) -> "OnRack":
         """The same with something more done to it."""
         return replace(self, acts=(*self.acts, act))
+
+    @property
+    def body(self) -> tuple[str, ...]:
+        """Zones a coat of the own finish has to be on to be one of the plan, as its project has them."""
+        bare = {*self.masked, *self.finishes}
+        own = [z for z in zones(self.catalogue, self.instrument) if z.name not in bare]
+        return tuple(z.name for z in own if z.kind != "edge") or tuple(z.name for z in own)
 
     @property
     def open_zones(self) -> tuple[str, ...]:

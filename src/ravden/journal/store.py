@@ -34,13 +34,15 @@ GONE = "was moved or deleted since it was opened, so nothing can be logged: put 
 
 
 class Row(Struct, frozen=True, kw_only=True):
-    """An entry to be written with others; follows: the place among them of the one it corrects."""
+    """An entry to be written with others; follows: the place among them of the one it corrects; numbered_from: the
+    place of the one that its own numbers call 1, None where it has none."""
 
     body: Kind
     at: datetime
     logged_at: datetime
     instrument: str = ""
     follows: int | None = None
+    numbered_from: int | None = None
 
 
 class Journal:
@@ -180,6 +182,12 @@ class Journal:
             self._db.execute("BEGIN IMMEDIATE")
             for row, (at, logged_at, body) in zip(rows, told, strict=True):
                 target = corrects if row.follows is None else out[row.follows].id
+                said = row.body
+                if row.numbered_from is not None:
+                    # What it speaks of by number has another one here.
+                    mine = out[row.numbered_from :]
+                    said = said.renumbered({n: e.id for n, e in enumerate(mine, start=1)})
+                    body = body if said == row.body else encode(said)
                 cursor = self._db.execute(
                     "INSERT INTO entry (at, logged_at, instrument, body, corrects) VALUES (?, ?, ?, ?, ?)",
                     (at, logged_at, row.instrument, body, target),
@@ -187,7 +195,7 @@ class Journal:
                 out.append(
                     Entry(
                         id=cursor.lastrowid or 0, at=row.at.astimezone(UTC), logged_at=row.logged_at.astimezone(UTC),
-                        instrument=row.instrument, body=row.body, corrects=target,
+                        instrument=row.instrument, body=said, corrects=target,
                     )
                 )  # fmt: skip
             self._db.execute("COMMIT")

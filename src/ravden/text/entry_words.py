@@ -6,7 +6,7 @@ from collections.abc import Callable
 from datetime import date, datetime
 from typing import Any
 
-from ravden.core.record import Coat
+from ravden.core.record import Coat, Mishap
 from ravden.journal.booth import SessionPart
 from ravden.journal.entry import Entry
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
@@ -21,7 +21,7 @@ from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.look import LookNoted
 from ravden.journal.kinds.method import MethodKept
-from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.mishap import DefectLooked, DefectTold, MishapLogged, OfDefect, RepairChosen, RepairLeft
 from ravden.journal.kinds.pin import PinSet, Unpinned
 from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.plan_kept import PlanKept
@@ -124,7 +124,27 @@ def _plan(t: _Told, body: PlanSet) -> str:
 
 
 def _mishap(t: _Told, body: MishapLogged) -> str:
-    return f"{body.what.replace('-', ' ')} on {t.name}" + (f" after {body.grade}" if body.grade else "")
+    return f"{_defect(t, body.what)} on {t.name}" + (f" after {body.grade}" if body.grade else "")
+
+
+def _defect(t: _Told, what: str) -> str:
+    label: str = t.session.catalogue.defects[what][0] if what in t.session.catalogue.defects else what
+    return label[:1].lower() + label[1:]
+
+
+def _about(t: _Told, body: OfDefect) -> str:
+    """Which defect an entry tells of."""
+    acts = t.rack.acts if t.rack is not None else ()
+    mishap = next((a for a in acts if isinstance(a, Mishap) and a.id == body.defect), None)
+    return f"{'defect' if mishap is None else _defect(t, mishap.what)} on {t.name}"
+
+
+OUTCOME_WORDS = {
+    "gone": "gone",
+    "better": "better, and left at that",
+    "still": "still there",
+    "lived-with": "lived with",
+}
 
 
 def _part(t: _Told, part: SessionPart | None) -> str:
@@ -183,6 +203,10 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     PriceSet: lambda t, b: f"{t.material(b.material)}, {written.number(b.per_litre, 'g')} a litre",
     StepLogged: lambda t, b: f"{b.step} on {t.name} {'skipped' if b.skipped else 'done'}",
     MishapLogged: _mishap,
+    DefectTold: lambda t, b: f"{_about(t, b)}: what was told of it",
+    RepairChosen: lambda t, b: f"{_about(t, b)}: {b.name[:1].lower()}{b.name[1:]}, into the plan",
+    RepairLeft: lambda t, b: f"{_about(t, b)}: its repair is left",
+    DefectLooked: lambda t, b: f"{_about(t, b)}: {OUTCOME_WORDS[b.outcome]}",
     LookNoted: lambda t, b: f"{t.name} looked at, {t.zones((b.zone,))}: {LOOKS[b.said]}",
     AirLogged: lambda t, b: f"shop air {t.units.temperature(b.temp_C)}, {100 * b.rh:.0f} % humidity",
     InstrumentAdded: lambda t, b: f"{b.name} on the rack",

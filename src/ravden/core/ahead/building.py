@@ -32,7 +32,7 @@ class Building:
 
 def own_coats(stage: Stage) -> bool:
     """Whether a step lays the instrument's own finish on its body."""
-    return stage.kind == "coats" and not stage.finish
+    return stage.kind == "coats" and not stage.finish and not stage.patch
 
 
 def building(found: Outlook) -> Building:
@@ -41,7 +41,7 @@ def building(found: Outlook) -> Building:
     at = found.progress.index
     um = {
         i: project.dry_um(project.layers.get(s.finish) or project.material, s.by, s.um)
-        for i, s in enumerate(stages) if i >= at and s.kind == "coats" and not s.zones
+        for i, s in enumerate(stages) if i >= at and s.kind == "coats" and not (s.zones or s.patch)
     }  # fmt: skip
     own = [i for i in um if own_coats(stages[i])]
     # A seal or a wash coat is laid as often as the method says: more film comes of the coats that build it.

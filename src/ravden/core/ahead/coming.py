@@ -26,7 +26,7 @@ class Coming:
         self, project: Project, zone: Zone, ledger: Ledger, now_h: float, past: History | None, cuts_asked: bool,
         ranges: bool,
     ) -> None:  # fmt: skip
-        self.project, self.zone, self.now_h, self.ranges = project, zone, now_h, ranges
+        self.project, self.zone, self.now_h, self.ranges, self.ledger = project, zone, now_h, ranges, ledger
         film = laid_film(project, zone, ledger, now_h)
         self._scale, self.laid, self.cuts = film.scale, list(film.laid), list(film.cuts)
         # The past is solved once; what is planned goes on from there, so that a month of waiting costs a few ms.

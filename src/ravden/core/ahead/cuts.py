@@ -21,13 +21,14 @@ def sanded(sands: Sands, method: Method, place: int, stage: Stage) -> tuple[floa
 def key_cut_um(sands: Sands, method: Method, at: int) -> float | None:
     """What a level takes off the flats that coats follow [um]; None: it is none."""
     stage = method.stage[at]
-    if stage.kind != "level" or coats_after(method, at) is None:
+    if stage.kind != "level" or stage.patch or coats_after(method, at) is None:
         return None
     return stage.um if stage.um is not None else sands.key_um
 
 
 def next_cut_um(sands: Sands, method: Method, place: int, zone: Zone) -> float | None:
     """The cut of the level that a wait is for, on a zone [um]; None: it is the last one."""
-    at = next((i for i in range(place, len(method.stage)) if method.stage[i].kind in SANDED), None)
+    stages = method.stage
+    at = next((i for i in range(place, len(stages)) if stages[i].kind in SANDED and not stages[i].patch), None)
     cut = None if at is None else key_cut_um(sands, method, at)
     return None if cut is None else cut * max(zone.sanding, 0.1)

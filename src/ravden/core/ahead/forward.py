@@ -10,9 +10,11 @@ from ravden.core.ahead.beside import Beside
 from ravden.core.ahead.coming import Coming
 from ravden.core.ahead.cuts import key_cut_um, next_cut_um, sanded
 from ravden.core.ahead.dated import Forward, WhatIf, WindowRange
+from ravden.core.ahead.patches import Patches
 from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, Bond, Held, PlannedStep
 from ravden.core.calendar.hours import Spans, WorkHours, work
 from ravden.core.cure.film import History
+from ravden.core.cure.layered import NO_FILM_UM
 from ravden.core.cure.windows import Windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, left, progress
@@ -50,6 +52,8 @@ def plan_forward(
     cuts_asked = any(key_cut_um(sands, method, at) for at, _ in stages)
     film = Coming(project, zone, ledger, now_h, past, cuts_asked, ranges)
     dated = _Dated(project, method, film, hours, sands, change, now_h)
+    dated.patches = Patches(project, ledger, now_h, ranges=ranges)
+    dated.patches.prepare([s for _, s in stages])
     dated.last, dated.in_session = done.last_coat_h, done.in_session
     dated.begun, dated.held = (done.index, done.coats_in_stage), held or {}
     return dated.date(stages)
@@ -67,6 +71,7 @@ class _Dated:
         now_h: float,
     ) -> None:  # fmt: skip
         self.project, self.method, self.film, self.hours, self.sands = project, method, film, hours, sands
+        self.body, self.patches = film, Patches(project, film.ledger, now_h, ranges=film.ranges)
         self.change, self.now_h, self.t = change, now_h, now_h
         self.last: float | None = None
         self.in_session = 0
@@ -112,6 +117,8 @@ class _Dated:
         )  # fmt: skip
 
     def _stage(self, place: int, stage: Stage) -> None:
+        # What is done to a patch waits for the film of that patch.
+        self.film = self.patches.film(stage) or self.body
         if stage.kind in WORK_KINDS:
             film_h = None
             if self.fresh:
@@ -156,7 +163,7 @@ class _Dated:
     def _scuffs(self, stage: Stage) -> float | None:
         """When the film so far bears a scuff; None without film. Raises _Stuck where it never does."""
         found = self.film.windows(None, self.t)
-        if found is None:
+        if found is None or self.film.dry_um <= NO_FILM_UM:
             return None
         if found.scuff_h is None:
             if found.case_h is not None and found.level_h is None:
@@ -177,20 +184,29 @@ class _Dated:
         planned, hands = sanded(self.sands, self.method, place, stage)
         began = self._hands(place, hands, film_h)
         um = stage.um if stage.um is not None else planned
-        self._cut(began, um, stage.kind)
+        self._cut(began, um, stage.kind, stage)
         self.t += stage.rest_h
 
-    def _cut(self, at_h: float, um: float, purpose: str) -> None:
-        self.sandings.append(Sanding(at_h=at_h, um=um, purpose=purpose))
+    def _cut(self, at_h: float, um: float, purpose: str, stage: Stage | None = None) -> None:
+        zones = (stage.patch,) if stage is not None and stage.patch else None
+        spot, mends = (stage.spot, stage.mends) if stage is not None else (False, 0)
+        bared = stage is not None and stage.bares
+        cut = Sanding(at_h=at_h, um=um, purpose=purpose, zones=zones, spot=spot, mends=mends, bared=bared)
+        self.sandings.append(cut)
         self.film.cut(at_h, um, purpose)
+        self.patches.cut(cut, self.film)
 
     def _wait(self, place: int, stage: Stage) -> None:
-        film, began = self.film, self.t
-        cut_um = next_cut_um(self.sands, self.method, place, film.zone) if stage.window == "level" else None
+        film, began = self.film if self.film.laid else self.body, self.t
+        cut_um = None
+        if stage.window == "level" and not stage.mends:
+            cut_um = next_cut_um(self.sands, self.method, place, film.zone)
         likely = _window(film.windows(cut_um, self.t), stage.window)
         if cut_um is not None and likely is not None and likely[0] <= self.now_h:
             # Open already: since when, only the whole of its past can tell.
             likely = _window(film.since(cut_um), stage.window)
+        if film is self.body and likely is not None:
+            likely, film = self._slowest(likely, film, stage)
         if likely is None:
             self._stuck(stage)
         if likely[0] > self.now_h and film.laid:
@@ -204,6 +220,18 @@ class _Dated:
         self.steps.append(
             PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0, habit_h=habit_h, film_h=likely[0])
         )
+
+    def _slowest(
+        self, likely: tuple[float, float | None], film: Coming, stage: Stage
+    ) -> tuple[tuple[float, float | None] | None, Coming]:  # fmt: skip
+        """What all of it waits for: the body's film, or that of a patch that is later. None: one never gets there."""
+        for patch in self.patches:
+            there = _window(patch.windows(None, self.t), stage.window) if patch.laid else likely
+            if there is None:
+                return None, patch
+            if there[0] > likely[0]:
+                likely, film = there, patch
+        return likely, film
 
     def _coats(self, place: int, stage: Stage) -> None:
         """Coats by the method's habit, unless the film asks for longer, or for a scuff because one comes too late."""
@@ -226,10 +254,11 @@ class _Dated:
                     self._scuffed(place, (scuff,), self.hours.fits(max(self.t, bond.scuff_h or self.t), SCUFF_H))
                 else:
                     at, nth = self._keyed(place, stage, max(at, soonest))
-            coat = Coat(at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish)
+            coat = self._coat(stage, at, dry_um)
             self.coats.append(coat)
             light = self._held(place, number, "l")
             lit = self.film.lay(coat, stage.hours, *(light or ())[:1])
+            self.patches.lay(coat, stage.hours, self.film)
             stints.append((at, at + stage.hours))
             self.last, self.in_session, self.t = at, nth, at + stage.hours
             if lit is not None:
@@ -246,6 +275,13 @@ class _Dated:
             )
         )
         self.fresh = True
+
+    def _coat(self, stage: Stage, at: float, dry_um: float) -> Coat:
+        if stage.patch:
+            return Coat(
+                at_h=at, dry_um=dry_um, zones=(stage.patch,), finish=stage.finish, mends=stage.mends, spot=stage.spot
+            )
+        return Coat(at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish, mends=stage.mends)
 
     def _free(self, place: int, number: int, stage: Stage) -> float | None:
         """When a coat could be laid sooner than the shop's plan has it; None: no sooner, or not in that plan."""
@@ -275,7 +311,8 @@ class _Dated:
     def _bond(self, at_h: float) -> Bond | None:
         """What the film asks of a coat at an hour; None: nothing, it was sanded since its last coat or is bare."""
         film = self.film
-        if self.last is None or not film.laid or (film.cuts and film.cuts[-1].at_h >= film.last_coat_h):
+        never = self.last is None and film is self.body
+        if never or not film.laid or (film.cuts and film.cuts[-1].at_h >= film.last_coat_h):
             return None
         return film.bond(at_h)
 
@@ -337,7 +374,7 @@ class _Dated:
     def _scuffed(self, place: int, stints: Spans, free_h: float | None = None) -> float:
         """A scuff the method does not name, which could be done from free_h on; returns when it is over."""
         began, ended = stints[0][0], stints[-1][1]
-        self._cut(began, min(SCUFF_UM, THIN_SHARE * self.film.dry_um), "scuff")
+        self._cut(began, min(SCUFF_UM, THIN_SHARE * self.film.dry_um), "scuff", self.method.stage[place])
         self.between.append(
             PlannedStep(
                 index=place, from_h=began, to_h=ended, hands_h=SCUFF_H, hands=stints, kind="scuff", free_h=free_h
@@ -372,11 +409,11 @@ def _stages_left(method: Method, ahead: list[tuple[int, Stage]], coats: int | No
     """
     if coats is None:
         return ahead
-    at = next((i for i, (_, s) in enumerate(ahead) if s.kind == "coats" and not s.finish), None)
+    at = next((i for i, (_, s) in enumerate(ahead) if s.kind == "coats" and not s.finish and not s.patch), None)
     if at is None:
         if coats == 0:
             return ahead
-        last = max(i for i, s in enumerate(method.stage) if s.kind == "coats" and not s.finish)
+        last = max(i for i, s in enumerate(method.stage) if s.kind == "coats" and not s.finish and not s.patch)
         return [(last, replace(method.stage[last], count=coats)), *list(enumerate(method.stage))[last + 1 :]]
     changed = [(ahead[at][0], replace(ahead[at][1], count=coats))] if coats else []
     return [*ahead[:at], *changed, *ahead[at + 1 :]]

@@ -262,7 +262,7 @@ def _zones_now(project: Project, ledger: Ledger) -> tuple[ZoneNow, ...]:
 
 def _sands(film: RubFilm, method: Method, drawer: Drawer, first: RubOut) -> Sands:
     """What every sanding still to come will take: the ladder at hand, and the other one where the plan has both."""
-    levels = [i for i, s in enumerate(method.stage) if s.kind in SANDED]
+    levels = [i for i, s in enumerate(method.stage) if s.kind in SANDED and not s.patch]
     keys = any(coats_after(method, i) is not None for i in levels)
     sheen_too = any(coats_after(method, i) is None for i in levels)
     key = sheen = None
@@ -278,7 +278,8 @@ def _sands(film: RubFilm, method: Method, drawer: Drawer, first: RubOut) -> Sand
 
 
 def _first_key(film: RubFilm, method: Method) -> Aim:
-    at = next(i for i, s in enumerate(method.stage) if s.kind in SANDED and coats_after(method, i) is not None)
+    own = (i for i, s in enumerate(method.stage) if s.kind in SANDED and not s.patch)
+    at = next(i for i in own if coats_after(method, i) is not None)
     return aim_at(film.project, method, at)
 
 

@@ -11,6 +11,7 @@ from ravden.core.ahead.dated import Forward
 from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.evaporative import ROUGH_TOLERANCE
 from ravden.core.cure.film import History, goes_on, harden
+from ravden.core.errors import TINY
 from ravden.core.film.ledger import Ledger
 from ravden.core.film.then import FilmThen
 from ravden.core.record import Coat, Exposure, Project, Sanding
@@ -94,7 +95,7 @@ def line_ahead(
             um = max(um - scale * (absorbs.pop(0) if absorbs else 0.0), LEAST_LEFT_UM)
             laid.append(Coat(at_h=act.at_h, dry_um=um, finish=act.finish))
             film += um
-        elif isinstance(act, Sanding) and (um := min(um, film - LEAST_LEFT_UM)) > 0:
+        elif isinstance(act, Sanding) and (um := min(um, film - LEAST_LEFT_UM)) > TINY:
             cuts.append(Sanding(at_h=act.at_h, um=um, purpose=act.purpose))
             film -= um
         ledger = planned(project, ledger, act, before)

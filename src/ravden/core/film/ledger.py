@@ -172,6 +172,13 @@ class Ledger:
         out.thin_spots = tuple(dict.fromkeys((*self.thin_spots, zone)))
         return out
 
+    def stripped(self, zones: Sequence[str]) -> "Ledger":
+        """All of the film off these zones on purpose, which says nothing of how thick it was."""
+        state = self._state
+        for name in zones:
+            state = observe.bared(state, self.index(name))
+        return self._next(state)
+
     def not_through(self, zone: str, *, spot: bool = False) -> "Ledger":
         """A look found film everywhere. Counted once: a sanding that said so already is not counted again."""
         i = self.index(zone)

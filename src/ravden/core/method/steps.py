@@ -9,7 +9,14 @@ from msgspec.structs import replace
 from ravden.core.errors import need, need_above, need_in
 from ravden.core.record import Act, Coat, Material, Sanding, StepDone
 
-WORK_KINDS = ("prepare", "colour", "pores", "mask", "finish")  # done by hand, with no film of the finish on or off
+WORK_KINDS = (
+    "prepare",
+    "colour",
+    "pores",
+    "mask",
+    "finish",
+    "mend",
+)  # done by hand, with no film of the finish on or off
 STAGE_KINDS = (*WORK_KINDS, "coats", "wait", "scuff", "level", "rub-out")
 SESSION_H = 8.0  # [A] a coat so long after the last belongs to another session
 SCUFF_UM = 2.0  # [ENG] mean film a scuff takes
@@ -27,6 +34,9 @@ class Stage(Struct, frozen=True, kw_only=True):
     zones: only these, in another finish than the body: a track of its own, beside the body's; by: spray, brush, pad or
     wipe, where it is not the usual way of its finish; id: what it was called before it was given another name, empty
     where it never was.
+
+    mends: the number of what went wrong, where the step puts that right; patch: the zone it is on alone, in the finish
+    that zone has; spot: and only on the spot of it; op: which operation of a repair it is.
     """
 
     kind: str
@@ -47,6 +57,15 @@ class Stage(Struct, frozen=True, kw_only=True):
     um: float | None = None
     by: str = ""
     id: str = ""
+    mends: int = 0
+    patch: str = ""
+    spot: bool = False
+    op: str = ""
+
+    @property
+    def bares(self) -> bool:
+        """Whether it takes all of the film off."""
+        return self.op == "strip"
 
     @property
     def key(self) -> str:
@@ -77,6 +96,8 @@ class Stage(Struct, frozen=True, kw_only=True):
                 "finish",
                 "coats on some zones alone need a finish of their own",
             )
+            need(not self.patch, "patch", "a zone in another finish is mended with its own steps")
+        need(not (self.spot and not self.patch), "spot", "say on which zone the spot is")
 
 
 def spacing(stage: Stage | None, count: int) -> tuple[float, ...]:
@@ -139,8 +160,8 @@ class Method(Struct, frozen=True, kw_only=True):
 
     @property
     def coats(self) -> int:
-        """Coats of the method's own finish."""
-        return sum(s.count for s in self.stage if not s.finish)
+        """Coats of the method's own finish on the whole of it."""
+        return sum(s.count for s in self.stage if not s.finish and not s.patch)
 
     @property
     def finishes(self) -> tuple[str, ...]:
@@ -174,6 +195,18 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
     for act in sorted(acts, key=lambda a: a.at_h):
         if act.at_h > now_h:
             break
+        if isinstance(act, Coat | Sanding) and act.mends and (act.spot or act.zones is not None):
+            reached = _local(stages, index, act)
+            if reached is None and isinstance(act, Coat) and not act.spot:
+                index = _back_to_wait(stages, index)
+            elif reached is not None and isinstance(act, Sanding):
+                index, in_stage = (reached, in_stage) if act.part else (reached + 1, 0)
+            elif reached is not None and isinstance(act, Coat):
+                in_stage = (in_stage if reached == index else 0) + round(act.likely_count)
+                index, last, in_session = reached, act.at_h, in_session + 1 if last == act.at_h else 1
+                if in_stage >= stages[index].count:
+                    index, in_stage = index + 1, 0
+            continue
         if isinstance(act, Coat):
             if act.finish in beside and act.zones is not None:
                 beside[act.finish] += round(act.likely_count)
@@ -238,6 +271,8 @@ def _coats_ahead(stages: Sequence[Stage], start: int, finish: str, later: bool) 
     before = next((s.finish for s in reversed(stages[:start]) if s.kind == "coats"), finish)
     for i in range(start, len(stages)):
         stage = stages[i]
+        if stage.patch:
+            continue  # what is done to all of it does for the patch too
         if stage.kind == "coats" and stage.finish == finish:
             return i
         waited = stage.kind == "wait" and (before != finish or (later and stage.window == "scuff"))
@@ -249,10 +284,21 @@ def _coats_ahead(stages: Sequence[Stage], start: int, finish: str, later: bool) 
 def _first(stages: Sequence[Stage], start: int, kind: str) -> int | None:
     """The next stage of a kind with nothing but waits and work before it."""
     for i in range(start, len(stages)):
+        if stages[i].patch:
+            continue
         if stages[i].kind == kind:
             return i
         if stages[i].kind not in ("wait", *WORK_KINDS):
             return None
+    return None
+
+
+def _local(stages: Sequence[Stage], start: int, act: Coat | Sanding) -> int | None:
+    """The step of a repair that an act on its patch belongs to: the first to come of that repair and kind."""
+    kind = "coats" if isinstance(act, Coat) else act.purpose
+    for i in range(start, len(stages)):
+        if stages[i].mends == act.mends and stages[i].patch and stages[i].kind == kind:
+            return i
     return None
 
 

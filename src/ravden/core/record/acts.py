@@ -16,9 +16,11 @@ NOTICES = ("nail-dents", "nail-holds", "print", "no-print", "smells", "no-smell"
 READINGS = ("gloss", "gauge", "comb", "card", "micrometer", "volume", "through", "not-through", *NOTICES)
 CARES = ("turn", "wipe")
 MISHAPS = (
-    "run", "nib", "orange-peel", "dry-spray", "blush", "milky", "fish-eye", "pinholes", "pop", "sand-through",
-    "stray-scratch", "dry-patch", "wrinkling", "print",
+    "run", "nib", "orange-peel", "dry-spray", "blush", "milky", "satin-haze", "fish-eye", "pinholes", "pop",
+    "sand-through", "witness", "stray-scratch", "swirl", "burn", "print", "sink-back", "checking", "wrinkling",
+    "peeling", "blotch", "raised-grain", "tacky", "build-up", "chip", "swelling", "ding", "worn-through", "dry-patch",
 )  # fmt: skip
+SPREADS = ("spot", "zone", "all")
 
 
 class Coat(Struct, frozen=True, kw_only=True):
@@ -38,10 +40,14 @@ class Coat(Struct, frozen=True, kw_only=True):
     count_odds: tuple[tuple[int, float], ...] = ()
     how: str = ""
     earlier_h: tuple[float, ...] = ()
+    mends: int = 0
+    spot: bool = False
     id: int = 0
 
     def covers(self, zone: str) -> bool:
-        """Whether it was laid on a zone."""
+        """Whether it was laid on a zone: all of it, and not only a spot."""
+        if self.spot:
+            return False
         return zone in self.zones if self.zones is not None else zone not in self.bare
 
     @property
@@ -89,7 +95,9 @@ class Sanding(Struct, frozen=True, kw_only=True):
 
     purpose: scuff between coats, level, or rub-out: which stage of the method it belongs to; edges_worked: the paper
     went over the edges too, which costs them more than the flats; part: a rung with others still to come, so that the
-    stage is not done yet; minutes: how long the paper was on the film, 0 where nobody looked.
+    stage is not done yet; minutes: how long the paper was on the film, 0 where nobody looked; mends: the number of
+    what it puts right, 0 for nothing; spot: only that spot, so that the zone lost nothing; bared: nothing of the film
+    is left on its zones.
     """
 
     at_h: float
@@ -101,6 +109,9 @@ class Sanding(Struct, frozen=True, kw_only=True):
     part: bool = False
     minutes: float = 0.0
     mode: str = ""
+    mends: int = 0
+    spot: bool = False
+    bared: bool = False
     id: int = 0
 
     def __post_init__(self) -> None:
@@ -111,7 +122,7 @@ class Sanding(Struct, frozen=True, kw_only=True):
 
     def share(self, zone: Zone) -> float:
         """Film this sanding takes off a zone [um]."""
-        if self.zones is not None and zone.name not in self.zones:
+        if self.spot or (self.zones is not None and zone.name not in self.zones):
             return 0.0
         return self.um * (EDGE_WORKED if zone.kind == "edge" and self.edges_worked else zone.sanding)
 
@@ -197,18 +208,35 @@ class Exposure(Struct, frozen=True, kw_only=True):
 
 
 class Mishap(Struct, frozen=True, kw_only=True):
-    """Something that went wrong, on a zone; grade: of the rung it showed on; place: on the outline [mm]."""
+    """Something that went wrong, on a zone; grade: of the rung it showed on; place: on the outline [mm].
+
+    size_mm: how far across; height_um: it stands over the film, depth_um: it goes into it; spread: a spot, the whole
+    zone, or all of the instrument. None or empty: nobody has said, and what is usual holds. told: what was answered
+    about it, yes or no by question.
+    """
 
     at_h: float
     what: str
     zone: str
     grade: str = ""
     place: tuple[float, float] | None = None
+    size_mm: float | None = None
+    height_um: float | None = None
+    depth_um: float | None = None
+    spread: str = ""
+    told: tuple[tuple[str, bool], ...] = ()
     id: int = 0
 
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need(self.what in MISHAPS, "what", f"must be one of {', '.join(MISHAPS)} (got {self.what})")
+        if self.size_mm is not None:
+            need_above(self.size_mm, 0, "size_mm", 2000)
+        if self.height_um is not None:
+            need_in(self.height_um, 0, MAX_FILM_UM, "height_um", "um")
+        if self.depth_um is not None:
+            need_in(self.depth_um, 0, MAX_FILM_UM, "depth_um", "um")
+        need(self.spread in ("", *SPREADS), "spread", f"must be one of {', '.join(SPREADS)} (got {self.spread})")
 
 
 class StepDone(Struct, frozen=True, kw_only=True):

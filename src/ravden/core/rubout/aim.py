@@ -33,9 +33,10 @@ SHEEN = Aim()
 
 def aim_of(project: Project, method: Method, index: int) -> Aim:
     """The aim of the first sanding of a method from stage ``index`` on."""
-    at = next((i for i, s in enumerate(method.stage) if i >= index and s.kind in SANDED), None)
+    own = [(i, s) for i, s in enumerate(method.stage) if s.kind in SANDED and not s.patch]
+    at = next((i for i, _ in own if i >= index), None)
     if at is None:
-        return Aim(left=False, ever=any(s.kind in SANDED for s in method.stage))
+        return Aim(left=False, ever=bool(own))
     return aim_at(project, method, at)
 
 
@@ -52,4 +53,4 @@ def aim_at(project: Project, method: Method, at: int) -> Aim:
 
 def coats_after(method: Method, at: int) -> Stage | None:
     """The first coats of the body that follow a sanding."""
-    return next((s for s in method.stage[at + 1 :] if s.kind == "coats" and not s.zones), None)
+    return next((s for s in method.stage[at + 1 :] if s.kind == "coats" and not (s.zones or s.patch)), None)

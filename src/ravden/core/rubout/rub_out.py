@@ -121,18 +121,18 @@ class RubFilm:
     @property
     def done(self) -> tuple[Done, ...]:
         """Rungs logged since the last coat, in order."""
-        coats = [c.at_h for c in self.project.coats if c.at_h <= self.at_h]
+        coats = [c.at_h for c in self.project.coats if c.at_h <= self.at_h and not c.spot]
         since = max(coats, default=-1e18)
         return tuple(
             Done(at_h=s.at_h, grade=s.grade, zones=s.zones or (), part=s.part)
             for s in sorted(self.project.sandings, key=lambda s: s.at_h)
-            if since < s.at_h <= self.at_h and s.purpose != "scuff" and s.mode
+            if since < s.at_h <= self.at_h and s.purpose != "scuff" and s.mode and not s.spot
         )
 
     @property
     def flatted(self) -> bool:
         """Whether the film on top is dulled by particles."""
-        coats = sorted((c for c in self.project.coats if c.at_h <= self.at_h), key=lambda c: c.at_h)
+        coats = sorted((c for c in self.project.coats if c.at_h <= self.at_h and not c.spot), key=lambda c: c.at_h)
         if not coats or not coats[-1].finish:
             return self.project.material.flatted
         return self.project.layers[coats[-1].finish].flatted

@@ -8,7 +8,17 @@ from ravden.core.method.habit import LAMP_MW_CM2, Habit
 from ravden.core.method.steps import WORK_KINDS, Method, Progress, Stage, left, progress
 from ravden.core.record import Care, Coat, Exposure, LightOn, Pass, Project
 from ravden.core.session.light import lamp_turn
-from ravden.core.session.turns import CareTurn, CoatTurn, DoneTurn, LightTurn, OtherTurn, StopTurn, Turn, turned
+from ravden.core.session.turns import (
+    CareTurn,
+    CoatTurn,
+    DoneTurn,
+    LightTurn,
+    MendTurn,
+    OtherTurn,
+    StopTurn,
+    Turn,
+    turned,
+)
 from ravden.core.session.wet_edge import Place
 
 SESSION_H = 12.0  # a coat longer ago than this was another session's
@@ -61,6 +71,10 @@ def _body(
     if done.index >= len(method.stage):
         return made
     stage, here = _coats_next(method, done.index), method.stage[done.index]
+    if here.patch and here.kind != "wait":
+        return _on_patch(project, method, habits, done, now_h, made)
+    if here.kind == "mend":
+        return turned(MendTurn, made, label=here.label, how=here.how, mends=here.mends)
     if stage.kind != "coats":
         return turned(OtherTurn, made, label=stage.label, finish=stage.finish)
     coat = turned(
@@ -79,6 +93,25 @@ def _body(
     if now_h - newest < SESSION_H and newest > (-1e18 if last is None else last):
         due = max(newest + stage.between_h, -1e18 if due is None else due)
     return replace(under_way, due_h=due, before=here.label if stage is not here else "")
+
+
+def _on_patch(
+    project: Project, method: Method, habits: Habits, done: Progress, now_h: float, made: Turn
+) -> Turn:  # fmt: skip
+    """A step of a repair on its own zone or spot."""
+    here = method.stage[done.index]
+    on = {"label": here.label, "mends": here.mends, "spot": here.spot, "zones": (here.patch,), "finish": here.finish}
+    if here.kind != "coats":
+        return turned(MendTurn, made, how=here.how, **on)
+    mine = [c.at_h for c in project.coats if c.mends == here.mends and c.at_h <= now_h]
+    last = max(mine, default=None)
+    today = sum(now_h - at < SESSION_H for at in mine)
+    coat = turned(
+        CoatTurn, made, by=here.by, um=here.um, per_session=here.per_session, coat=done.coats_in_stage + 1,
+        coats=here.count, in_session=today, since_h=last, due_h=None if last is None else last + here.between_h,
+        how=here.how, **on,
+    )  # fmt: skip
+    return turned(StopTurn, coat) if today >= here.per_session else coat
 
 
 def with_passes(project: Project, made: CoatTurn, habits: Habits, begun_h: float, now_h: float) -> CoatTurn:
@@ -147,7 +180,7 @@ def _sooner(found: Turn, care_h: float) -> bool:
 def _coats_next(method: Method, index: int) -> Stage:
     """The stage of coats one is in, or that only work nobody logged stands before; else the stage one is in."""
     for stage in method.stage[index:]:
-        if stage.kind == "coats" and not stage.zones:
+        if stage.kind == "coats" and not (stage.zones or stage.patch):
             return stage
         if stage.kind not in (*WORK_KINDS, "scuff"):
             break

@@ -43,7 +43,7 @@ def off_plan_turn(
 
 def _own_coats(method: Method, index: int) -> Stage:
     """The stage of coats in the own finish that one is in or has left last; the first where none has been reached."""
-    own = [(i, s) for i, s in enumerate(method.stage) if s.kind == "coats" and not s.zones and not s.finish]
+    own = [(i, s) for i, s in enumerate(method.stage) if s.kind == "coats" and not (s.zones or s.finish or s.patch)]
     need(bool(own), "stage", f"{method.label} lays no coat of its own finish")
     return ([s for i, s in own if i <= index] or [own[0][1]])[-1]
 

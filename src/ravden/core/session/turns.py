@@ -10,7 +10,8 @@ class Turn:
     label: what it is called; index: the step of the method; coat, coats: which of how many, in_session of per_session;
     finish, by, um, zones: of that coat, zones none for all; nth_pass, passes: which of how many passes, times or faces;
     off_plan: the session does this though the plan has it not, and coats are those of this session, of no set number;
-    clock_back: the last act lies ahead of the clock, so nothing can be counted down."""
+    clock_back: the last act lies ahead of the clock, so nothing can be counted down; mends, spot: of a repair, as its
+    step has them."""
 
     due_h: float | None
     since_h: float | None
@@ -28,12 +29,14 @@ class Turn:
     passes: int = 1
     off_plan: bool = False
     clock_back: bool = False
+    mends: int = 0
+    spot: bool = False
 
     KIND: ClassVar[str] = ""
 
     @property
     def kind(self) -> str:
-        """pass, coat, stop, care, light, lit, other or done."""
+        """pass, coat, stop, care, light, lit, mend, other or done."""
         return self.KIND
 
 
@@ -95,6 +98,15 @@ class LightTurn(Turn):
     @property
     def kind(self) -> str:
         return "lit" if self.on else "light"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MendTurn(Turn):
+    """A step of a repair that is no coat: a cut on its patch, cleaning, colour; how it is done."""
+
+    how: str
+
+    KIND: ClassVar[str] = "mend"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -129,11 +129,15 @@ def _ledger(project: Project, kept: Sequence[Kept], acts: Sequence[Act]) -> Ledg
 
 
 def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) -> Ledger:
+    if isinstance(act, Coat | Sanding) and act.spot:
+        return ledger  # no zone has any of it
     if isinstance(act, Coat):
         on = None if act.zones is None and not act.bare else [z.name for z in project.zones if act.covers(z.name)]
         odds = dict(act.count_odds) or None
         laid = ledger.coat(act.dry_um, on, count=act.count, count_odds=odds, applicator=act.finish)
         return _absorbed(project, laid, act, before)
+    if isinstance(act, Sanding) and act.bared:
+        return ledger.stripped([z.name for z in project.zones if act.share(z) > 0])
     if isinstance(act, Sanding):
         shares = {z.name: act.share(z) for z in project.zones}
         coated = {z for a in before if isinstance(a, Coat) for z in shares if a.covers(z)}
@@ -150,9 +154,13 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
 def planned(project: Project, ledger: Ledger, act: Coat | Sanding, before: Sequence[Act] = ()) -> Ledger:
     """The ledger after an act still to come: nobody has looked, so nothing is learnt from it. before: what came before
     it, so that bare wood absorbs of the coats to come too."""
+    if act.spot:
+        return ledger
     if isinstance(act, Coat):
         laid = ledger.coat(act.dry_um, [z.name for z in project.zones if act.covers(z.name)])
         return _absorbed(project, laid, act, before)
+    if act.bared:
+        return ledger.stripped([z.name for z in project.zones if act.share(z) > 0])
     return ledger.worn({z.name: act.share(z) for z in project.zones if z.name not in project.bare})
 
 
@@ -224,6 +232,8 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
             one = replace(act, at_h=at_h, dry_um=um * scale, zones=None, bare=(), count=1, count_odds=(), earlier_h=())
             laid.append(one)
             film += um * scale
+        elif isinstance(act, Sanding) and act.bared and act.share(zone) > 0:
+            laid, cuts, film = [], [], 0.0  # it starts from nothing
         elif isinstance(act, Sanding):
             um = min(act.share(zone), film - LEAST_LEFT_UM)
             if um > 0:
@@ -248,11 +258,13 @@ def scale_of(project: Project, zone: Zone, ledger: Ledger, until_h: float) -> fl
 
     1 where the wood drank most of them: the little that is left says nothing of how heavy they were.
     """
+    since = max((s.at_h for s in project.sandings if s.bared and s.at_h <= until_h and s.share(zone) > 0), default=None)
+    from_h = -math.inf if since is None else since
     laid = sum(c.dry_um for c in film_events(project, zone, 1.0, until_h)[0])
-    nominal = sum(c.share(zone) for c in project.coats if c.at_h <= until_h)
+    nominal = sum(c.share(zone) for c in project.coats if from_h < c.at_h <= until_h)
     if laid <= MOSTLY_DRUNK * nominal:
         return 1.0
-    taken = sum(s.share(zone) for s in project.sandings if s.at_h <= until_h)
+    taken = sum(s.share(zone) for s in project.sandings if from_h < s.at_h <= until_h)
     return max((ledger.mean_um(zone.name) + taken) / laid, 0.05)
 
 

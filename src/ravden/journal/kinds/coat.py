@@ -6,6 +6,8 @@ import math
 from datetime import datetime
 from typing import Any, ClassVar
 
+from msgspec.structs import replace
+
 from ravden.core.errors import need
 from ravden.core.method.steps import Stage, progress, spacing
 from ravden.core.record import Act, Coat, Sanding
@@ -18,7 +20,7 @@ MOST_OVER_H = 24.0 * 366
 class CoatLogged(Acted, frozen=True, tag="coat"):
     """A coat, nominal dry film in um; zones: None for all that get this finish; finish: another material's id; count:
     how many alike, or count_odds, pairs of a count and its odds; how: what was set or measured, in words; over_h: from
-    the first of several to the last [h], 0 for spaced as the method says."""
+    the first of several to the last [h], 0 for spaced as the method says; mends, spot: as core's Coat has them."""
 
     dry_um: float
     zones: tuple[str, ...] | None = None
@@ -27,6 +29,8 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
     count_odds: tuple[tuple[int, float], ...] = ()
     how: str = ""
     over_h: float = 0.0
+    mends: int = 0
+    spot: bool = False
 
     made: ClassVar[type] = Coat
 
@@ -38,6 +42,9 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
         fields: dict[str, Any] = self.fields() | {"zones": on, "earlier_h": self._spaced(rack, rack.hours(at))}
         del fields["over_h"]
         return Coat(at_h=rack.hours(at), id=entry, bare=(*rack.masked, *rack.finishes), **fields)
+
+    def renumbered(self, numbers: dict[int, int]) -> CoatLogged:
+        return replace(self, mends=numbers.get(self.mends, self.mends))
 
     def _spaced(self, rack: OnRack, at_h: float) -> tuple[float, ...]:
         """How long before the last of several each of the others was laid [h]."""
@@ -62,7 +69,8 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
         for name in act.zones or ():
             label = rack.project.zone(name).label
             need(name not in rack.masked, "zones", f"{label} is masked: take the tape off it first")
-        need(any(act.covers(z.name) for z in rack.project.zones), "zones", "every zone is masked")
+        need(not act.spot or bool(act.zones), "zones", "say on which zone the spot is")
+        need(act.spot or any(act.covers(z.name) for z in rack.project.zones), "zones", "every zone is masked")
 
 
 def _step(rack: OnRack, at_h: float, finish: str) -> Stage | None:

@@ -43,6 +43,10 @@ class Kind(
         """Whether an outlook may come out otherwise with it."""
         return True
 
+    def renumbered(self, numbers: dict[int, int]) -> Kind:
+        """The same in a journal where entries have other numbers: what it speaks of by number goes along."""
+        return self
+
     def until(self, at: datetime) -> datetime:
         """The last moment it speaks of as having been."""
         return at

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import ClassVar
 
+from msgspec.structs import replace
+
 from ravden.core.errors import need
 from ravden.core.fact import fact
 from ravden.core.record import Project, Sanding, Zone
@@ -22,8 +24,14 @@ class SandingLogged(Acted, frozen=True, tag="sanding"):
     part: bool = False
     minutes: float = 0.0
     mode: str = ""
+    mends: int = 0
+    spot: bool = False
+    bared: bool = False
 
     made: ClassVar[type] = Sanding
+
+    def renumbered(self, numbers: dict[int, int]) -> SandingLogged:
+        return replace(self, mends=numbers.get(self.mends, self.mends))
 
     def check_act(self, rack: OnRack, act: Sanding) -> None:
         project = rack.project
@@ -31,6 +39,8 @@ class SandingLogged(Acted, frozen=True, tag="sanding"):
             project.zone(name)
         coated = [z for z in project.zones if any(c.share(z) > 0 for c in project.coats if c.at_h <= act.at_h)]
         need(bool(coated), "um", "there was no film to sand yet then")
+        if act.spot or act.bared:
+            return  # what a spot has is not what the zone has; what is stripped is all there is
         # What was laid and taken off zone by zone; only where that would not do is all that was read asked as well.
         doubtful = [z for z in coated if act.share(z) > 2.0 * _laid(project, z, act.at_h) - _gone(project, z, act.at_h)]
         if not doubtful:

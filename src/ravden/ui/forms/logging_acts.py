@@ -6,7 +6,7 @@ from datetime import datetime
 
 from msgspec import structs
 
-from ravden.app import coat_forms, correcting, forms, reading_forms, zone_forms
+from ravden.app import coat_forms, correcting, defect_words, forms, reading_forms, zone_forms
 from ravden.app.forms import Field, at_fields
 from ravden.app.session import Changes, ShopSession
 from ravden.core.abrasive.scuff import SCUFF_UM
@@ -140,7 +140,7 @@ class Acts:
         if kind == "light":
             return forms.light_fields()
         if kind == "handed":
-            return forms.handed_fields()
+            return forms.handed_fields(defect_words.open_line(self._session, rack))
         if kind == "zones":
             return zone_forms.fields(catalogue, rack.project)
         return reading_forms.fields(

@@ -46,7 +46,8 @@ class Help:
         if self.guide is None:
             self.guide = GuidePage()
             self._add(self.guide)
-        here = "settings" if self._window.in_settings else self._window.place
+        window = self._window
+        here = "settings" if window.in_settings else "repair" if window.in_repairs else window.place
         self.guide.open_at(page or page_of(here))
         self._window.stack.setCurrentWidget(self.guide)
         self.guide.list.setFocus()
@@ -73,8 +74,11 @@ class Help:
     def show_tables(self) -> None:
         """The numbers behind the pictures of the place."""
         window = self._window
-        window.anywhere.no_form_open()
-        tables = window.places.at(window.place).tables() if window.session.journal is not None else ()
+        if window.in_repairs:
+            tables = window.repairs.tables()
+        else:
+            window.anywhere.no_form_open()
+            tables = window.places.at(window.place).tables() if window.session.journal is not None else ()
         if not tables:
             raise InputError("", "there is no picture here to be read as a table")
         if self.table is None:

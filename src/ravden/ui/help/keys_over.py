@@ -79,9 +79,11 @@ SIGNS = {
             "hands in the plan; a session in outline, a tick a coat; dotted: cannot stand; hatched: in the cabinet",
         ),
         ("nail head", "pinned"),
+        ("ring with a cross", "something went wrong; a plain ring: the next paper deals with it"),
     ),
     "film": (
         ("dashes", "the film lies between them nine times in ten, as was known at that moment"),
+        ("ring with a cross", "something went wrong there; a plain ring: closed"),
         ("red line", "the least film you want"), ("strip below", "the steps of the plan"),
     ),
 }  # fmt: skip

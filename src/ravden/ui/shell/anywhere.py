@@ -26,13 +26,13 @@ class Anywhere:
         """A letter typed while a form is being filled must not become an act."""
         window = self._window
         filling = hasattr(window, "card") and window.card.isVisible()
-        if filling or window.stack.currentWidget() is getattr(window, "page", None):
+        if filling or window.in_repairs or window.stack.currentWidget() is getattr(window, "page", None):
             raise InputError("", "finish the form, or leave it with Esc, first", remedy="form")
 
     def to_form(self) -> None:
         """The keyboard back to what is being filled in."""
         window = self._window
-        page = getattr(window, "page", None)
+        page = window.repairs.view if window.in_repairs else getattr(window, "page", None)
         filled = window.card if window.card.isVisible() else page
         if filled is not None:
             first = next(iter(filled.inputs.values()))

@@ -40,6 +40,7 @@ from ravden.ui.widgets.rolled import Rolled
 
 if TYPE_CHECKING:
     from ravden.ui.help.control import Help
+    from ravden.ui.places.repair.control import RepairControl
     from ravden.ui.places.settings.control import SettingsControl
     from ravden.ui.places.start.control import Starting
     from ravden.ui.shell.tour import Tour
@@ -82,6 +83,7 @@ class MainWindow(Shell):
         self._place = "rack"
         self._starting: Starting | None = None
         self._choices: SettingsControl | None = None
+        self._repairs: RepairControl | None = None
         self._help: Help | None = None
         self.tour: Tour | None = None
         self.anywhere, self.foot = Anywhere(self), Foot(self)
@@ -184,6 +186,29 @@ class MainWindow(Shell):
 
             self._choices = SettingsControl(self)
         return self._choices
+
+    @property
+    def repairs(self) -> RepairControl:
+        """The page of what went wrong, made when it is first asked for."""
+        if self._repairs is None:
+            from ravden.ui.places.repair.control import RepairControl
+
+            self._repairs = RepairControl(self)
+            self.places.guests.append(self._repairs)
+            self._repairs.settled.connect(self.places.settle)
+        return self._repairs
+
+    def something_wrong(self, instrument: str = "") -> None:
+        """What went wrong on an instrument, the one turned to where none is named, or the page to note it on."""
+        self.anywhere.no_form_open()
+        if instrument:
+            self.session.select(instrument, "menu")
+        self.repairs.show()
+
+    @property
+    def in_repairs(self) -> bool:
+        """Whether the page of what went wrong is looked at."""
+        return self._repairs is not None and self.stack.currentWidget() is self._repairs.view
 
     def open_book(self) -> None:
         """The Book, where what was handed over stands."""

@@ -63,6 +63,7 @@ class Menus:
             self._add(log, text, key, partial(anywhere.ask, kind))
         self._add(log, "The next step is done", "D", anywhere.step_done)
         self._add(log, "Skip the next step", "", anywhere.step_skipped)
+        self._add(log, "Something is wrong …", "G", window.something_wrong)
         self._add(log, "Hand it over, into the Book …", "H", partial(anywhere.ask, "handed"))
         self._add(log, "Air from a logger file …", "", partial(files.read_air, "log"))
         self._add(log, "Forecast from a file …", "", partial(files.read_air, "forecast"))

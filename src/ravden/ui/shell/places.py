@@ -33,18 +33,19 @@ class Places(QObject):
         self.pool.setMaxThreadCount(1)
         self.found: dict[str, Outlook] = {}
         self.all: dict[str, Place] = {}
+        self.guests: list[Any] = []  # pages beside the places that work things out too
         self._jobs: dict[str, LatestJob] = {}
         self.live = False
         self._drawing = QTimer(self)
         self._drawing.setSingleShot(True)
         self._drawing.timeout.connect(lambda: self.rack.show())
         self.notices = NoticesControl(session, lambda: self.found, self.pool, send)
-        self.notices.settled.connect(self._settle)
+        self.notices.settled.connect(self.settle)
         self.planning = Planning(
             session, lambda: self.found, lambda: self.pending, self._dated, self.refresh, self.pool
         )
         self.planning.failed.connect(self.failed)
-        self.planning.settled.connect(self._settle)
+        self.planning.settled.connect(self.settle)
         self.planning.changed.connect(self._show_plan)
         session.listen(self._changed)
 
@@ -63,7 +64,7 @@ class Places(QObject):
         if key not in self.all:
             place = self.all[key] = self._make(key)
             place.failed.connect(self.failed)
-            place.settled.connect(self._settle)
+            place.settled.connect(self.settle)
             place.offer(self._names(), self.session.selected)
             if (known := self.found.get(self.session.selected)) is not None and known.counsel is not None:
                 place.take(known)
@@ -84,7 +85,12 @@ class Places(QObject):
     @property
     def busy(self) -> bool:
         """Whether anything shown is still being worked out."""
-        return self.pending or self.planning.busy or self.notices.busy or any(place.busy for place in self.all.values())
+        return (
+            self.pending
+            or self.planning.busy
+            or self.notices.busy
+            or any(place.busy for place in (*self.all.values(), *self.guests))
+        )
 
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""
@@ -97,7 +103,7 @@ class Places(QObject):
         self.live = self.notices.live = False
         self.planning.stop()
         self._drawing.stop()
-        for place in tuple(self.all.values()):
+        for place in (*self.all.values(), *self.guests):
             place.stop()
         self.pool.clear()
         self.pool.waitForDone(5000)
@@ -163,7 +169,7 @@ class Places(QObject):
             elif not self._drawing.isActive():
                 self._drawing.start(DRAW_MS)
         self.planning.look()
-        self._settle()
+        self.settle()
 
     def _take(self, instrument: str, found: Outlook) -> None:
         self.found[instrument] = found
@@ -180,7 +186,8 @@ class Places(QObject):
         if (known := self.found.get(self.session.selected)) is not None and known.counsel is None:
             self.refresh(())  # another has been turned to meanwhile
 
-    def _settle(self) -> None:
+    def settle(self) -> None:
+        """Tell that nothing shown is being worked out any more, if so."""
         if not self.busy:
             self.settled.emit()
 

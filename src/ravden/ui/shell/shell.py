@@ -49,6 +49,7 @@ class Shell(QMainWindow):
     places: Places
     desktop: Desktop
     acts: Any
+    repairs: Any
     card: LogCard
 
     def __getattr__(self, key: str) -> Any:
@@ -143,6 +144,15 @@ class Shell(QMainWindow):
 
     def focus_place(self) -> None:
         """The keyboard to the place shown, as after a form over it was left."""
+        raise NotImplementedError
+
+    def something_wrong(self, instrument: str = "") -> None:
+        """What went wrong on an instrument, the one turned to where none is named."""
+        raise NotImplementedError
+
+    @property
+    def in_repairs(self) -> bool:
+        """Whether the page of what went wrong is looked at."""
         raise NotImplementedError
 
     def show_step(self, index: int) -> None:

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 from ravden.core.instrument.outline import Outline
 from ravden.ui.theme.palette import mix
 from ravden.ui.theme.style import current, fit, font
+from ravden.ui.widgets import wounds
 from ravden.ui.widgets.picture import Picture
 
 EDGE_PX = 9
@@ -53,6 +54,7 @@ class OutlineView(Picture):
         self._zone = ""
         self._odds = False
         self._places: tuple[tuple[float, float, str], ...] = ()
+        self._spots: tuple[tuple[float, float, str], ...] = ()
         self._tapped: tuple[float, float] | None = None
         self._to_mm: Callable[[QPointF], tuple[float, float]] | None = None
         self._at: Callable[[float, float], QPointF] | None = None
@@ -91,6 +93,12 @@ class OutlineView(Picture):
         """Where readings were taken: along and across the body [mm], and what was read."""
         if places != self._places:
             self._places, self._tapped = places, None
+            self.update()
+
+    def show_spots(self, spots: tuple[tuple[float, float, str], ...]) -> None:
+        """Where something is wrong: along and across the body [mm], and what."""
+        if spots != self._spots:
+            self._spots = spots
             self.update()
 
     def show_odds(self, on: bool) -> None:
@@ -192,6 +200,8 @@ class OutlineView(Picture):
         painter.setBrush(QColor(p.accent))
         for x, y, _ in self._places:
             painter.drawEllipse(at(x, y), 4, 4)
+        for x, y, _ in self._spots:
+            wounds.mark(painter, at(x, y), heavy=True)
         if self._tapped is not None:
             painter.setPen(QPen(QColor(p.ink), 1.6))
             spot = at(*self._tapped)
@@ -202,7 +212,9 @@ class OutlineView(Picture):
         """Where a number stands that no reading's mark is under it: lower, or higher."""
         if self._at is None:
             return at
-        marks = [self._at(x, y) for x, y, _ in self._places] + ([self._at(*self._tapped)] if self._tapped else [])
+        marks = [self._at(x, y) for x, y, _ in (*self._places, *self._spots)] + (
+            [self._at(*self._tapped)] if self._tapped else []
+        )
         roomy = self.height() > ROOMY
         wide, high = (34.0, 22.0) if big and roomy else (24.0, 15.0) if big else (18.0, 12.0)
         for dy in (0.0, high, -high, 1.4 * high, -1.4 * high):

@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import datetime
 from typing import TYPE_CHECKING
 
-from ravden.app.session import ShopSession
+from ravden.app.session import ShopSession, next_mend
 from ravden.core.errors import NO_INSTRUMENT, InputError
-from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn
+from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn, MendTurn
 from ravden.journal.entry import Entry
 from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
 from ravden.journal.kinds.coat import CoatLogged
@@ -16,6 +16,7 @@ from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.kinds.step import StepLogged
 from ravden.ui.places.booth import turns
 
 if TYPE_CHECKING:
@@ -24,7 +25,7 @@ if TYPE_CHECKING:
 
 OWN = (
     PassLogged, CoatLogged, MishapLogged, CareLogged, LightOnLogged, ExposureLogged, SandingLogged, SessionPaused,
-    MixMade, SessionBegun, SessionEnded,
+    MixMade, SessionBegun, SessionEnded, StepLogged,
 )  # fmt: skip
 
 
@@ -34,6 +35,10 @@ def act(session: ShopSession, found: Outlook | None) -> Kind:
     if rack is None:
         raise InputError("", NO_INSTRUMENT, remedy="instrument")
     here = turns.turn_of(session, session.selected, found)
+    if isinstance(here, MendTurn) or here.mends:
+        own = next_mend(rack, session.now)
+        if own is not None:
+            return own
     if isinstance(here, CareTurn):
         return CareLogged(what=here.what)
     if isinstance(here, LightTurn):

@@ -170,12 +170,19 @@ class BoothControl(Place):
 
     def _show_run(self) -> None:
         zones = self.session.shop.on_rack(self.session.selected).project.zones
-        self.view.defects.offer(self.session.catalogue.defects, tuple((z.name, z.label) for z in zones))
+        kinds, paper = self.session.catalogue.repairs.kinds, self._at_paper()
+        first = tuple(k.id for k in kinds.values() if (k.met == "gun") != paper)
+        self.view.defects.offer(self.session.catalogue.defects, tuple((z.name, z.label) for z in zones), first)
         shown = presenter.show(self.session, self._known(), self._mine(), self.live_air(), self._more_now())
         if self._said is not None and timedelta(0) <= self.session.now - self._said[1] < SAID_FOR:
             shown = replace(shown, told=(self._said[0], "warn"))
         self.view.run.show_run(shown)
         self.view.run.small["sound"].setText(f"V: sound {self.sounds.level}")
+
+    def _at_paper(self) -> bool:
+        """Whether hands have paper on it now, and not a coat."""
+        found = self._mine()
+        return turns.to_sand(turns.turn_of(self.session, self.session.selected, found), found)
 
     def _see_defects(self) -> None:
         """What can go wrong, as it looks over this instrument's wood."""

@@ -22,7 +22,8 @@ ICON = QSize(57, 38)
 
 
 class Defects(QWidget):
-    """What can go wrong, as large targets, and the zone it went wrong on; a letter picks one, Esc none."""
+    """What can go wrong, as large targets, and the zone it went wrong on; a letter picks one, Tab turns to the others,
+    Esc picks none."""
 
     picked = pyqtSignal(str)
 
@@ -54,8 +55,16 @@ class Defects(QWidget):
         box.addStretch(1)
         self.leave = self._large("Esc: nothing went wrong", "")
         self.leave.clicked.connect(lambda: self.picked.emit(""))
-        box.addWidget(self.leave)
+        self.more = self._large("Tab: something else", "The other things that can go wrong")
+        self.more.clicked.connect(self.turn_page)
+        feet = QHBoxLayout()
+        feet.addWidget(self.leave, 1)
+        feet.addWidget(self.more, 1)
+        box.addLayout(feet)
+        self._first: tuple[str, ...] = ()  # those of the page one comes to
+        self._others = False
         self.buttons: dict[str, QPushButton] = {}
+        self._labels: dict[str, str] = {}
         self._seen: str = ""  # what the pictures are of
         self._job = LatestJob(self)
         self._job.done.connect(self._pictured)
@@ -100,23 +109,48 @@ class Defects(QWidget):
         """The zone chosen."""
         return self.where.currentData() or ""
 
-    def offer(self, defects: dict[str, tuple[str, str]], zones: tuple[tuple[str, str], ...]) -> None:
-        """These can be picked, on these zones: name and label of each."""
+    def offer(
+        self, defects: dict[str, tuple[str, str]], zones: tuple[tuple[str, str], ...], first: tuple[str, ...]
+    ) -> None:  # fmt: skip
+        """These can be picked, on these zones: name and label of each; first: those met at what hands do now."""
         if [self.where.itemData(i) for i in range(self.where.count())] != [z for z, _ in zones]:
             self.where.clear()
             for name, label in zones:
                 self.where.addItem(label, name)
-        if self.buttons:
-            return
-        for i, (name, (label, _)) in enumerate(defects.items()):
-            button = self._large(f"{chr(65 + i)}   {label}", label)
-            button.setStyleSheet("font-size: 20px; text-align: left;")
-            button.clicked.connect(lambda _=False, n=name: self.picked.emit(n))
+        if not self.buttons:
+            for name, (label, _) in defects.items():
+                button = self._large(label, label)
+                button.setStyleSheet("font-size: 20px; text-align: left;")
+                button.clicked.connect(lambda _=False, n=name: self.picked.emit(n))
+                self.buttons[name] = button
+            self._labels = {name: label for name, (label, _) in defects.items()}
+        if first != self._first:
+            self._first = first
+            self._lay_out(others=False)
+
+    def turn_page(self) -> None:
+        """To what else can go wrong, or back."""
+        self._lay_out(others=not self._others)
+
+    @property
+    def page(self) -> list[str]:
+        """Those that can be picked by a letter now, in its order."""
+        return [n for n in self.buttons if (n in self._first) != self._others]
+
+    def _lay_out(self, *, others: bool) -> None:
+        self._others = others
+        for button in self.buttons.values():
+            self._grid.removeWidget(button)
+            button.hide()
+        for i, name in enumerate(self.page):
+            button = self.buttons[name]
+            button.setText(f"{chr(65 + i)}   {self._labels[name]}")
             self._grid.addWidget(button, i // 2, i % 2)
-            self.buttons[name] = button
+            button.show()
 
     def turn_to(self, zone: str) -> None:
-        """The zone in hand, where it is known."""
+        """The zone in hand, where it is known, and what is met now."""
+        self._lay_out(others=False)
         at = self.where.findData(zone)
         if at >= 0:
             self.where.setCurrentIndex(at)
@@ -132,5 +166,7 @@ class Defects(QWidget):
             self.picked.emit("")
         elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             self._turn(1 if event.key() == Qt.Key.Key_Right else -1)
-        elif 0 <= at < len(self.buttons):
-            self.picked.emit(list(self.buttons)[at])
+        elif event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_0):
+            self.turn_page()
+        elif 0 <= at < len(self.page):
+            self.picked.emit(self.page[at])

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
+from ravden.app.defects import LIGHT
 from ravden.app.session import ShopSession
 from ravden.core.abrasive.gloss import rq_um
 from ravden.journal.kinds.mishap import MishapLogged
@@ -20,6 +21,9 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.record import Project
     from ravden.core.session.turns import Turn
+
+
+PAGE = " G: what puts it right."
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -135,7 +139,7 @@ def newest(session: ShopSession) -> tuple[str, str]:
     if isinstance(last.body, MishapLogged):
         label, now = session.catalogue.defects[last.body.what]
         where = session.shop.on_rack(last.instrument).project.zone(last.body.zone).label.lower()
-        return f"{label}, {where}. {now}", "warn"
+        return f"{label}, {where}. {now}{'' if last.body.what in LIGHT else PAGE}", "warn"
     if last.corrects is not None and isinstance(last.body, Undone):
         return f"Taken back: {session.describe(session.entry(last.corrects))}.", "plain"
     return f"{session.describe(last)}.", "plain"
@@ -182,7 +186,7 @@ def _rows(session: ShopSession, outlooks: dict[str, Outlook]) -> tuple[BenchRow,
         due = turns.due_at(session, instrument, here) or session.now
         left = (due - session.now).total_seconds()
         sanded = turns.to_sand(here, found)
-        ready = (left <= 0 and here.kind in ("pass", "coat", "care", "light", "lit")) or sanded
+        ready = (left <= 0 and here.kind in ("pass", "coat", "care", "light", "lit", "mend")) or sanded
         when = "now" if ready else clock_text(left) if left < 12 * 3600 else words.day(
             session.local(due), session.local(session.now))  # fmt: skip
         text = _row_text(here, coat_name(session, here, instrument), when, sanded)
@@ -199,7 +203,7 @@ def _row_text(here: Turn, name: str, when: str, sanded: bool) -> str:
         return "stop today"
     if here.kind in ("other", "done"):
         return f"{when}   paper" if sanded else here.label
-    if here.kind == "care":
+    if here.kind in ("care", "mend"):
         return f"{when}   {here.label.lower()}"
     if here.kind in ("light", "lit"):
         return f"{when}   lamp {'on' if here.kind == 'lit' else 'next'}"

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
-from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn, Turn
+from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn, MendTurn, Turn
 from ravden.text import words, written
 from ravden.text.say import say as in_words
 from ravden.text.say import sentence
@@ -74,6 +74,10 @@ def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore |
         done = "turned" if here.what == "turn" else "wiped"
         return Said(now=here.label, count=count, under=under, tone=tone, next=after, how=here.how,
                     space=f"Space: it is {done}")  # fmt: skip
+    if isinstance(here, MendTurn):
+        where = words.listed([session.shop.on_rack(session.selected).project.zone(z).label.lower() for z in here.zones])
+        return Said(now=f"{here.label}{f', {where}' if where else ''}", under="a step of the repair", tone="open",
+                    how=here.how, space="Space: it is done")  # fmt: skip
     assert isinstance(here, CoatTurn)
     count, under, tone = _counted(
         session, here, due, ("until the film is ready", "over: ready for hands", "ready for hands")
@@ -92,7 +96,9 @@ def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore |
 def coat_name(session: ShopSession, here: Turn, instrument: str = "") -> str:
     """Which coat it is, of the instrument turned to where none is named; one off the plan is counted from the session's
     beginning."""
-    name = f"Coat {here.coat} of {here.coats}"
+    name = f"{here.label if here.mends else 'Coat'} {here.coat} of {here.coats}"
+    if here.mends and here.label.startswith("Local coats"):
+        name = f"Local coat {here.coat} of {here.coats}"
     if here.off_plan:
         name = f"{'Coat' if here.zones else 'Extra coat'} {here.coat}"
     if here.zones:

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from ravden.core.session.bench import BenchTurn
     from ravden.journal.rack import OnRack
 
-IN_HAND = ("pass", "coat", "stop", "care", "light", "lit")  # kinds of turn that the Booth itself goes on with
+IN_HAND = ("pass", "coat", "stop", "care", "light", "lit", "mend")  # kinds of turn that the Booth itself goes on with
 RECENT = timedelta(hours=12)  # the page after a session is shown for so long, until it has been read
 SANDED = ("level", "buff", "scuff")
 
@@ -64,7 +64,7 @@ def turn_of(session: ShopSession, instrument: str, found: Outlook | None, part: 
         return turned(OtherTurn, here, label="Sand or rub out", off_plan=True, clock_back=False)
     named = _still_open(part, rack)
     only = named if set(named) != set(rack.open_zones) else ()
-    planned = here.kind in ("pass", "coat", "stop") and not here.zones
+    planned = here.kind in ("pass", "coat", "stop") and not here.zones and not here.mends
     if part.off_plan == "coat" or (only and planned):
         begun_h = now_h if open_session is None else rack.hours(open_session.begun)
         return off_plan_turn(rack.project, rack.method, tables.habit, now_h, begun_h, only)
@@ -162,7 +162,7 @@ def next_in_rotation(session: ShopSession, outlooks: dict[str, Outlook]) -> str:
     best, best_left = here, float("inf")
     for name in (*names[at + 1 :], *names[: at + 1]):
         now = turn_of(session, name, outlooks.get(name))
-        if now.kind not in ("pass", "coat", "care", "light", "lit"):
+        if now.kind not in ("pass", "coat", "care", "light", "lit", "mend"):
             continue
         due = due_at(session, name, now)
         left = 0.0 if due is None else max((due - session.now).total_seconds(), 0.0)

@@ -88,6 +88,12 @@ class BoothView(QWidget):
         self.setFocus()
 
     def event(self, event: QEvent | None) -> bool:
+        if (
+            isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress
+            and event.key() == Qt.Key.Key_Tab and self.defects.isVisible()
+        ):  # fmt: skip
+            self.defects.turn_page()
+            return True
         # The letters that act in the whole window act here on the booth alone.
         letter = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride
         if letter and isinstance(event, QKeyEvent) and self._mine(event):

@@ -170,7 +170,8 @@ def entries(session: ShopSession, found: Outlook, advice: Counsel) -> tuple[Entr
         elif isinstance(act, StepDone):
             what = f"{act.step}{', skipped' if act.skipped else ''}"
         elif isinstance(act, Mishap):
-            what = act.what.replace("-", " ") + (f" after {act.grade}" if act.grade else "")
+            label = session.catalogue.defects[act.what][0]
+            what = f"{label[:1].lower()}{label[1:]}" + (f" after {act.grade}" if act.grade else "")
         elif isinstance(act, Exposure):
             what = f"light, {act.dose_mJ_cm2:.0f} mJ/cm²"
         else:

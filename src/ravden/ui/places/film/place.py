@@ -112,6 +112,7 @@ def build(around: Around) -> FilmPlace:
     view.light_asked.connect(lambda: guarded(lambda: anywhere.ask("light")))
     view.step_asked.connect(lambda: guarded(anywhere.step_done))
     view.step_picked.connect(shell.show_step)
+    view.wrong_asked.connect(lambda: guarded(shell.something_wrong))
     log = view.side.log
     log.correct_asked.connect(lambda i: guarded(lambda: anywhere.correct(i)))
     log.back_asked.connect(lambda i: guarded(lambda: session.take_back(i, "log")))

@@ -6,6 +6,8 @@ from datetime import datetime
 
 import numpy as np
 
+from ravden.app import defect_words
+from ravden.app.defects import defects_of, open_defects
 from ravden.app.next_act import NextAct, next_act, when_text
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
@@ -13,6 +15,7 @@ from ravden.core.ahead.timeline import FilmTimeline
 from ravden.core.instrument.outline import Outline
 from ravden.core.method.steps import WORK_KINDS
 from ravden.core.record import Coat, Reading, Sanding
+from ravden.core.state.damage import depth_of, height_of
 from ravden.text import plan_words, words
 from ravden.text.measure_words import measure_next
 from ravden.text.told import Told
@@ -44,6 +47,18 @@ class Mark:
 
     at_h: float
     label: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WoundMark:
+    """A defect of the zone looked at: when, how far over the wood it lies [um], what it is; heavy, open: as it
+    stands."""
+
+    at_h: float
+    um: float
+    words: str
+    heavy: bool
+    open: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -80,6 +95,9 @@ class FilmShown:
     steps: tuple[StepMark, ...] = ()
     never_hard: bool = False
     act: str = "coat"
+    wounds: tuple[WoundMark, ...] = ()
+    wrong: str = ""
+    spots: tuple[tuple[float, float, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -226,10 +244,34 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         never_hard=project.finish(found.zone).cure.model == "never",
         measure="" if found.counsel is None else measure_next(session, found, found.counsel),
         steps=step_marks(found),
+        wounds=_wounds(session, found),
+        wrong=defect_words.open_line(session, rack),
+        spots=tuple(
+            (*d.mishap.place, f"{defect_words.label(session, rack, d)}: {defect_words.state(session, rack, d)}")
+            for d in open_defects(rack, session.now)
+            if d.mishap.place is not None
+        ),
         places=tuple(
             (*a.place, words.reading(a, units)) for a in past if isinstance(a, Reading) and a.place is not None
         ),
     )
+
+
+def _wounds(session: ShopSession, found: Outlook) -> tuple[WoundMark, ...]:
+    """The defects of the zone looked at, at their depth and moment; closed ones stay to be seen."""
+    rack = session.shop.on_rack(found.project.instrument.id)
+    out = []
+    for defect in defects_of(rack, session.now):
+        mishap = defect.mishap
+        if mishap.zone != found.zone or (defect.light and not defect.open):
+            continue
+        line = found.timeline
+        film = 0.0 if line is None else float(np.interp(mishap.at_h, line.hours, line.film_um, left=0.0))
+        depth, height = depth_of(mishap), height_of(mishap)
+        um = 0.0 if depth is None else max(film - depth, 0.0) if depth > 0 else film + height
+        words_ = f"{defect_words.label(session, rack, defect)}: {defect_words.state(session, rack, defect)}"
+        out.append(WoundMark(at_h=mishap.at_h, um=um, words=words_, heavy=not defect.light, open=defect.open))
+    return tuple(out)
 
 
 def tried(shown: FilmShown, found: Outlook) -> FilmShown:

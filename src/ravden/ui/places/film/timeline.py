@@ -15,7 +15,7 @@ from ravden.ui.places.film.step_marks import StepMark
 from ravden.ui.places.film.time_axis import day_ticks
 from ravden.ui.theme.palette import PALETTES, RAMP_MARGINS_K, ramp_index, ramp_table
 from ravden.ui.theme.style import current, fit, font, px
-from ravden.ui.widgets import strata, tally
+from ravden.ui.widgets import strata, tally, wounds
 from ravden.ui.widgets.picture import Picture
 from ravden.ui.widgets.tips import plain_tip
 
@@ -150,6 +150,7 @@ class Timeline(Picture):
         self._marks(painter)
         self._wood(painter)
         self._under(painter)
+        self._wounds(painter)
         self._cursor(painter)
         self._key(painter)
 
@@ -318,6 +319,20 @@ class Timeline(Picture):
             tip = self._y(um) if here else box.bottom()
             painter.drawPolygon(QPolygonF([QPointF(x, tip), QPointF(x - 7, tip - 5), QPointF(x - 7, tip + 5)]))
         painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _wounds(self, painter: QPainter) -> None:
+        """What went wrong on the zone, where it lies in the film; an open one by name."""
+        assert self.shown is not None
+        box = self._plot()
+        for wound in self.shown.wounds:
+            at = QPointF(self.x_of(wound.at_h), max(self._y(wound.um), box.top() + 6))
+            wounds.mark(painter, at, heavy=wound.heavy and wound.open)
+            if wound.open and wound.heavy:
+                name = wound.words.partition(",")[0]
+                right = at.x() > box.center().x()
+                self._boxed(
+                    painter, at.x() + (-10 if right else 10), at.y() - 9, name, current().warn, align_right=right
+                )
 
     def _cursor(self, painter: QPainter) -> None:
         assert self.shown is not None

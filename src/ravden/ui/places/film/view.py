@@ -21,6 +21,7 @@ from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.told import ToldCard
+from ravden.ui.widgets.tone import set_tone
 
 ALWAYS = ("coat", "sanding", "reading")  # offered whatever is next
 
@@ -42,6 +43,7 @@ class FilmView(QWidget):
     reading_asked = pyqtSignal()
     light_asked = pyqtSignal()
     step_asked = pyqtSignal()
+    wrong_asked = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -54,8 +56,17 @@ class FilmView(QWidget):
         line_box.addWidget(self.timeline)
         left = QVBoxLayout()
         left.setSpacing(10)
+        self.wrong, self.wrong_text = QPushButton("Something is wrong  (G)"), QLabel()
+        self.wrong.setToolTip("Note what went wrong, see what did it, and choose what puts it right")
+        self.wrong.clicked.connect(self.wrong_asked)
+        self.wrong_text.setWordWrap(True)
+        set_tone(self.wrong_text, "warn")
+        wrong = QHBoxLayout()
+        wrong.addWidget(self.wrong_text, 1)
+        wrong.addWidget(self.wrong)
         left.addWidget(self.told)
         left.addWidget(line_frame, 1)
+        line_box.insertLayout(0, wrong)
         self.side = Side()
         self.side.zones.zone_picked.connect(self.zone_picked)
         middle = QHBoxLayout()
@@ -122,6 +133,7 @@ class FilmView(QWidget):
         self.head.tell(shown.title, shown.about)
         self._offer(shown.act)
         self.told.show_told(shown.told)
+        self.wrong_text.setText(f"{shown.wrong}." if shown.wrong else "")
         self.timeline.show_film(shown, units, cursor_h)
         self.side.zones.show_film(shown, units)
         self.next_heading.setText(shown.next_heading)

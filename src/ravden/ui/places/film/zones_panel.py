@@ -64,6 +64,7 @@ class ZonesPanel(QWidget):
         """Show the zones of this."""
         self.outline.show_body(shown.body, shown.neck_mm, shown.rows, shown.zone)
         self.outline.show_places(shown.places)
+        self.outline.show_spots(shown.spots)
         wanted = shown.floor_um > 0
         self.note.setText(f"In {units.film_unit}, once dry" + ("" if wanted else "; no least film is wanted"))
         for head, text in zip(self._heads, HEADS, strict=True):

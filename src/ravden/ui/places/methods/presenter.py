@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 SKILL = {1: "a first time", 2: "some practice", 3: "a practised hand"}
 KIND = {
     "prepare": "Prepare", "colour": "Colour", "pores": "Pores", "mask": "Mask", "coats": "Coats", "wait": "Wait",
-    "scuff": "Scuff", "level": "Level", "rub-out": "Rub out", "finish": "Finish",
+    "scuff": "Scuff", "level": "Level", "rub-out": "Rub out", "finish": "Finish", "mend": "Mend",
 }  # fmt: skip
 
 

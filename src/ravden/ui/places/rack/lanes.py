@@ -8,7 +8,9 @@ from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
+    QAction,
     QColor,
+    QContextMenuEvent,
     QFontMetricsF,
     QHelpEvent,
     QImage,
@@ -19,7 +21,7 @@ from PyQt6.QtGui import (
     QPen,
     QPolygonF,
 )
-from PyQt6.QtWidgets import QToolTip, QWidget
+from PyQt6.QtWidgets import QMenu, QToolTip, QWidget
 
 from ravden.text import written
 from ravden.text.written import DAYS
@@ -27,7 +29,7 @@ from ravden.ui.places.rack import blocks
 from ravden.ui.places.rack.density import DENSITIES
 from ravden.ui.places.rack.presenter import Block, LaneShown, RackShown
 from ravden.ui.theme.style import current, font
-from ravden.ui.widgets import tally
+from ravden.ui.widgets import tally, wounds
 from ravden.ui.widgets.picture import Picture
 from ravden.ui.widgets.tips import plain_tip
 
@@ -44,6 +46,7 @@ class Lanes(Picture):
 
     picked = pyqtSignal(str)
     opened = pyqtSignal(str)
+    wrong_asked = pyqtSignal(str)
     dropped = pyqtSignal(str, str, object, str)  # an instrument's step, on a day, and why it cannot be there
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -130,8 +133,24 @@ class Lanes(Picture):
     def told_of(lane: LaneShown) -> str:
         """A lane in words, and what to do with it."""
         act = f"{lane.next_act} {lane.next_when}".strip()
-        how = "Click to choose it, double-click or Enter to see its film"
-        return "\n".join((lane.name, lane.about, act, how))
+        how = "Click to choose it, double-click or Enter to see its film, right-click when something is wrong"
+        return "\n".join((lane.name, lane.about, act, *(w.words for w in lane.wounds), how))
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What can be done with the lane under the mouse, or the one turned to where the keyboard asks."""
+        if event is None or self._shown is None:
+            return
+        by_key = event.reason() == QContextMenuEvent.Reason.Keyboard
+        at = self.span_of(self._selected)[0] if by_key else self.pointed(QPointF(event.pos())).y()
+        if (lane := self.lane_at(at)) is None:
+            return
+        menu = QMenu(self)
+        for text, said in (("Its film", self.opened), ("Something is wrong …", self.wrong_asked)):
+            action = QAction(text, menu)
+            action.triggered.connect(lambda _=False, s=said, i=lane.id: s.emit(i))
+            menu.addAction(action)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(event.globalPos())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or (lane := self.lane_at(self.pointed(event.position()).y())) is None:
@@ -263,6 +282,7 @@ class Lanes(Picture):
             self._tallies(painter, lane, wood + (7 if self.density == "roomy" else 3))
         if self._drag is not None and self._drag.lane.id == lane.id:
             self._where(painter, y)
+        wounds.paint(painter, [(self.x_of(w.at), w.heavy) for w in lane.wounds if w.at >= self._shown.start], wood)
         blocks.paint(painter, self._boxes(lane, y), self.x_of(self._shown.now) + 3.0)
         self._windows(painter, lane, wood, y)
         painter.setPen(QPen(QColor(p.line), 1))
@@ -282,20 +302,23 @@ class Lanes(Picture):
         p = current()
         left, width = 16.0, NAME_W - 34.0
         tone = {"open": p.open_ink, "warn": p.warn}.get(lane.tone, p.ink)
+        heavy = next((w for w in lane.wounds if w.heavy), None)
         if self.density == "lines":
             needs = QFontMetricsF(font(14, bold=True)).horizontalAdvance(lane.name)
             whole = min(max(needs, width * 0.42), width * 0.62)
-            self._text(painter, left, y + 4, whole, lane.name, 14, p.ink, bold=True)
+            self._text(painter, left, y + 4, whole, lane.name, 14, p.warn if heavy else p.ink, bold=True)
             self._text(painter, left + whole + 6, y + 6, width - whole, lane.next_act, 12, tone, bold=True)
             return
         self._text(painter, left, y + (6 if self.density == "roomy" else 3), width, lane.name, 17, p.ink, bold=True)
         if self.density == "close":
             self._text(painter, left, y + 25, width, lane.next_act, 13, tone, bold=True)
-            self._text(painter, left, y + 43, width, lane.next_when, 12, tone)
+            second = lane.next_when if heavy is None else heavy.words
+            self._text(painter, left, y + 43, width, second, 12, tone if heavy is None else p.warn)
             return
         about = lane.about.split(" · ")
-        self._text(painter, left, y + 28, width, about[0], 12, p.muted)
-        self._text(painter, left, y + 43, width, " · ".join(about[1:]), 12, p.muted)
+        self._text(painter, left, y + 28, width, about[0] if heavy is None else lane.about, 12, p.muted)
+        under = (" · ".join(about[1:]), p.muted) if heavy is None else (heavy.words, p.warn)
+        self._text(painter, left, y + 43, width, under[0], 12, under[1], bold=heavy is not None)
         self._text(painter, left, y + 64, width, lane.next_act, 14, tone, bold=True)
         painter.setFont(font(12))
         painter.setPen(QColor(tone))

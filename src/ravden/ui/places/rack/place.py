@@ -20,6 +20,8 @@ class RackPlace(Place):
         remembered = around.shell.remembered
         view.arrange(remembered.rack_density, remembered.rack_grouped)
         view.arranged.connect(self._arranged)
+        shell = around.shell
+        view.lanes.wrong_asked.connect(lambda i: shell.guarded(lambda: shell.something_wrong(i)))
         view.days_asked.connect(self._turned)
         view.ways_asked.connect(self._to_ways)
         self.acts = DayActs(session, view, around)

@@ -10,6 +10,8 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 from msgspec.structs import replace
 
+from ravden.app import defect_words
+from ravden.app.defects import Defect, open_defects
 from ravden.app.next_act import next_act, when_text
 from ravden.app.session import ShopSession
 from ravden.core.record import Coat, Reading, Sanding
@@ -21,6 +23,7 @@ if TYPE_CHECKING:
     from ravden.app.shop_days import Promise, ShopDays
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.timeline import FilmTimeline
+    from ravden.journal.rack import OnRack
 
 PAST_DAYS, AHEAD_DAYS = 14.0, 35.0
 LEAST_AHEAD_DAYS = 10.0
@@ -52,9 +55,18 @@ class Block(Struct, frozen=True, kw_only=True):
     state: str = "planned"
 
 
+class Wound(Struct, frozen=True, kw_only=True):
+    """A defect that is open: when it was noticed, what it is and how it stands; heavy: the next paper will not do."""
+
+    at: datetime
+    words: str
+    heavy: bool
+
+
 class LaneShown(Struct, frozen=True, kw_only=True):
     """One instrument's lane. tone: open (hands may work), plain (wait), warn; sort: the kind of work that is next; due:
-    when it may be done, None: nobody can say; blocks: hands on it in the shop's plan, none while there is none."""
+    when it may be done, None: nobody can say; blocks: hands on it in the shop's plan, none while there is none; wounds:
+    its open defects, the heavier first."""
 
     id: str
     name: str
@@ -74,6 +86,7 @@ class LaneShown(Struct, frozen=True, kw_only=True):
     now_h: float
     promised: datetime | None
     blocks: tuple[Block, ...] = ()
+    wounds: tuple[Wound, ...] = ()
 
 
 class RackShown(Struct, frozen=True, kw_only=True):
@@ -144,7 +157,13 @@ def _lane(
         now_h=rack.hours(session.now),
         promised=None if item.promised_h is None else at(item.promised_h),
         blocks=() if days is None else _blocks(days, instrument_id, now),
+        wounds=tuple(_wound(session, rack, d) for d in open_defects(rack, session.now)),
     )
+
+
+def _wound(session: ShopSession, rack: OnRack, found: Defect) -> Wound:
+    said = f"{defect_words.label(session, rack, found)}: {defect_words.state(session, rack, found)}"
+    return Wound(at=session.local(rack.moment(found.mishap.at_h)), words=said, heavy=not found.light)
 
 
 def _blocks(days: ShopDays, instrument: str, now: datetime) -> tuple[Block, ...]:
@@ -244,6 +263,7 @@ def _told(
             continue
         name = outlook.project.instrument.name
         act = next_act(session, outlook, i)
+        ready += [(now, text) for text in defect_words.for_hands(session, session.shop.racked[i])]
         if act.open:
             # By the plan where there is one: that it has been open since then stands in its lane.
             when = when_text(act, now) if act.planned is None else words.moment(act.planned, now)

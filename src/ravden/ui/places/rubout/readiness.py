@@ -1,5 +1,7 @@
 """What stands over the ladder: whether the film may be sanded, what to measure first, a stray scratch to mend."""
 
+from ravden.app import defect_words
+from ravden.app.defects import open_defects
 from ravden.app.session import ShopSession
 from ravden.core.abrasive.job import KEY
 from ravden.core.abrasive.reasons import to_measure
@@ -7,9 +9,13 @@ from ravden.core.abrasive.stray import step_back
 from ravden.core.abrasive.verdict import MEASURE, REFUSED
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.record import Mishap
+from ravden.core.rubout.patch import patch
 from ravden.core.rubout.rub_out import LEAST_SANDING_MARGIN_K, RubOut
+from ravden.core.state.damage import depth_of, height_of
 from ravden.text import words
 from ravden.text.say import say, sentence
+
+MOST_RUNGS, MOST_PATCHES = 3, 2
 
 
 def stray_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
@@ -36,10 +42,34 @@ def stray_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
     )
 
 
+def patch_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
+    """Open defects as the ladder sees them: one that stands or goes in is a patch with a ladder of its own."""
+    rack = session.shop.on_rack(found.project.instrument.id)
+    out = []
+    for defect in open_defects(rack, session.now):
+        mishap = defect.mishap
+        name = defect_words.label(session, rack, defect)
+        if defect.light or mishap.zone in found.project.masked:
+            continue
+        depth = depth_of(mishap)
+        texture = max(height_of(mishap), depth or 0.0)
+        if depth is None or texture <= 0 or rub.idle:
+            out.append(f"{name}: keep off it, and see to it first (G).")
+            continue
+        there = patch(rub, mishap.zone, texture)
+        if there.ladder is None:
+            out.append(f"{name}: the film does not carry a ladder there; see what puts it right (G).")
+            continue
+        rungs = " then ".join(s.rung.abrasive.name for s in there.ladder.steps[:MOST_RUNGS])
+        how = f"shave it off ({session.units.film(texture)}), then " if there.shaved else ""
+        out.append(f"{name}, a patch of its own: {how}{rungs} there alone, feathered (G).")
+    return " ".join(out[:MOST_PATCHES])
+
+
 def told(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, str, str]:
     """The tone, the heading and the sentences under it."""
     tone, heading, detail = _readiness(session, found, rub)
-    stray = stray_words(session, found, rub)
+    stray = f"{stray_words(session, found, rub)} {patch_words(session, found, rub)}".strip()
     if rub.own and rub.remarks and rub.ladder is not None and rub.ladder.verdict.word != REFUSED:
         units = session.units
         grave = [sentence(r.said, units) for r in rub.remarks if r.grave]

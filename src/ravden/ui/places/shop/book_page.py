@@ -60,6 +60,7 @@ class BookPage(QWidget):
     typed = pyqtSignal(str)
     picked = pyqtSignal(str)
     back_asked = pyqtSignal(str)
+    wrong_asked = pyqtSignal(str)
     record_asked = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -94,6 +95,10 @@ class BookPage(QWidget):
         buttons = QHBoxLayout()
         buttons.addWidget(self.pdf)
         buttons.addStretch(1)
+        self.wrong = QPushButton("It came back: something is wrong …")
+        self.wrong.setToolTip("Back to the rack, and to the page of what went wrong")
+        self.wrong.clicked.connect(lambda: self.wrong_asked.emit(self.at))
+        buttons.addWidget(self.wrong)
         buttons.addWidget(self.back)
         right, beside = panel()
         beside.addWidget(self.record, 1)
@@ -127,7 +132,7 @@ class BookPage(QWidget):
         self.record.setHtml(html)
 
     def _offer(self) -> None:
-        for button in (self.back, self.pdf):
+        for button in (self.back, self.pdf, self.wrong):
             button.setEnabled(bool(self.at))
 
     def _select(self, line: int) -> None:

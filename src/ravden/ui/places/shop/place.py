@@ -64,5 +64,11 @@ def build(around: Around) -> ShopPlace:
     made = ShopPlace(around.session, view, around)
     view.book.back_asked.connect(lambda i: shell.guarded(lambda: made.book.bring_back(i)))
     view.book.record_asked.connect(lambda i: shell.guarded(lambda: files.save_record(i, made.book.write_record)))
+    view.book.wrong_asked.connect(lambda i: shell.guarded(lambda: _came_back(i)))
+
+    def _came_back(instrument: str) -> None:
+        made.book.bring_back(instrument)
+        shell.something_wrong()
+
     made.book.back.connect(lambda _: shell.turn_to("film"))
     return made

@@ -1,0 +1,113 @@
+"""The steps of a repair put into a plan: where the work stands, or with the next levelling, sharing what another repair
+already has there."""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from ravden.core.method.steps import Progress, Stage
+
+SANDED = ("level", "rub-out")
+AGAIN = ("wait", "level", "rub-out")  # what a film that gets more coats goes through once more
+BODY_COATS = ("overall", "mist", "barrier")
+SHARED = (
+    "wait-scuff",
+    "wait-level",
+    "wait-buff",
+    "overall",
+    "mist",
+    "barrier",
+    "again",
+    "flat",
+    "scuff",
+)  # operations two repairs can do in one
+
+
+def put_in(
+    stages: Sequence[Stage], done: Progress, steps: Sequence[Stage], *, later: bool = False
+) -> tuple[Stage, ...]:
+    """A plan with a repair in it. done: where the plan stands; later: the repair goes with the next levelling.
+
+    A stage of coats under way is cut in two. Where the film gets coats all over after its last wait was begun, the wait
+    and the sanding since are done once more.
+    """
+    out, at = list(stages), done.index
+    if later:
+        at = next((i for i in range(at, len(out)) if out[i].kind in SANDED and not out[i].patch), _last(out, at))
+    elif at < len(out) and out[at].kind == "coats" and done.coats_in_stage > 0:
+        laid = done.coats_in_stage
+        out[at : at + 1] = [replace(out[at], count=laid), replace(out[at], count=out[at].count - laid)]
+        at += 1
+    put = list(steps)
+    if any(s.op in BODY_COATS for s in steps) and not _coats_to_come(out, at):
+        put += _again(out, at, steps[0].mends)
+    put = _not_there_yet(out, at, put)
+    return (*out[:at], *put, *out[at:])
+
+
+def _last(stages: Sequence[Stage], at: int) -> int:
+    """Before the last wait and the refitting, where nothing is levelled any more."""
+    end = len(stages)
+    while end > at and stages[end - 1].kind in ("wait", "finish"):
+        end -= 1
+    return end
+
+
+def _coats_to_come(stages: Sequence[Stage], at: int) -> bool:
+    return any(s.kind == "coats" and not s.zones and not s.patch for s in stages[at:])
+
+
+def _again(stages: Sequence[Stage], at: int, mends: int) -> list[Stage]:
+    """The waits and sandings between the last coats and here."""
+    since = max((i for i in range(at) if stages[i].kind == "coats" and not stages[i].zones), default=-1)
+    mine = [s for s in stages[since + 1 : at] if s.kind in AGAIN and not s.patch and not s.zones]
+    return [
+        replace(s, label=s.label if s.label.endswith(", again") else f"{s.label}, again", mends=mends, op="again",
+                id=f"mend-{mends}-again-{n}")
+        for n, s in enumerate(mine)
+    ]  # fmt: skip
+
+
+def _not_there_yet(out: list[Stage], at: int, put: Sequence[Stage]) -> list[Stage]:
+    """The steps that no other repair ahead has on the same patch; of coats that it has too, the greater number."""
+    kept = []
+    for step in put:
+        same = None
+        if step.op in SHARED and not step.spot:
+            same = next((i for i in range(at, len(out)) if _alike(out[i], step)), None)
+        if same is None:
+            kept.append(step)
+        elif step.kind == "coats" and step.count > out[same].count:
+            out[same] = replace(out[same], count=step.count)
+        elif step.um is not None and step.um > (out[same].um or 0.0):
+            out[same] = replace(out[same], um=step.um)
+    # What is left of a repair must not overtake what it shares: hands on the patch come first all the same.
+    return kept
+
+
+def _alike(there: Stage, step: Stage) -> bool:
+    return (
+        there.mends not in (0, step.mends) and there.op == step.op and there.patch == step.patch
+        and there.window == step.window and there.finish == step.finish and not there.spot
+    )  # fmt: skip
+
+
+def moved_places(before: Sequence[Stage], after: Sequence[Stage], done: Progress) -> dict[int, tuple[int, int]]:
+    """Where each step of a plan stands in the same plan with a repair in it, and how many of its coats stand before:
+    what is held by the place of its step goes along."""
+    out: dict[int, tuple[int, int]] = {}
+    at = 0
+    for i, stage in enumerate(before):
+        split = i == done.index and stage.kind == "coats" and 0 < done.coats_in_stage < stage.count
+        laid = done.coats_in_stage if split else 0
+        wanted = replace(stage, count=stage.count - laid) if split else stage
+        while at < len(after) and not _kept(after[at], wanted):
+            at += 1
+        if at < len(after):
+            out[i] = (at, laid)
+            at += 1
+    return out
+
+
+def _kept(there: Stage, wanted: Stage) -> bool:
+    return there == wanted or (there.mends == wanted.mends != 0 and there.id == wanted.id)

@@ -1,0 +1,196 @@
+"""A repair as steps of a plan: each operation of its recipe sized for this film, on this spot or zone."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from ravden.core.method.steps import Stage
+from ravden.core.repair import sizing
+from ravden.core.repair.case import Case
+from ravden.core.repair.table import MendHabit, Recipe
+
+PATCH_LEVEL_UM = 4.0  # [A] film the ladder of a patch takes once what stood over it is off
+PATCH_SHARE = 0.5  # [A] of the height of a texture that levelling it takes in the mean
+RUB_UM = 1.0  # [A] film the finer grades and compounds take of a patch
+POLISH_UM = 0.3  # [A] the same of a compound alone
+TOUCH_UM = 2.0  # [A] one touch of fine paper
+MIST_SHARE = 0.3  # [A] of a usual coat: mostly thinner
+BARRIER_UM = 3.0  # [A] a coat of dewaxed shellac
+BARRIER = "shellac-pad"
+DROP_SHARE = 1.15  # [A] of the depth: a drop ends a little higher than the film
+LEAST_COAT_UM = 0.05
+ON_ALL = ("overall", "mist", "barrier")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Steps:
+    """A repair's steps; later: with the next levelling; taken_um: film they take off the zone; skill: 1 to 3; overshot:
+    odds of cutting into sound film, None where nothing is cut back; cautions: by code."""
+
+    steps: tuple[Stage, ...]
+    later: bool
+    taken_um: float
+    skill: int
+    overshot: float | None
+    cautions: tuple[str, ...]
+
+
+def steps_of(recipe: Recipe, case: Case, mends: Mapping[str, MendHabit]) -> Steps:
+    """The recipe worked out. Steps that this film does not want (rubbing a film that is not rubbed, polishing a flatted
+    one, coats that are to come anyhow) are left out."""
+    maker = _Maker(case, mends)
+    maker.then_all_over = "overall" in recipe.operations
+    ops = recipe.operations
+    for i, op in enumerate(ops):
+        follows = next((o for o in ops[i + 1 :] if o not in ("wait-scuff", "scuff")), "")
+        maker.whole = op in ("wait-scuff", "scuff") and follows in ON_ALL
+        maker.add(op)
+    used = [mends[s.op] for s in maker.steps]
+    return Steps(
+        steps=tuple(maker.steps), later=recipe.later, taken_um=maker.taken_um,
+        skill=max((m.skill for m in used), default=1), overshot=maker.overshot,
+        cautions=tuple(dict.fromkeys(m.caution for m in used if m.caution)),
+    )  # fmt: skip
+
+
+class _Maker:
+    def __init__(self, case: Case, mends: Mapping[str, MendHabit]) -> None:
+        self.case, self.mends = case, mends
+        self.steps: list[Stage] = []
+        self.taken_um = 0.0
+        self.overshot: float | None = None
+        self.then_all_over = False  # whether coats all over follow the local ones
+        self.whole = False  # whether the operation is done to all of it, for the sake of coats all over
+
+    def add(self, op: str) -> None:
+        """One operation more."""
+        case = self.case
+        if op == "rub?":
+            # Up to the sheen again only where the rest is there already, and never on a flatted film.
+            if case.stage in "lf" and case.gloss and self._rubbed():
+                self._put("rub", um=RUB_UM)
+            return
+        if op == "polish" and not case.gloss:
+            return
+        if op == "colour" and not case.through and case.mishap.what not in ("blotch",):
+            return  # there is film over the colour: it was not touched
+        um = self._um(op)
+        count = self._count(op)
+        if self.mends[op].kind == "coats" and count == 0:
+            return
+        self._put(op, um=um, count=count)
+
+    def _rubbed(self) -> bool:
+        return any(s.kind == "rub-out" and not s.mends for s in self.case.found.method.stage)
+
+    def _um(self, op: str) -> float | None:
+        case = self.case
+        if op == "cut":
+            return self._take(max(case.height_um, 0.3), spot_only=case.mishap.what in ("run", "build-up"))
+        if op == "cut-back":
+            cut = sizing.cut_back(case)
+            self.overshot = cut.odds_over
+            return self._take(cut.um)
+        if op == "strip":
+            return self._take(max(case.film_um, LEAST_COAT_UM))
+        if op == "flat":
+            return self._take(self._flat_um())
+        if op in ("touch", "scuff"):
+            return self._take(min(TOUCH_UM, max(0.2 * case.film_um, 0.05)))
+        if op == "polish":
+            return self._take(POLISH_UM)
+        if op == "mist":
+            return max(MIST_SHARE * sizing.coat_um(case), LEAST_COAT_UM)
+        if op == "barrier":
+            return BARRIER_UM
+        if op == "drop":
+            # The depth shared among the drops, each of which can harden by itself.
+            return max(self._deep() * DROP_SHARE / self._count(op), LEAST_COAT_UM)
+        if op in ("local", "overall", "rebuild"):
+            return sizing.coat_um(case)
+        return None
+
+    def _flat_um(self) -> float:
+        """What levelling the patch takes: waves in part, a pit down to its ground, what was cut flat already little.
+
+        It leaves something of the film: what there is not cannot be taken.
+        """
+        case = self.case
+        cut_before = any(s.op in ("cut", "cut-back") for s in self.steps)
+        if cut_before or case.kind.ask in ("through", "spread"):
+            um = PATCH_LEVEL_UM
+        elif case.kind.ask == "height":
+            um = max(PATCH_SHARE * case.height_um, PATCH_LEVEL_UM)
+        else:
+            um = max(sizing.DEEPER * (case.depth_um or PATCH_LEVEL_UM), 0.5)
+        left = case.film_um if case.film_um > 0 else um
+        return (
+            min(um, max(0.6 * left, 0.05)) if not self._coats_before() else min(um, 0.5 * (left + sizing.coat_um(case)))
+        )
+
+    def _coats_before(self) -> bool:
+        return any(s.kind == "coats" for s in self.steps)
+
+    def _take(self, um: float, *, spot_only: bool = False) -> float:
+        self.taken_um += 0.0 if spot_only else um
+        return um
+
+    def _deep(self) -> float:
+        case = self.case
+        depth = case.there.before_um if case.depth_um is None else case.depth_um
+        return max(min(depth, max(case.there.before_um, 1.0)), 1.0)
+
+    def _count(self, op: str) -> int:
+        case = self.case
+        if op == "local":
+            more = sizing.coat_um(case) * sizing.overall_coats(case, self.taken_um) if self.then_all_over else 0.0
+            return sizing.local_coats(case, more)
+        if op == "rebuild":
+            return sizing.rebuild_coats(case)
+        if op == "overall":
+            return sizing.overall_coats(case, self.taken_um)
+        if op == "drop":
+            usual = max(sizing.coat_um(case) * 2.0, 1.0)
+            return min(max(round(self._deep() * DROP_SHARE / usual), 1), 8)
+        return 1 if op in ("mist", "barrier") else 0
+
+    def _put(self, op: str, *, um: float | None = None, count: int = 0) -> None:
+        case, habit = self.case, self.mends[op]
+        patch, spot = self._where(op)
+        finish = BARRIER if op == "barrier" else ""
+        if patch and patch in case.found.project.finishes and habit.kind == "coats":
+            finish = finish or case.found.project.finishes[patch].id
+        stage = {
+            "kind": habit.kind, "label": habit.label, "how": habit.how, "hours": habit.hours, "um": um,
+            "mends": case.mishap.id, "patch": patch, "spot": spot, "op": op,
+            "id": f"mend-{case.mishap.id}-{len(self.steps)}-{op}", "finish": finish,
+        }  # fmt: skip
+        if um is not None and patch:
+            # An entry speaks of the flats, and of the nominal coat: the zone itself gets and loses its share of it.
+            share = case.zone.k_mean if habit.kind == "coats" and op == "drop" else case.zone.sanding
+            stage["um"] = um if op in ("local", "rebuild") else um / max(share, 0.05)
+        if habit.kind == "wait":
+            stage |= {"window": op.removeprefix("wait-"), "hours": 0.0, "um": None}
+        elif habit.kind == "coats":
+            usual = self._usual()
+            stage |= {
+                "count": count, "per_session": usual.per_session if usual is not None else 3,
+                "between_h": usual.between_h if usual is not None else 2.0,
+            }  # fmt: skip
+        else:
+            stage |= {"rest_h": habit.rest_h}
+        if habit.kind in ("mend", "colour", "prepare"):
+            stage |= {"um": None}
+        self.steps.append(Stage(**stage))  # type: ignore[arg-type]
+
+    def _usual(self) -> Stage | None:
+        coats = [s for s in self.case.found.method.stage if s.kind == "coats" and not (s.patch or s.finish)]
+        return coats[-1] if coats else None
+
+    def _where(self, op: str) -> tuple[str, bool]:
+        """On which zone alone, and whether only on the spot."""
+        case = self.case
+        if op in ON_ALL or self.whole or case.spread == "all":
+            return "", False
+        if op in ("rebuild", "strip") or any(s.bares for s in self.steps):
+            return case.zone.name, False
+        return case.zone.name, case.spread == "spot"

@@ -1,0 +1,1 @@
+"""What went wrong, what did it, and what puts it right: a page over the places."""
