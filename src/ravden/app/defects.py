@@ -68,7 +68,7 @@ def _defect(rack: OnRack, mishap: Mishap, acts: list[Act], method: Method, done:
 def _dealt_with(mishap: Mishap, acts: list[Act]) -> bool:
     """Whether paper has been over its zone since, or for a dry patch another coat."""
     for act in acts:
-        if act.at_h <= mishap.at_h:
+        if (act.at_h, act.id) <= (mishap.at_h, mishap.id):
             continue
         if isinstance(act, Sanding) and not act.spot and (act.zones is None or mishap.zone in act.zones):
             return True

@@ -86,14 +86,13 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
 def _on_patch(session: ShopSession, found: Outlook, rack: OnRack, index: int) -> NextAct:
     """The next act of a repair, on its own zone or spot."""
     stage, now = found.method.stage[index], session.local(session.now)
-    label = rack.project.zone(stage.patch).label.lower()
-    count = f" {found.progress.coats_in_stage + 1} of {stage.count}" if stage.kind == "coats" else ""
+    count = f": {found.progress.coats_in_stage + 1} of {stage.count}" if stage.kind == "coats" else ""
     step = next((s for s in found.forward.steps if s.index == index), None)
     begins_h = None if step is None else step.from_h if step.free_h is None else step.free_h
     later = begins_h is not None and begins_h > found.hours.next_open(found.now_h) + 1e-6
     at = session.local(rack.moment(begins_h)) if later and begins_h is not None else now
     planned = None if step is None or begins_h is None else _planned(session, rack, begins_h, step.from_h)
-    what = f"{stage.label}{count}, {label}"
+    what = f"{stage.label}{count}"
     return NextAct(what=what, at=at, late=None, open=not later, kind="work", planned=planned)
 
 

@@ -27,7 +27,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.repair.evidence import Cause
     from ravden.core.repair.record import Record, Settings
-    from ravden.core.repair.work_out import Repair, Repairs
+    from ravden.core.repair.work_out import Planned, Repair, Repairs
     from ravden.journal.entry import Entry
     from ravden.journal.rack import OnRack
     from ravden.journal.shop import Shop
@@ -92,12 +92,8 @@ def _work(
     plain = _planned(found, bare, now)
     case = case_of(plain, mishap, tables.kinds[mishap.what])
 
-    def plan(steps: tuple[Stage, ...], later: bool) -> tuple[Project, Method]:
-        made = RepairChosen(defect=mishap.id, name="-", steps=steps, later=later).onto_rack(rack, now, 0)
-        return _same_air(found, made.project_at(now)), made.method
-
-    made = repairs(case, tables, plan)
-    before_ml = _ml(catalogue, plain.project, plain.method, found.now_h)
+    made = repairs(case, tables, plan_with(rack, found, mishap, now))
+    before_ml = ml_to_come(catalogue, plain.project, plain.method, found.now_h)
     before = _days(shop.with_rack(bare), now, {**others, rack.instrument.id: plain}, standing)
     days = []
     for way in made.ways:
@@ -113,9 +109,19 @@ def _work(
     name = rack.instrument.id
     return Worked(
         found=found, mishap=mishap, causes=causes(record_of(shop, catalogue, found, mishap, settings)), repairs=made,
-        ml=tuple(max(_ml(catalogue, w.project, w.method, found.now_h) - before_ml, 0.0) for w in made.ways),
+        ml=tuple(max(ml_to_come(catalogue, w.project, w.method, found.now_h) - before_ml, 0.0) for w in made.ways),
         before=Days(ready=before.get(name)), days=tuple(_against(before, d, name, shop) for d in days),
     )  # fmt: skip
+
+
+def plan_with(rack: OnRack, found: Outlook, mishap: Mishap, now: datetime) -> Planned:
+    """The instrument's project and plan with these steps in it: just what choosing them makes of it."""
+
+    def plan(steps: tuple[Stage, ...], later: bool) -> tuple[Project, Method]:
+        made = RepairChosen(defect=mishap.id, name="-", steps=steps, later=later).onto_rack(rack, now, 0)
+        return _same_air(found, made.project_at(now)), made.method
+
+    return plan
 
 
 def _planned(found: Outlook, rack: OnRack, now: datetime) -> Outlook:
@@ -139,7 +145,7 @@ def _same_air(found: Outlook, project: Project) -> Project:
     return replace(project, acts=tuple(sorted([*acts, *air], key=lambda a: a.at_h)))
 
 
-def _ml(catalogue: Catalogue, project: Project, method: Method, now_h: float) -> float:
+def ml_to_come(catalogue: Catalogue, project: Project, method: Method, now_h: float) -> float:
     """What the coats still to come take in all [ml]."""
     done = progress(method, project.acts, now_h, project.body)
     return sum(a.mix.supplied_ml for a in stage_amounts(catalogue, project, left(method, done)).values())

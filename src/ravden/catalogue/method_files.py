@@ -124,7 +124,7 @@ def line_of(text: str, field: str, key: str = "") -> int | None:
 def write_method(method: Method) -> str:
     """A method as the text of a file that reads back the same."""
     head = msgspec.to_builtins(method)
-    stages, parts = head.pop("stage"), head.pop("zone")
+    stages, parts = [s for s in head.pop("stage") if not s["mends"]], head.pop("zone")
     blank = msgspec.to_builtins(Stage(kind="wait", label="-", window="case"))
     lines = [f"{k} = {_toml(v)}" for k, v in head.items() if v not in (None, "", [], ()) or k in REQUIRED]
     for part in parts:

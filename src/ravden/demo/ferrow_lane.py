@@ -14,6 +14,7 @@ from msgspec.structs import replace
 
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
+from ravden.core.method.steps import Stage
 from ravden.journal.entry import iso
 from ravden.journal.hours import Spans
 from ravden.journal.kinds.air import AirLogged
@@ -23,6 +24,7 @@ from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.light import ExposureLogged
+from ravden.journal.kinds.mishap import DefectLooked, MishapLogged, OfDefect, RepairChosen
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.shop_name import ShopNamed
@@ -102,7 +104,14 @@ def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime,
         note(20, 8.02, "", PersonSet(name="Ida", week=IDA))
         note(20, 8.03, "", PersonSet(name="Odd", week=ODD, buffs=False))
     _others(note, start, today)
-    return sorted((e for e in out if not only or e[1] in ("", *only)), key=lambda e: e[0])
+    told = sorted((e for e in out if not only or e[1] in ("", *only)), key=lambda e: e[0])
+    return [(at, who, _numbered(body, told)) for at, who, body in told]
+
+
+def _numbered(body: Kind, told: list[tuple[datetime, str, Kind]]) -> Kind:
+    """What tells of the defect of this shop that was put right, by its number in the journal."""
+    number = next((n for n, (_, _, b) in enumerate(told, 1) if b is BRUSHED), 0)
+    return body.renumbered({0: number}) if isinstance(body, OfDefect | StepLogged) else body
 
 
 def _others(note: Callable[[int, float, str, Kind], None], start: datetime, today: int) -> None:
@@ -133,10 +142,28 @@ def _others(note: Callable[[int, float, str, Kind], None], start: datetime, toda
     note(5, 9, "petrel", StepLogged(step="Find out what is on it"))
     note(4, 9, "petrel", StepLogged(step="Degrease and cut back"))
 
+    _mended(note)
+    note(today, 9.6, "dunlin", MishapLogged(what="milky", zone="top", place=(120, 15)))
     note(12, 8, "siskin", _added("viola", "Siskin", "violin-varnish", "semi-gloss", _day(start, -60, 17)))
     note(11, 9, "siskin", StepLogged(step="Ground"))
     for days_ago in (8, 5):
         note(days_ago, 10, "siskin", CoatLogged(dry_um=15))
+
+
+# A run in slow varnish, seen while it was wet and brushed out.
+BRUSHED = MishapLogged(what="run", zone="back", size_mm=22)
+BRUSH_OUT = Stage(
+    kind="mend", label="Brush it out while it is wet", hours=0.1, mends=0, patch="back", spot=True, op="brush-out",
+    id="mend-0-0-brush-out",
+)  # fmt: skip
+
+
+def _mended(note: Callable[[int, float, str, Kind], None]) -> None:
+    """What went wrong on the viola, and how it was put right."""
+    note(8, 10.2, "siskin", BRUSHED)
+    note(8, 10.25, "siskin", RepairChosen(defect=0, name="Brush it out now", steps=(BRUSH_OUT,)))
+    note(8, 10.4, "siskin", StepLogged(step=BRUSH_OUT.id))
+    note(7, 9, "siskin", DefectLooked(defect=0, outcome="gone"))
 
 
 def keep_plan(session: ShopSession, found: ShopPlanned) -> None:

@@ -1,6 +1,7 @@
 """What is wrong with an input, where it speaks of quantities; and the questions a grade without a scale asks."""
 
 SAID = {
+    "deeper-than-film": "the film of the {zone} was {film_um:film} at most, and it is said to go {depth_um:film} deep",
     # Bounds of a field, in its own unit.
     "not-between": "must be between {low} and {high}{unit} (got {got})",
     "not-above": "must be greater than {limit} (got {got})",

@@ -118,6 +118,20 @@ def none_because(found: Fact, label: str) -> str:
     return f"{label} on {GROUPS[found.values['group']]}, as far as this is along: nothing mends it but stripping that zone."
 
 
+DOUBTS = {
+    "no-satin": "No coat with flatting in it is logged there: is it dust, or a cloud?",
+    "melts-into-one": "This film melts into one: rings are rarer here than scratches and unlevel film.",
+}
+
+
+def doubt(found: Fact, label: Callable[[str], str]) -> str:
+    """What speaks against a defect as it was told."""
+    if found.code == "contradicts":
+        other = label(found.values["what"])
+        return f"{other} is noted on the same spot, and no spot has both: take one of them back (Ctrl+Z, or the log)."
+    return DOUBTS[found.code]
+
+
 def size_words(mishap: Mishap, ask: str, units: Units) -> str:
     """How large a defect is, as it was told."""
     parts = []

@@ -1,7 +1,8 @@
 """The steps of a repair put into a plan: where the work stands, or with the next levelling, sharing what another repair
 already has there."""
 
-from collections.abc import Sequence
+import re
+from collections.abc import Mapping, Sequence
 
 from msgspec.structs import replace
 
@@ -9,14 +10,13 @@ from ravden.core.method.steps import Progress, Stage
 
 SANDED = ("level", "rub-out")
 AGAIN = ("wait", "level", "rub-out")  # what a film that gets more coats goes through once more
-BODY_COATS = ("overall", "mist", "barrier")
+BODY_COATS = ("overall", "mist")
 SHARED = (
     "wait-scuff",
     "wait-level",
     "wait-buff",
     "overall",
     "mist",
-    "barrier",
     "again",
     "flat",
     "scuff",
@@ -111,3 +111,26 @@ def moved_places(before: Sequence[Stage], after: Sequence[Stage], done: Progress
 
 def _kept(there: Stage, wanted: Stage) -> bool:
     return there == wanted or (there.mends == wanted.mends != 0 and there.id == wanted.id)
+
+
+NUMBERED = re.compile(r"mend-(\d+)-")
+
+
+def mend_renumbered(name: str, numbers: Mapping[int, int]) -> str:
+    """The name of a repair's step in a journal where its defect has another number.
+
+    >>> mend_renumbered("mend-4-0-clean", {4: 17}), mend_renumbered("Fill the pores", {4: 17})
+    ('mend-17-0-clean', 'Fill the pores')
+    """
+    found = NUMBERED.match(name)
+    if found is None:
+        return name
+    number = int(found[1])
+    return f"mend-{numbers.get(number, number)}-{name[found.end() :]}"
+
+
+def stage_renumbered(stage: Stage, numbers: Mapping[int, int]) -> Stage:
+    """The same of a step itself."""
+    if not stage.mends and not NUMBERED.match(stage.id):
+        return stage
+    return replace(stage, mends=numbers.get(stage.mends, stage.mends), id=mend_renumbered(stage.id, numbers))

@@ -1,11 +1,12 @@
 """A defect as it lies on an instrument: how far along the work is, what film is there, and how much of it is meant."""
 
+import math
 from dataclasses import dataclass
 
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError, need
-from ravden.core.fact import fact
-from ravden.core.record import Coat, Mishap, Sanding, StepDone, Zone
+from ravden.core.fact import Fact, fact
+from ravden.core.record import Mishap, Sanding, Zone
 from ravden.core.repair.table import DefectKind, group_of
 from ravden.core.rubout.aim import SANDED
 from ravden.core.state.damage import SpotFilm, depth_of, height_of, spot_film
@@ -19,6 +20,13 @@ ALL_OVER = (
     "raised-grain", "tacky",
 )  # fmt: skip
 SPOTS = ("run", "nib", "build-up", "stray-scratch", "ding", "chip", "sand-through")  # however large
+SAME_SPOT_MM = 25.0  # [A] nearer than this it is one spot
+# No spot has both: what is through has nothing that could be too thick, wet or clouded.
+CONTRARY = tuple(
+    {gone, there}
+    for gone in ("sand-through", "worn-through", "peeling")
+    for there in ("run", "build-up", "blush", "milky", "tacky", "satin-haze")
+)
 ON_WOOD = ("blotch", "raised-grain", "swelling", "ding")  # what can be there before there is any film
 
 
@@ -84,6 +92,9 @@ def check(found: Outlook, mishap: Mishap) -> None:
     film = found.ledger.mean_um(zone.name)
     ever = any(c.covers(zone.name) and c.at_h <= mishap.at_h for c in project.coats)
     bare = not ever and film < LEAST_FILM_UM
+    stripped = max((a.at_h for a in project.sandings if a.bared and a.share(zone) > 0), default=None)
+    if stripped is not None and not any(c.covers(zone.name) and c.at_h > stripped for c in project.coats):
+        raise InputError("zone", f"{zone.label.lower()} is being stripped: there is no film on it to go wrong")
     if bare and mishap.what not in ON_WOOD:
         raise InputError("zone", f"{zone.label.lower()} was bare wood then: there was no film to go wrong")
     if mishap.depth_um is not None and mishap.what != "ding":
@@ -117,14 +128,27 @@ def stage_of(found: Outlook) -> str:
     return "l" if cut else "h"
 
 
-def contradicts(found: Outlook, mishap: Mishap) -> Mishap | None:
-    """Another open defect that cannot be true beside this one: sanded through, where a coat is said to be too thick to
-    dry; None: there is none."""
-    pairs = ({"sand-through", "tacky"}, {"worn-through", "run"}, {"blotch", "worn-through"})
-    for act in found.project.acts:
-        if isinstance(act, Mishap) and act.id != mishap.id and act.zone == mishap.zone:
-            since = [a for a in found.project.acts if act.at_h < a.at_h <= mishap.at_h]
-            same = act.place is not None and act.place == mishap.place
-            if same and {act.what, mishap.what} in pairs and not any(isinstance(a, Coat | StepDone) for a in since):
-                return act
+def doubt(case: Case) -> Fact | None:
+    """What speaks against a defect as it was told: it cannot be on this film, or beside another that is noted on the
+    same spot. None: nothing does."""
+    project, mishap = case.found.project, case.mishap
+    if mishap.what == "satin-haze":
+        laid = [c for c in project.coats if c.at_h <= mishap.at_h]
+        flatted = project.finish(mishap.zone).flatted or any(
+            c.finish in project.layers and project.layers[c.finish].flatted for c in laid
+        )
+        if not flatted:
+            return fact("no-satin")
+    if mishap.what == "witness" and case.group == "D":
+        return fact("melts-into-one")
+    for act in project.acts:
+        if not isinstance(act, Mishap) or act.id == mishap.id or act.zone != mishap.zone:
+            continue
+        near = act.place is not None and mishap.place is not None and _apart_mm(act.place, mishap.place) < SAME_SPOT_MM
+        if near and any({act.what, mishap.what} == pair for pair in CONTRARY):
+            return fact("contradicts", what=act.what)
     return None
+
+
+def _apart_mm(one: tuple[float, float], other: tuple[float, float]) -> float:
+    return math.hypot(one[0] - other[0], one[1] - other[1])

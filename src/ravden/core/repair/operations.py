@@ -12,13 +12,12 @@ PATCH_LEVEL_UM = 4.0  # [A] film the ladder of a patch takes once what stood ove
 PATCH_SHARE = 0.5  # [A] of the height of a texture that levelling it takes in the mean
 RUB_UM = 1.0  # [A] film the finer grades and compounds take of a patch
 POLISH_UM = 0.3  # [A] the same of a compound alone
+FLAT_SHARE = 0.5  # [A] of what is there that levelling a patch takes at most
 TOUCH_UM = 2.0  # [A] one touch of fine paper
 MIST_SHARE = 0.3  # [A] of a usual coat: mostly thinner
-BARRIER_UM = 3.0  # [A] a coat of dewaxed shellac
-BARRIER = "shellac-pad"
 DROP_SHARE = 1.15  # [A] of the depth: a drop ends a little higher than the film
 LEAST_COAT_UM = 0.05
-ON_ALL = ("overall", "mist", "barrier")
+ON_ALL = ("overall", "mist")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,6 +38,7 @@ def steps_of(recipe: Recipe, case: Case, mends: Mapping[str, MendHabit]) -> Step
     one, coats that are to come anyhow) are left out."""
     maker = _Maker(case, mends)
     maker.then_all_over = "overall" in recipe.operations
+    maker.only_coats = recipe.operations == ("overall",)
     ops = recipe.operations
     for i, op in enumerate(ops):
         follows = next((o for o in ops[i + 1 :] if o not in ("wait-scuff", "scuff")), "")
@@ -59,6 +59,12 @@ class _Maker:
         self.taken_um = 0.0
         self.overshot: float | None = None
         self.then_all_over = False  # whether coats all over follow the local ones
+        self.only_coats = False  # whether coats are all the repair there is
+        # Film on the patch as the repair leaves it so far: what there is not, nobody can take.
+        own, name = (
+            (case.there.ledger, case.there.zone.name) if case.spread == "spot" else (case.found.ledger, case.zone.name)
+        )
+        self.left_um = own.mean_um(name)
         self.whole = False  # whether the operation is done to all of it, for the sake of coats all over
 
     def add(self, op: str) -> None:
@@ -67,16 +73,19 @@ class _Maker:
         if op == "rub?":
             # Up to the sheen again only where the rest is there already, and never on a flatted film.
             if case.stage in "lf" and case.gloss and self._rubbed():
-                self._put("rub", um=RUB_UM)
+                self._put("rub", um=self._take(min(RUB_UM, 0.2 * self.left_um)))
             return
         if op == "polish" and not case.gloss:
             return
         if op == "colour" and not case.through and case.mishap.what not in ("blotch",):
             return  # there is film over the colour: it was not touched
-        um = self._um(op)
         count = self._count(op)
-        if self.mends[op].kind == "coats" and count == 0:
+        um = self._um(op)
+        kind = self.mends[op].kind
+        if kind == "coats" and count == 0:
             return
+        if kind == "coats" and um is not None:
+            self.left_um += count * um * (1.0 if op == "drop" else case.zone.k_mean)
         self._put(op, um=um, count=count)
 
     def _rubbed(self) -> bool:
@@ -91,7 +100,9 @@ class _Maker:
             self.overshot = cut.odds_over
             return self._take(cut.um)
         if op == "strip":
-            return self._take(max(case.film_um, LEAST_COAT_UM))
+            gone, self.left_um = max(case.film_um, LEAST_COAT_UM), 0.0
+            self.taken_um += gone
+            return gone
         if op == "flat":
             return self._take(self._flat_um())
         if op in ("touch", "scuff"):
@@ -100,8 +111,9 @@ class _Maker:
             return self._take(POLISH_UM)
         if op == "mist":
             return max(MIST_SHARE * sizing.coat_um(case), LEAST_COAT_UM)
-        if op == "barrier":
-            return BARRIER_UM
+        if op == "wash":
+            soft = case.height_um if case.kind.ask == "height" else sizing.cut_back(case).um
+            return self._take(max(soft, 0.3), spot_only=case.mishap.what in ("run", "build-up"))
         if op == "drop":
             # The depth shared among the drops, each of which can harden by itself.
             return max(self._deep() * DROP_SHARE / self._count(op), LEAST_COAT_UM)
@@ -110,10 +122,7 @@ class _Maker:
         return None
 
     def _flat_um(self) -> float:
-        """What levelling the patch takes: waves in part, a pit down to its ground, what was cut flat already little.
-
-        It leaves something of the film: what there is not cannot be taken.
-        """
+        """What levelling the patch takes: waves in part, a pit down to its ground, what was cut flat already little."""
         case = self.case
         cut_before = any(s.op in ("cut", "cut-back") for s in self.steps)
         if cut_before or case.kind.ask in ("through", "spread"):
@@ -122,17 +131,16 @@ class _Maker:
             um = max(PATCH_SHARE * case.height_um, PATCH_LEVEL_UM)
         else:
             um = max(sizing.DEEPER * (case.depth_um or PATCH_LEVEL_UM), 0.5)
-        left = case.film_um if case.film_um > 0 else um
-        return (
-            min(um, max(0.6 * left, 0.05)) if not self._coats_before() else min(um, 0.5 * (left + sizing.coat_um(case)))
-        )
+        return min(um, max(FLAT_SHARE * self.left_um, LEAST_COAT_UM))
 
-    def _coats_before(self) -> bool:
-        return any(s.kind == "coats" for s in self.steps)
-
-    def _take(self, um: float, *, spot_only: bool = False) -> float:
-        self.taken_um += 0.0 if spot_only else um
-        return um
+    def _take(self, um: float, *, spot_only: bool = False) -> float | None:
+        """So much off the patch, as far as it is there; None: there is nothing to take, and the hands only feather."""
+        taken = min(um, self.left_um - LEAST_COAT_UM)
+        if taken < LEAST_COAT_UM:
+            return None
+        self.left_um -= taken
+        self.taken_um += 0.0 if spot_only else taken
+        return taken
 
     def _deep(self) -> float:
         case = self.case
@@ -147,20 +155,21 @@ class _Maker:
         if op == "rebuild":
             return sizing.rebuild_coats(case)
         if op == "overall":
-            return sizing.overall_coats(case, self.taken_um)
+            return max(sizing.overall_coats(case, self.taken_um), 1 if self.only_coats else 0)
         if op == "drop":
             usual = max(sizing.coat_um(case) * 2.0, 1.0)
             return min(max(round(self._deep() * DROP_SHARE / usual), 1), 8)
-        return 1 if op in ("mist", "barrier") else 0
+        return 1 if op == "mist" else 0
 
     def _put(self, op: str, *, um: float | None = None, count: int = 0) -> None:
         case, habit = self.case, self.mends[op]
         patch, spot = self._where(op)
-        finish = BARRIER if op == "barrier" else ""
+        label = f"{habit.label}, {case.zone.label.lower()}" if patch else habit.label
+        finish = ""
         if patch and patch in case.found.project.finishes and habit.kind == "coats":
-            finish = finish or case.found.project.finishes[patch].id
+            finish = case.found.project.finishes[patch].id
         stage = {
-            "kind": habit.kind, "label": habit.label, "how": habit.how, "hours": habit.hours, "um": um,
+            "kind": habit.kind, "label": label, "how": habit.how, "hours": habit.hours, "um": um,
             "mends": case.mishap.id, "patch": patch, "spot": spot, "op": op,
             "id": f"mend-{case.mishap.id}-{len(self.steps)}-{op}", "finish": finish,
         }  # fmt: skip
@@ -180,6 +189,8 @@ class _Maker:
             stage |= {"rest_h": habit.rest_h}
         if habit.kind in ("mend", "colour", "prepare"):
             stage |= {"um": None}
+        elif habit.kind in ("level", "scuff", "rub-out") and um is None:
+            stage |= {"kind": "mend"}
         self.steps.append(Stage(**stage))  # type: ignore[arg-type]
 
     def _usual(self) -> Stage | None:

@@ -88,11 +88,10 @@ def overall_coats(case: Case, taken_um: float) -> int:
     gone = max(taken_um, DEEPER * (case.depth_um or 0.0) if case.mishap.what in ("sink-back", "print") else 0.0)
     if case.mishap.what == "witness":
         return witness_coats(case)
-    building = coats_to_come(case) > 0
-    count = _count(case.found.ledger, case.zone, case, cuts_to_come(case) + gone, least=0 if building else 1)
-    # While it is built, the plan's own coats see to the film: only what the repair took has to come back.
-    back = math.ceil(gone / max(coat_um(case) * case.zone.k_mean, 0.1) - 0.1)
-    return min(count, max(back, 0)) if building else count
+    if coats_to_come(case) > 0:
+        # While it is built, the plan's own coats see to the film: only what the repair took has to come back.
+        return max(math.ceil(gone / max(coat_um(case) * case.zone.k_mean, 0.1) - 0.1), 0)
+    return _count(case.found.ledger, case.zone, case, cuts_to_come(case) + gone, least=1)
 
 
 def witness_coats(case: Case) -> int:

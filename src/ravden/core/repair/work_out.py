@@ -1,7 +1,7 @@
 """Repairs worked out on one instrument: the same plan, ledger and cure as everything else, with the repair's steps in
 it."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -16,7 +16,7 @@ from ravden.core.fact import Fact, fact
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.mending import put_in
 from ravden.core.method.steps import Method, Stage, progress
-from ravden.core.record import Act, Coat, Material, Project, Sanding
+from ravden.core.record import Act, Coat, Project, Sanding
 from ravden.core.repair.case import Case, case_of
 from ravden.core.repair.operations import ON_ALL, Steps, steps_of
 from ravden.core.repair.table import Recipe, Tables
@@ -287,15 +287,12 @@ def _judged(ways: Sequence[Repair]) -> tuple[Repair, ...]:
     return tuple(out)
 
 
-def chosen_plan(project: Project, method: Method, now_h: float, also: Mapping[str, Material]) -> Planned:
-    """The plan with a repair in it, where nothing but this instrument is known; also: what a barrier can be of."""
-    layers = {**also, **project.layers}
+def chosen_plan(project: Project, method: Method, now_h: float) -> Planned:
+    """The plan with a repair in it, where nothing but this instrument is known."""
 
     def plan(steps: tuple[Stage, ...], later: bool) -> tuple[Project, Method]:
         done = progress(method, project.acts, now_h, project.body)
-        return structs.replace(project, layers=layers), structs.replace(
-            method, stage=put_in(method.stage, done, steps, later=later)
-        )
+        return project, structs.replace(method, stage=put_in(method.stage, done, steps, later=later))
 
     return plan
 

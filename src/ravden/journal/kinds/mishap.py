@@ -9,7 +9,7 @@ from typing import ClassVar
 from msgspec.structs import replace
 
 from ravden.core.errors import InputError, need
-from ravden.core.method.mending import put_in
+from ravden.core.method.mending import moved_places, put_in, stage_renumbered
 from ravden.core.method.steps import Stage, progress
 from ravden.core.record import Mishap
 from ravden.journal.kinds.kind import Acted, OfInstrument
@@ -108,11 +108,8 @@ class RepairChosen(OfDefect, frozen=True, tag="repair-chosen"):
         return replanned(rack, self.defect, put, rack.hours(at))
 
     def renumbered(self, numbers: dict[int, int]) -> RepairChosen:
-        to = numbers.get(self.defect, self.defect)
-        steps = tuple(
-            replace(s, mends=to, id=s.id.replace(f"mend-{self.defect}-", f"mend-{to}-", 1)) for s in self.steps
-        )
-        return replace(self, defect=to, steps=steps)
+        steps = tuple(stage_renumbered(s, numbers) for s in self.steps)
+        return replace(self, defect=numbers.get(self.defect, self.defect), steps=steps)
 
 
 class RepairLeft(OfDefect, frozen=True, tag="repair-left"):
@@ -153,8 +150,6 @@ class DefectLooked(OfDefect, frozen=True, tag="defect-looked"):
 def replanned(rack: OnRack, defect: int, now: Mending, at_h: float) -> OnRack:
     """The instrument with another repair of one defect in its plan, or none. What was worked of it stays; what other
     repairs still have to do is put in anew, since they may have shared a step with the one that goes."""
-    from ravden.core.method.mending import moved_places
-
     method = rack.own_method
     body = rack.body
     done = progress(method, rack.acts, at_h, body)

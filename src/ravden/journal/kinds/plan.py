@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from ravden.catalogue.method_files import check_stages
 from ravden.core.errors import need
+from ravden.core.method.mending import stage_renumbered
 from ravden.core.method.steps import Stage
 from ravden.journal.kinds.kind import OfInstrument
 from ravden.journal.rack import OnRack
@@ -20,6 +21,9 @@ class PlanSet(OfInstrument, frozen=True, tag="plan"):
     method: str
     stage: tuple[Stage, ...] = ()
     what: str = ""
+
+    def renumbered(self, numbers: dict[int, int]) -> PlanSet:
+        return replace(self, stage=tuple(stage_renumbered(s, numbers) for s in self.stage))
 
     def check_on(self, rack: OnRack, at: datetime) -> None:
         need(self.method == rack.instrument.method, "method", "the plan is for another method than the one in use")

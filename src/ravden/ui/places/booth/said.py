@@ -75,8 +75,7 @@ def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore |
         return Said(now=here.label, count=count, under=under, tone=tone, next=after, how=here.how,
                     space=f"Space: it is {done}")  # fmt: skip
     if isinstance(here, MendTurn):
-        where = words.listed([session.shop.on_rack(session.selected).project.zone(z).label.lower() for z in here.zones])
-        return Said(now=f"{here.label}{f', {where}' if where else ''}", under="a step of the repair", tone="open",
+        return Said(now=here.label, under="a step of the repair", tone="open",
                     how=here.how, space="Space: it is done")  # fmt: skip
     assert isinstance(here, CoatTurn)
     count, under, tone = _counted(
@@ -96,9 +95,9 @@ def say(session: ShopSession, here: Turn, found: Outlook | None, more: OneMore |
 def coat_name(session: ShopSession, here: Turn, instrument: str = "") -> str:
     """Which coat it is, of the instrument turned to where none is named; one off the plan is counted from the session's
     beginning."""
-    name = f"{here.label if here.mends else 'Coat'} {here.coat} of {here.coats}"
-    if here.mends and here.label.startswith("Local coats"):
-        name = f"Local coat {here.coat} of {here.coats}"
+    name = f"Coat {here.coat} of {here.coats}"
+    if here.mends:
+        return f"{here.label.partition(',')[0]}: {here.coat} of {here.coats}"
     if here.off_plan:
         name = f"{'Coat' if here.zones else 'Extra coat'} {here.coat}"
     if here.zones:

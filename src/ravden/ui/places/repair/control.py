@@ -118,6 +118,9 @@ class RepairControl(QObject):
         body = MishapLogged(what=kind, zone=zone, place=where)
         self._check(body)
         entry = self._session.log(body, instrument=rack.instrument.id, origin=ORIGIN)
+        if self._session.catalogue.repairs.kinds[kind].light:
+            self._window.turn_back()  # the next paper deals with it: there is nothing to choose
+            return
         self._turn_to(entry.id)
         self.view.ways.setFocus()
 

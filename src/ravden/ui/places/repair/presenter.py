@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from ravden.app import defect_words, defects
 from ravden.core.record import Mishap
+from ravden.core.repair.case import doubt
 from ravden.text import repair_words as said
 from ravden.text import words
 from ravden.ui.places.repair.answers import SPREADS, Field
@@ -100,6 +101,7 @@ class PageShown:
     zone: str
     look: str
     none_because: str = ""
+    doubt: str = ""
 
 
 def rows_of(session: ShopSession, rack: OnRack) -> tuple[DefectRow, ...]:
@@ -147,6 +149,7 @@ def page(
         head=_head(session, rack, found, worked), closed=not found.open,
         worked=found.state == defects.WORKED, chosen=found.mending.chosen if found.mending.steps else "",
         place=mishap.place, zone=mishap.zone, look="" if mishap.what not in catalogue.looks else mishap.what,
+        doubt=_doubt(session, worked),
         none_because="" if because is None else said.none_because(because, kind.label),
     )  # fmt: skip
 
@@ -172,6 +175,11 @@ def _fields(session: ShopSession, mishap: Mishap) -> tuple[Field, ...]:
         out.append(Field(name=f"{kind.ask}_um", label=label, value=value, choices=tuple(names)))
     out.append(Field(name="spread", label="How much of it", value=mishap.spread, choices=SPREADS))
     return tuple(out)
+
+
+def _doubt(session: ShopSession, worked: Worked | None) -> str:
+    found = None if worked is None else doubt(worked.repairs.case)
+    return "" if found is None else said.doubt(found, lambda what: session.catalogue.defects[what][0])
 
 
 def _typed(value: float | None) -> str:
