@@ -13,6 +13,7 @@ from ravden.app.session import ShopSession
 from ravden.catalogue.method_files import write_method
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
+from ravden.core.method.steps import Stage
 from ravden.demo import ferrow_lane
 from ravden.journal.booth import SessionPart
 from ravden.journal.crew import Gun, KeptStep
@@ -30,7 +31,7 @@ from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.look import LookNoted, PhotoNamed
 from ravden.journal.kinds.method import MethodKept
-from ravden.journal.kinds.mishap import MishapLogged
+from ravden.journal.kinds.mishap import DefectLooked, DefectTold, MishapLogged, RepairChosen, RepairLeft
 from ravden.journal.kinds.pin import PinSet, Unpinned
 from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.plan_kept import PlanKept
@@ -49,6 +50,8 @@ from ravden.text.say import whole_fault
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 FINE = shipped().method("lacquer-fine-start")
 
+SHAVE = Stage(kind="level", label="Shave it", um=40, mends=7, patch="top", spot=True, op="cut", id="mend-7-0-cut")
+
 SAID = (
     (CoatLogged(dry_um=12, how="67 µm wet"), "12 µm dry (67 µm wet)"),
     (CoatLogged(dry_um=12, finish="shellac-pad"), "Coat of pad shellac on Heron"),
@@ -58,7 +61,11 @@ SAID = (
     (ReadingLogged(zone="top", um=80), "on Heron"),
     (ZonesSet(masked=("head",), finishes={"neck": "oil-wax"}), "Heron: head masked, neck in oil-wax"),
     (StepLogged(step="Build", skipped=True), "Build on Heron skipped"),
-    (MishapLogged(what="fish-eye", zone="top"), "Fish eye on Heron"),
+    (MishapLogged(what="fish-eye", zone="top"), "Fish-eye on Heron"),
+    (DefectTold(defect=7, height_um=40), "Defect on Heron: what was told of it"),
+    (RepairChosen(defect=7, name="Shave it", steps=(SHAVE,)), "Defect on Heron: shave it, into the plan"),
+    (RepairLeft(defect=7), "Defect on Heron: its repair is left"),
+    (DefectLooked(defect=7, outcome="better"), "Defect on Heron: better, and left at that"),
     (LookNoted(zone="top", said="lows-left", grade="P800"), "Heron looked at, top: lows left"),
     (PassLogged(), "A pass on Heron"),
     (PlanSet(method=FINE.id, stage=FINE.stage, what="Build changed"), "Plan of Heron: Build changed"),

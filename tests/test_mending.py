@@ -29,7 +29,8 @@ from tests.in_folder import InFolder
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 CASE = {
-    "start": "2026-03-02T09:00+01:00", "now_h": 400, "instrument": {"kind": "solid-body", "method": "lacquer-flow-coat"},
+    "start": "2026-03-02T09:00+01:00", "now_h": 400,
+    "instrument": {"kind": "solid-body", "method": "lacquer-flow-coat"},
     "acts": [
         {"kind": "coat", "at_h": 1, "dry_um": 12, "count": 6}, {"kind": "coat", "at_h": 24, "dry_um": 12, "count": 5},
         {"kind": "sanding", "at_h": 399, "um": 70, "purpose": "level", "grade": "P800"},

@@ -153,7 +153,7 @@ class HowMuch(unittest.TestCase):
 
     def test_a_cloud_of_two_coats_is_cut_back_two_coats(self):
         found = outlook_at("waterborne-sprayed", "h")
-        own = [c for c in found.project.coats]
+        own = list(found.project.coats)
         lies = case(found, "milky")
         self.assertAlmostEqual(sizing.cut_back(lies).um, own[-1].dry_um, delta=0.25 * own[-1].dry_um)
         deeper = case(found, "milky", depth_um=45.0)
@@ -229,7 +229,9 @@ class InThePlan(unittest.TestCase):
         laid = [Coat(at_h=n, dry_um=12) for n in range(2)]
         done = self.at(PLAN, laid)
         plan = put_in(PLAN, done, (WORK, LOCAL))
-        self.assertEqual([(s.label, s.count) for s in plan[:4]], [("Build", 2), ("Clean", 0), ("Local", 3), ("Build", 4)])
+        self.assertEqual(
+            [(s.label, s.count) for s in plan[:4]], [("Build", 2), ("Clean", 0), ("Local", 3), ("Build", 4)]
+        )
         self.assertEqual(self.at(plan, laid).index, 1)
         moved = moved_places(PLAN, plan, done)
         self.assertEqual(moved[0], (3, 2))

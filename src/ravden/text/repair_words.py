@@ -11,8 +11,8 @@ from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 from ravden.catalogue.reading import text_of
-from ravden.core.fact import PLAIN, Fact
-from ravden.core.record import Mishap, Project
+from ravden.core.fact import Fact, fact
+from ravden.core.record import Project
 from ravden.text import say, words, written
 from ravden.text.units import Units
 
@@ -21,7 +21,6 @@ if TYPE_CHECKING:
     from ravden.core.repair.work_out import ZoneAfter
 
 CONFIDENCE = {"very likely": "Very likely", "likely": "Likely", "possible": "Possible"}
-STATES = {"noticed": "open", "planned": "in the plan", "worked": "worked: look at it", "closed": "closed"}
 WET_K = -90.0
 GROUPS = {"D": "a film that melts into itself", "L": "a film of layers", "O": "an oil", "P": "a light-cured film"}
 
@@ -92,63 +91,31 @@ def _gap(h: float) -> str:
 
 
 def _odds(value: float) -> str:
-    return "under 1 in 100" if value < 0.01 else f"{100 * value:.0f} in 100"
+    return "under 1 %" if value < 0.01 else f"{100 * value:.0f} %"
 
 
-def odds_thin(zone: ZoneAfter) -> str:
-    """The odds that a zone ends thinner than is wanted there."""
-    return "" if zone.floor_um <= 0 else f"{_odds(zone.odds)} too thin"
+def odds_thin(zone: ZoneAfter, units: Units) -> str:
+    """The odds that a zone ends thinner than is wanted there; empty where nothing is."""
+    return "" if zone.floor_um <= 0 else f"{_odds(zone.odds)} odds of under {units.film(zone.floor_um)}"
 
 
 def risk(found: Fact, zone: Callable[[str], str], units: Units) -> str:
     """What can go wrong in a repair."""
-    values = found.values
-    if found.code == PLAIN:
-        return str(values["text"])
-    if found.code == "overshoot":
-        return f"{_odds(values['odds'])} that cutting {units.film(values['um'])} goes into sound film."
-    if found.code == "ends-thin":
-        least = units.film(values["floor_um"])
-        return f"{_odds(values['odds'])} that the {zone(values['zone'])} ends under {least}, the least wanted there."
-    return "It does not come ready within sight: warm the room, or choose another."
+    values = dict(found.values)
+    if "zone" in values:
+        values["zone"] = zone(values["zone"])
+    return say.sentence(fact(found.code, **values), units)
 
 
 def none_because(found: Fact, label: str) -> str:
     """Why nothing but stripping is left."""
-    return f"{label} on {GROUPS[found.values['group']]}, as far as this is along: nothing mends it but stripping that zone."
-
-
-DOUBTS = {
-    "no-satin": "No coat with flatting in it is logged there: is it dust, or a cloud?",
-    "melts-into-one": "This film melts into one: rings are rarer here than scratches and unlevel film.",
-}
+    return say.sentence(fact(found.code, what=label, group=GROUPS[found.values["group"]]))
 
 
 def doubt(found: Fact, label: Callable[[str], str]) -> str:
     """What speaks against a defect as it was told."""
-    if found.code == "contradicts":
-        other = label(found.values["what"])
-        return f"{other} is noted on the same spot, and no spot has both: take one of them back (Ctrl+Z, or the log)."
-    return DOUBTS[found.code]
-
-
-def size_words(mishap: Mishap, ask: str, units: Units) -> str:
-    """How large a defect is, as it was told."""
-    parts = []
-    if mishap.size_mm is not None:
-        parts.append(_nearest("size", mishap.size_mm))
-    if mishap.spread in ("zone", "all"):
-        parts.append("all of that zone" if mishap.spread == "zone" else "all of it")
-    if mishap.height_um is not None and ask == "height":
-        parts.append(f"{units.film(mishap.height_um)} high")
-    if mishap.depth_um is not None and ask == "depth":
-        parts.append(f"{units.film(mishap.depth_um)} deep")
-    return ", ".join(parts)
-
-
-def _nearest(ask: str, value: float) -> str:
-    name, _ = min(comparisons(ask), key=lambda pair: abs(math.log(pair[1] / max(value, 0.01))))
-    return f"like {name}"
+    values = {**found.values, **({"what": label(found.values["what"])} if "what" in found.values else {})}
+    return say.sentence(fact(found.code, **values))
 
 
 def zone_label(project: Project, name: str) -> str:

@@ -67,9 +67,9 @@ def shown(text: str) -> str:
 
 def templates() -> Mapping[str, str]:
     """Every sentence by the code of its fact."""
-    from ravden.text import faults, ladders, quarrels
+    from ravden.text import faults, ladders, mended, quarrels
 
-    return _all or _all.update({**faults.SAID, **ladders.SAID, **quarrels.SAID}) or _all
+    return _all or _all.update({**faults.SAID, **ladders.SAID, **quarrels.SAID, **mended.SAID}) or _all
 
 
 _all: dict[str, str] = {}

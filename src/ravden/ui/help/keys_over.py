@@ -49,7 +49,7 @@ OF = {
         ("Backspace", "takes the last act back"),
         ("1 … 9", "choose, or turn to"),
         ("A … H", "tick what was looked at"),
-        ("N", "gone wrong"),
+        ("N", "gone wrong; Tab: the other half"),
         ("P", "pause"),
         ("M", "mixed two parts"),
         ("Z", "zones"),

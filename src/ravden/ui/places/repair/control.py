@@ -64,6 +64,7 @@ class RepairControl(QObject):
         )
         view.looked.connect(lambda outcome: guarded(lambda: self._look_at(outcome)))
         view.note_asked.connect(lambda: guarded(self.note))
+        view.noting.settled.connect(self.settled)
         view.noting.picked.connect(lambda k, z, p: guarded(lambda: self._noted(k, z, p)))
         view.left.connect(self._leave)
         window.stack.addWidget(view)
@@ -261,6 +262,7 @@ class RepairControl(QObject):
     def _pictured(self, outcome: Outcome) -> None:
         if self.live and outcome.error is None and outcome.serial == self._look.latest:
             self.view.seen.show_pixels(image_of(outcome.value))
+        self.settled.emit()
 
     def tables(self) -> tuple[Table, ...]:
         """What the page shows, in numbers and words."""

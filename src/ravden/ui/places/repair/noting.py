@@ -28,6 +28,7 @@ class NotingPage(QWidget):
     """Every kind of defect as a target with its picture; says which was picked, on which zone, where."""
 
     picked = pyqtSignal(str, str, object)
+    settled = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -137,7 +138,4 @@ class NotingPage(QWidget):
         for name, button in self.buttons.items():
             button.setIcon(QIcon(shown.get(name, none)))  # what has none keeps its name in line with the others
             button.setIconSize(size)
-
-    def stop(self) -> None:
-        """The window closes."""
-        self._job.done.disconnect(self._pictured)
+        self.settled.emit()

@@ -210,7 +210,7 @@ def _way(session: ShopSession, rack: OnRack, worked: Worked, n: int, found: Defe
     zone = way.zones[1] if len(way.zones) > 1 and way.zones[1].name.startswith("spot-") else way.zones[0]
     film = f"{units.film(zone.film_um)} there at the end"
     if zone.floor_um > 0:
-        film += f" ({said.odds_thin(zone)})"
+        film += f" ({said.odds_thin(zone, units)})"
     parts = [f"hands {words.minutes(60 * way.hands_h)}" if way.hands_h > 0 else "no hands", film]
     parts += [units_ml(ml)] if ml >= 0.5 else []
     risks = [said.risk(r, lambda z: said.zone_label(rack.project, z), units) for r in way.risks]
@@ -250,7 +250,7 @@ def _details(session: ShopSession, rack: OnRack, worked: Worked, at: int) -> Way
     more = [thin] if thin is not None and thin not in spots and thin.odds > THIN else []
     for zone in (way.zones[0], *spots, *more):
         label = said.zone_label(rack.project, zone.name)
-        least = f", least wanted {units.film(zone.floor_um)}: {said.odds_thin(zone)}" if zone.floor_um > 0 else ""
+        least = f", {said.odds_thin(zone, units)}, the least wanted" if zone.floor_um > 0 else ""
         film.append(f"{label[:1].upper()}{label[1:]}: {units.film(zone.film_um)}{least}.")
     return WayDetails(
         steps=_steps(session, rack, way, now), film=tuple(film), others=_others(session, days, now),

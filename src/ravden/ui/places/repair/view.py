@@ -20,7 +20,7 @@ from ravden.ui.widgets.scrolled import scrolled
 from ravden.ui.widgets.seen import Seen
 from ravden.ui.widgets.tone import set_tone
 
-LEFT_W, MIDDLE_W = 282, 286
+LEFT_W, MIDDLE_W = 250, 256
 ROW_H, MOST_ROWS = 46, 3
 UNSAID = "nobody has said"
 
