@@ -122,6 +122,23 @@ class Mending(InFolder):
         self.choose(number, 1)
         self.assertEqual(self.state(number).state, defects.PLANNED)
 
+    def test_put_in_amid_the_coats_and_taken_out_the_plan_and_its_pins_are_what_they_were(self):
+        number, before = self.note("blush", "heron"), self.plan("heron")
+        rack = self.session.shop.racked["heron"]
+        done = progress(rack.method, rack.acts, rack.hours(self.session.now), rack.body)
+        self.assertTrue(0 < done.coats_in_stage < rack.method.stage[done.index].count)
+        pin = f"{done.index}.{done.coats_in_stage + 1}"
+        self.session.log(PinSet(step=pin, who="Ida"), instrument="heron")
+        ready = self.work(number, "heron").before.ready
+        worked = self.work(number, "heron")
+        self.choose(number, next(i for i, w in enumerate(worked.repairs.ways) if w.steps and not w.work.later), "heron")
+        put = self.session.shop.racked["heron"]
+        self.assertNotIn(pin, put.pins)
+        self.assertEqual(self.work(number, "heron").before.ready, ready)
+        repairing.leave(self.session, "heron", number)
+        self.assertEqual(self.plan("heron"), before)
+        self.assertEqual(list(self.session.shop.racked["heron"].pins), [pin])
+
     def test_still_there_opens_it_again_and_lived_with_closes_it(self):
         number = self.note("blush", "heron")
         self.choose(number, 0, "heron")

@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.steps import PlannedStep
     from ravden.journal.rack import OnRack
 
+AFTER_WAIT = {"scuff": "Scuff", "level": "Level sand", "buff": "Rub out", "case": "Case or hang"}
 WITHIN_H = 0.5  # between what may be done and what is planned, of which nothing is said
 
 
@@ -60,7 +61,7 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         return NextAct(what=what, at=at, late=None, open=at <= now, kind="coat", planned=planned)
     if stage.kind == "wait" and found.forward.windows:
         window = found.forward.windows[0]
-        what = {"scuff": "Scuff", "level": "Level sand", "buff": "Rub out", "case": "Case or hang"}[window.name]
+        what = AFTER_WAIT[window.name] if not stage.mends or stage.op == "again" else _next_hands(found, index)
         if window.likely_h is None:
             return NextAct(what=what, at=None, late=None, open=False, kind="dry" if found.forward.hindered else "wait")
         habit_h = next((s.habit_h for s in found.forward.steps if s.index == index), window.likely_h)
@@ -94,6 +95,12 @@ def _on_patch(session: ShopSession, found: Outlook, rack: OnRack, index: int) ->
     planned = None if step is None or begins_h is None else _planned(session, rack, begins_h, step.from_h)
     what = f"{stage.label}{count}"
     return NextAct(what=what, at=at, late=None, open=not later, kind="work", planned=planned)
+
+
+def _next_hands(found: Outlook, index: int) -> str:
+    """What a repair's wait is waited for."""
+    stages = found.method.stage
+    return next((s.label for s in stages[index:] if s.kind != "wait"), stages[index].label)
 
 
 def _planned(session: ShopSession, rack: OnRack, free_h: float, from_h: float) -> datetime | None:

@@ -126,8 +126,9 @@ def _others(note: Callable[[int, float, str, Kind], None], start: datetime, toda
 
     note(today + 2, 8, "dunlin", _added("tenor-ukulele", "Dunlin", "waterborne-sprayed", "gloss", _day(start, -25, 17)))
     note(today + 1, 9, "dunlin", StepLogged(step="Mask what stays bare"))
-    for i in range(2):
-        note(today, 8.2 + i, "dunlin", CoatLogged(dry_um=20))
+    # The second coat came on too soon, which nobody saw until it clouded.
+    for hour in (8.2, 8.7):
+        note(today, hour, "dunlin", CoatLogged(dry_um=20))
 
     note(7, 8, "curlew", _added("solid-slab", "Curlew", "light-cured-polyester", "mirror", _day(start, -6, 17)))
     note(6, 9, "curlew", StepLogged(step="Mask what stays bare"))

@@ -23,7 +23,7 @@ def calendar(shop: Shop, instrument_id: str, found: Outlook, now: datetime) -> b
     out.add("prodid", "-//Ravden//Finish plan//EN")
     out.add("version", "2.0")
     stages = found.method.stage
-    windows = {w.label: w for w in found.windows}
+    windows = {w.label: w for w in found.forward.windows}
     for step in found.forward.steps:
         stage = stages[step.index]
         event = Event()

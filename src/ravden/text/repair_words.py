@@ -139,10 +139,8 @@ def ready_words(
         return "not within sight"
     day = words.day(after, now)
     if before is None:
-        return f"ready {day}"
+        return day
     later = (after.date() - before.date()).days
     if later > 0:
-        return f"ready {day}, {words.plural(later, 'day')} later"
-    if later < 0:
-        return f"ready {day}, no later than before"
-    return f"ready {day}, as before"
+        return f"{day}, {words.plural(later, 'day')} later"
+    return f"{day}, no later than before" if later < 0 else f"{day}, as before"

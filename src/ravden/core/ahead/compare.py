@@ -83,7 +83,7 @@ def _risks(found: Outlook, method: Method, odds: tuple[str, float]) -> tuple[Fac
         out.append(fact("risk-thin", zone=odds[0], floor_um=floor))
     if found.rub_out.ladder is None and found.rub_out.refusal and not found.rub_out.idle:
         out.append(found.rub_out.refusal)
-    if any(w.likely_h is None for w in found.windows):
+    if any(w.likely_h is None for w in found.forward.windows):
         out.append(fact("risk-window"))
     if found.project.material.cure.model == "light":
         out.append(fact("risk-light"))

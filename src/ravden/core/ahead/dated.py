@@ -9,7 +9,7 @@ from ravden.core.record import Air, Coat, Exposure, Sanding
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WindowRange:
     """When a window opens [h]: likely, and the 10-90 % range from the material's rate and the film. None: not within
-    the horizon. stage: what the wait is for."""
+    the horizon. label: what the wait is for; mends: the number of what it is waited for to put right."""
 
     name: str
     label: str
@@ -17,6 +17,7 @@ class WindowRange:
     likely_h: float | None
     late_h: float | None
     shrink_left_um: float | None
+    mends: int = 0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

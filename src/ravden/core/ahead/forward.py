@@ -447,5 +447,6 @@ def _range(
     stage: Stage, early_h: float | None, likely_h: float | None, late_h: float | None, shrink: float | None
 ) -> WindowRange:
     return WindowRange(
-        name=stage.window, label=stage.label, early_h=early_h, likely_h=likely_h, late_h=late_h, shrink_left_um=shrink
-    )
+        name=stage.window, label=stage.label, early_h=early_h, likely_h=likely_h, late_h=late_h, shrink_left_um=shrink,
+        mends=0 if stage.op == "again" else stage.mends,
+    )  # fmt: skip

@@ -179,7 +179,8 @@ class Outlook:
 
     @property
     def windows(self) -> tuple[WindowRange, ...]:
-        return self.forward.windows
+        """What the film itself is waited for: without the waits of repairs, which are in forward."""
+        return tuple(w for w in self.forward.windows if not w.mends)
 
 
 def outlook(

@@ -92,21 +92,43 @@ def _alike(there: Stage, step: Stage) -> bool:
     )  # fmt: skip
 
 
+def rejoined(stages: Sequence[Stage], at: int) -> list[Stage]:
+    """A plan in which coats cut in two for a repair that is no longer between them are one stage again. at: where it
+    stands; what was done already stays as it is, but for the stage that is under way."""
+    out: list[Stage] = []
+    for i, stage in enumerate(stages):
+        last = out[-1] if out else None
+        halves = last is not None and last.kind == stage.kind == "coats" and replace(last, count=stage.count) == stage
+        if halves and i >= at and last is not None:
+            out[-1] = replace(last, count=last.count + stage.count)
+        else:
+            out.append(stage)
+    return out
+
+
 def moved_places(before: Sequence[Stage], after: Sequence[Stage], done: Progress) -> dict[int, tuple[int, int]]:
-    """Where each step of a plan stands in the same plan with a repair in it, and how many of its coats stand before:
-    what is held by the place of its step goes along."""
+    """Where each step of a plan stands in the same plan with a repair put in or taken out, and how many of its coats
+    now stand before it, less than none where they are counted along again: what is held by the place of its step goes
+    along."""
     out: dict[int, tuple[int, int]] = {}
-    at = 0
+    at = rejoins = 0
     for i, stage in enumerate(before):
         split = i == done.index and stage.kind == "coats" and 0 < done.coats_in_stage < stage.count
         laid = done.coats_in_stage if split else 0
         wanted = replace(stage, count=stage.count - laid) if split else stage
-        while at < len(after) and not _kept(after[at], wanted):
-            at += 1
-        if at < len(after):
-            out[i] = (at, laid)
-            at += 1
+        there = next((n for n in range(at, len(after)) if _kept(after[n], wanted)), None)
+        if there is not None:
+            out[i], at, rejoins = (there, laid), there + 1, 0
+            continue
+        whole = next((n for n in range(at, len(after)) if _half_of(after[n], stage)), None)
+        if whole is not None:
+            out[i], at = (whole, -rejoins), whole
+            rejoins += stage.count
     return out
+
+
+def _half_of(whole: Stage, stage: Stage) -> bool:
+    return stage.kind == "coats" and whole.count > stage.count and replace(whole, count=stage.count) == stage
 
 
 def _kept(there: Stage, wanted: Stage) -> bool:

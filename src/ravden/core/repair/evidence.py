@@ -59,11 +59,13 @@ def over_limit(code: str, value: float, limit: float, what: str, at_h: float | N
         yield Cause(code=code, confidence=LIKELY, value=value, limit=limit, what=what, at_h=at_h)
 
 
-def under_limit(code: str, value: float, limit: float, what: str, at_h: float | None = None) -> Looked:
-    """The same of what should have been more."""
-    if value < limit:
+def under_limit(
+    code: str, value: float, limit: float, what: str, at_h: float | None = None, *, near: bool = True
+) -> Looked:
+    """The same of what should have been more. near: whether just enough is already suspicious, as no habit is."""
+    if value < limit - 1e-6:
         yield Cause(code=code, confidence=VERY, value=value, limit=limit, what=what, at_h=at_h)
-    elif value < limit / NEAR:
+    elif near and value < limit / NEAR:
         yield Cause(code=code, confidence=LIKELY, value=value, limit=limit, what=what, at_h=at_h)
 
 
@@ -147,7 +149,7 @@ def close(r: Record) -> Looked:
     gap = coats[-1].at_h - coats[-2].at_h
     mine = [s for s in r.found.method.stage if s.kind == "coats" and s.finish == coats[-1].finish and not s.patch]
     if mine and not coats[-1].count > 1:
-        yield from under_limit("too-close", gap, min(s.between_h for s in mine), "h", coats[-1].at_h)
+        yield from under_limit("too-close", gap, min(s.between_h for s in mine), "h", coats[-1].at_h, near=False)
 
 
 def thin(r: Record) -> Looked:

@@ -100,7 +100,7 @@ class _Walk:
         self._found, self._wall, self._stretch = found, wall, stretch_min
         self._dated: Mapping[int, PlannedStep] = {s.index: s for s in found.forward.steps}
         self._lit = {s.index for s in found.forward.between if s.kind == "light"}
-        self._late = {w.label: w.late_h for w in found.windows}
+        self._late = {w.label: w.late_h for w in found.forward.windows}
         self._end_h = self._opens_h = found.now_h
         self._sd = 0.2
         self._last: int | None = None

@@ -9,7 +9,7 @@ from typing import ClassVar
 from msgspec.structs import replace
 
 from ravden.core.errors import InputError, need
-from ravden.core.method.mending import moved_places, put_in, stage_renumbered
+from ravden.core.method.mending import moved_places, put_in, rejoined, stage_renumbered
 from ravden.core.method.steps import Stage, progress
 from ravden.core.record import Mishap
 from ravden.journal.kinds.kind import Acted, OfInstrument
@@ -155,7 +155,7 @@ def replanned(rack: OnRack, defect: int, now: Mending, at_h: float) -> OnRack:
     done = progress(method, rack.acts, at_h, body)
     mending = {**rack.mending, defect: now}
     open_ones = {n: m for n, m in mending.items() if m.steps and not m.closed}
-    stages = [s for i, s in enumerate(method.stage) if i < done.index or not s.mends]
+    stages = rejoined([s for i, s in enumerate(method.stage) if i < done.index or not s.mends], done.index)
     worked = {(s.op, s.patch): s for s in method.stage[: done.index] if s.mends}
     ids = {s.id for s in worked.values()}
     under_way = method.stage[done.index] if done.index < len(method.stage) else None

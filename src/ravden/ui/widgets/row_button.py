@@ -20,4 +20,6 @@ class RowButton(QPushButton):
         super().initStyleOption(option)
         if option is not None:
             room = round((self.width() - ROOM_PX) * (BOLD if self.isChecked() else 1.0))
-            option.text = self.fontMetrics().elidedText(option.text, Qt.TextElideMode.ElideRight, room)
+            lines = (option.text or "").split("\n")
+            short = (self.fontMetrics().elidedText(t, Qt.TextElideMode.ElideRight, room) for t in lines)
+            option.text = "\n".join(short)

@@ -93,9 +93,9 @@ def to_sand(here: Turn, found: Outlook | None) -> bool:
     stage = found.method.stage[here.index]
     if stage.kind in ("level", "rub-out", "scuff"):
         return True
-    if stage.kind != "wait" or stage.window not in SANDED or not found.windows:
+    if stage.kind != "wait" or stage.window not in SANDED or not found.forward.windows:
         return False
-    opens = found.windows[0].likely_h
+    opens = found.forward.windows[0].likely_h
     return opens is not None and opens <= found.now_h
 
 

@@ -352,7 +352,8 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> 
         where = "" if slow in ("", found.zone) else f" ({found.project.zone(slow).label.lower()}, the slowest)"
         parts.append(f"How firm, at its softest depth{where}: {words.margin(found.margin_now_K)}")
         parts.append(f"{session.units.film(found.shrink_left_um)} of shrink still to come")
-    later = found.windows[1:] if act.kind == "window" else found.windows
+    told = found.forward.windows[:1] if act.kind == "window" else ()
+    later = [w for w in found.windows if w not in told]
     for w in later[:2]:
         if w.likely_h is not None:
             at = words.day(session.local(rack.moment(w.likely_h)), now)

@@ -312,12 +312,12 @@ class Lanes(Picture):
         self._text(painter, left, y + (6 if self.density == "roomy" else 3), width, lane.name, 17, p.ink, bold=True)
         if self.density == "close":
             self._text(painter, left, y + 25, width, lane.next_act, 13, tone, bold=True)
-            second = lane.next_when if heavy is None else heavy.words
+            second = lane.next_when if heavy is None else heavy.words.partition(":")[0]
             self._text(painter, left, y + 43, width, second, 12, tone if heavy is None else p.warn)
             return
         about = lane.about.split(" · ")
         self._text(painter, left, y + 28, width, about[0] if heavy is None else lane.about, 12, p.muted)
-        under = (" · ".join(about[1:]), p.muted) if heavy is None else (heavy.words, p.warn)
+        under = (" · ".join(about[1:]), p.muted) if heavy is None else (heavy.words.partition(":")[0], p.warn)
         self._text(painter, left, y + 43, width, under[0], 12, under[1], bold=heavy is not None)
         self._text(painter, left, y + 64, width, lane.next_act, 14, tone, bold=True)
         painter.setFont(font(12))

@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 
 OUTCOMES = (("gone", "It is gone"), ("better", "Better, leave it at that"), ("still", "Still there"))
 THIN = 0.05  # odds of another zone's ending too thin that are worth saying
+THINS = "ends-thin"
 SPOT, HEIGHT, DEPTH = "size", "height", "depth"
 
 
@@ -213,7 +214,8 @@ def _way(session: ShopSession, rack: OnRack, worked: Worked, n: int, found: Defe
         film += f" ({said.odds_thin(zone, units)})"
     parts = [f"hands {words.minutes(60 * way.hands_h)}" if way.hands_h > 0 else "no hands", film]
     parts += [units_ml(ml)] if ml >= 0.5 else []
-    risks = [said.risk(r, lambda z: said.zone_label(rack.project, z), units) for r in way.risks]
+    # That it may end thin stands among its numbers already.
+    risks = [said.risk(r, lambda z: said.zone_label(rack.project, z), units) for r in way.risks if r.code != THINS]
     later = before is not None and (after is None or after.date() > before.date())
     return WayShown(
         name=way.name, best=said.best(_best(worked, n)), ready=said.ready_words(before, after, now), later=later,
@@ -254,7 +256,9 @@ def _details(session: ShopSession, rack: OnRack, worked: Worked, at: int) -> Way
         film.append(f"{label[:1].upper()}{label[1:]}: {units.film(zone.film_um)}{least}.")
     return WayDetails(
         steps=_steps(session, rack, way, now), film=tuple(film), others=_others(session, days, now),
-        risks=tuple(said.risk(r, lambda z: said.zone_label(rack.project, z), units) for r in way.risks),
+        risks=tuple(
+            said.risk(r, lambda z: said.zone_label(rack.project, z), units) for r in way.risks if r.code != THINS
+        ),
         cautions=cautions(session, rack, worked, at), skill=SKILL[way.work.skill] if way.steps else "",
     )  # fmt: skip
 
