@@ -25,6 +25,7 @@ from ravden.core.state.history import known, planned
 
 MOST = 4
 RISKY = 0.10  # odds of cutting into sound film, and of ending thin, that are worth saying
+ALIKE_UM = 3.0  # less than a gauge can tell apart, so neither is said to end with more
 STRIP = Recipe(
     defect="peeling", groups="*", stages="bhlf", only="", name="Strip that zone, build anew", aim="cleanest",
     ops="strip scuff rebuild wait-level flat rub?", risk="", basis="ENG",
@@ -279,7 +280,7 @@ def _judged(ways: Sequence[Repair]) -> tuple[Repair, ...]:
         ready = way.ready_h[1]
         if ready is not None and ready <= soon + 1e-6 and sum(w.ready_h[1] == ready for w in ways) == 1:
             best.append("soonest")
-        if way.zones[0].film_um >= film - 0.05 and sum(w.zones[0].film_um >= film - 0.05 for w in ways) == 1:
+        if way.zones[0].film_um >= film - ALIKE_UM and sum(w.zones[0].film_um >= film - ALIKE_UM for w in ways) == 1:
             best.append("most film")
         if way.recipe.aim == "cleanest":
             best.append("cleanest")
