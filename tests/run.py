@@ -1,8 +1,9 @@
 """Runs every test, a module at a time on every core, and ends with one plain line; no test found, or a folder that
 would be skipped, is a failure. Names of modules, classes or tests as arguments run those alone, in this process."""
 
+import multiprocessing
 import os
-import subprocess
+import re
 import sys
 import tempfile
 import time
@@ -22,6 +23,20 @@ SLOW = (
     "test_journal",
 )
 
+COUNTS = re.compile(r"(\d+) passed, (\d+) failed, (\d+) skipped")
+# Every process begins as a copy of one that has read these already.
+FORKED = multiprocessing.get_context("forkserver")
+FIRST = (
+    "hypothesis",
+    "numpy",
+    "scipy.ndimage",
+    "PyQt6.QtTest",
+    "PyQt6.QtWidgets",
+    "PyQt6.QtSvg",
+    "msgspec",
+    "icalendar",
+)
+
 
 def here(names: list[str]) -> int:
     """Run these in this process."""
@@ -36,17 +51,33 @@ def here(names: list[str]) -> int:
     return 1 if failed or result.testsRun == 0 else 0
 
 
+def forked(module: str, told: str) -> None:
+    """Run a module in the process this is called in, which is its own; what is said goes into a file."""
+    with open(told, "w") as out:
+        for stream in (sys.stdout, sys.stderr):
+            stream.flush()
+            os.dup2(out.fileno(), stream.fileno())
+        code = here([module])
+        sys.stdout.flush()
+        sys.stderr.flush()
+    os._exit(code)  # nothing a test left running keeps it
+
+
 def apart(module: str) -> tuple[str, tuple[int, int, int], str]:
     """Run a module in a process of its own: its name, what passed, failed and was skipped, and what it said."""
     start = time.monotonic()
-    done = subprocess.run([sys.executable, __file__, module], capture_output=True, text=True)
+    with tempfile.TemporaryDirectory() as folder:
+        told = Path(folder) / "told"
+        process = FORKED.Process(target=forked, args=(module, str(told)))
+        process.start()
+        process.join()
+        said = told.read_text(errors="replace").strip().splitlines() if told.exists() else []
     took = time.monotonic() - start
-    said = done.stdout.strip().splitlines()
-    last = said[-1].replace(",", "").split() if said else []
-    counts = tuple(int(word) for word in last[::2]) if len(last) == 6 else (0, 1, 0)
-    if done.returncode and not counts[1]:
+    lasts = [i for i, line in enumerate(said) if COUNTS.fullmatch(line)]
+    counts = tuple(int(word) for word in COUNTS.fullmatch(said[lasts[-1]]).groups()) if lasts else (0, 1, 0)
+    if process.exitcode and not counts[1]:
         counts = (counts[0], 1, counts[2])  # no test in it, or ended by something else than a test
-    return f"{module} ({took:.0f} s)", counts, "\n".join([*said[:-1], done.stderr])  # type: ignore[return-value]
+    return f"{module} ({took:.0f} s)", counts, "\n".join(said)
 
 
 def main(argv: list[str]) -> int:
@@ -60,6 +91,7 @@ def main(argv: list[str]) -> int:
         return 1
     if argv:
         return here(argv)
+    FORKED.set_forkserver_preload([*FIRST])
     files = sorted(HERE.rglob("test_*.py"), key=lambda p: (p.stem not in SLOW, -p.stat().st_size))
     modules = [".".join(p.relative_to(HERE.parent).with_suffix("").parts) for p in files]
     total = [0, 0, 0]
