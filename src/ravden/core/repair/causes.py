@@ -3,29 +3,32 @@
 from collections.abc import Callable
 from dataclasses import replace
 
-from ravden.core.repair import evidence as e
-from ravden.core.repair.evidence import LIKELY, POSSIBLE, VERY, Cause, Looked
+from ravden.core.repair import in_coats as coats
+from ravden.core.repair import in_paper as paper
+from ravden.core.repair.evidence import LIKELY, POSSIBLE, VERY, Cause, Looked, asked
 from ravden.core.repair.record import Record
 
 Look = Callable[[Record], Looked]
-HAZE: tuple[Look, ...] = (e.dew, e.damp, e.heavy_haze, e.cold_coat)
-FLOW: tuple[Look, ...] = (e.thin, e.thick_mix, e.dry_air, e.gun)
+HAZE: tuple[Look, ...] = (coats.dew, coats.damp, coats.heavy_haze, coats.cold_coat)
+FLOW: tuple[Look, ...] = (coats.thin, coats.thick_mix, coats.dry_air, coats.gun)
 LOOKS: dict[str, tuple[Look, ...]] = {
-    "blush": HAZE, "milky": (e.heavy_haze, e.damp, e.dew, e.close, e.cold_coat),
-    "satin-haze": (e.too_thick, e.asked("many-satin")), "run": (e.sags, e.close),
-    "nib": (e.asked("dusty"),), "orange-peel": FLOW, "dry-spray": FLOW,
-    "fish-eye": (e.soap, e.no_wipe, e.oil_near), "pinholes": (e.short_rest, e.unfilled, e.session),
-    "pop": (e.session, e.early_heat), "wrinkling": (e.forbidden, e.late_coat, e.order),
-    "peeling": (e.late_coat, e.order, e.old_finish, e.asked("greasy")),
-    "witness": (e.through_top_layer,), "sand-through": (e.sand_odds, e.edges, e.asked("finger")),
-    "stray-scratch": (e.skipped_grade, e.worn_paper, e.no_wipe_between),
-    "swirl": (e.skipped_grade, e.asked("dirty-pad")), "print": (e.cased_early,),
-    "sink-back": (e.shrank, e.unfilled), "burn": (e.buffed_early, e.burnt_edge),
-    "checking": (e.too_thick, e.soft_under, e.cold), "tacky": (e.heavy_oil, e.days_between, e.cold_coat, e.old_can),
-    "blotch": (e.asked("glue"), e.asked("no-wash")), "raised-grain": (e.asked("not-raised"),),
-    "build-up": (e.sags, e.asked("not-wiped")), "chip": (e.asked("not-relieved"),),
-    "swelling": (e.early_paper, e.asked("water")), "ding": (e.asked("knock"),),
-    "worn-through": (e.asked("wear"),), "dry-patch": (e.thin, e.asked("wet-edge")),
+    "blush": HAZE, "milky": (coats.heavy_haze, coats.damp, coats.dew, coats.close, coats.cold_coat),
+    "satin-haze": (coats.too_thick, asked("many-satin")), "run": (coats.sags, coats.close),
+    "nib": (asked("dusty"),), "orange-peel": FLOW, "dry-spray": FLOW,
+    "fish-eye": (coats.soap, coats.no_wipe, coats.oil_near),
+    "pinholes": (coats.short_rest, coats.unfilled, coats.session),
+    "pop": (coats.session, coats.early_heat), "wrinkling": (coats.forbidden, coats.late_coat, coats.order),
+    "peeling": (coats.late_coat, coats.order, coats.old_finish, asked("greasy")),
+    "witness": (paper.through_top_layer,), "sand-through": (paper.sand_odds, paper.edges, asked("finger")),
+    "stray-scratch": (paper.skipped_grade, paper.worn_paper, paper.no_wipe_between),
+    "swirl": (paper.skipped_grade, asked("dirty-pad")), "print": (paper.cased_early,),
+    "sink-back": (paper.shrank, coats.unfilled), "burn": (paper.buffed_early, paper.burnt_edge),
+    "checking": (coats.too_thick, coats.soft_under, coats.cold),
+    "tacky": (coats.heavy_oil, coats.days_between, coats.cold_coat, coats.old_can),
+    "blotch": (asked("glue"), asked("no-wash")), "raised-grain": (asked("not-raised"),),
+    "build-up": (coats.sags, asked("not-wiped")), "chip": (asked("not-relieved"),),
+    "swelling": (paper.early_paper, asked("water")), "ding": (asked("knock"),),
+    "worn-through": (asked("wear"),), "dry-patch": (coats.thin, asked("wet-edge")),
 }  # fmt: skip
 RANK = {VERY: 0, LIKELY: 1, POSSIBLE: 2}
 MOST = 5
