@@ -283,7 +283,7 @@ class CommandLine(unittest.TestCase):
     def test_list_schema_and_what_is_wrong(self):
         self.assertEqual(
             self.inside("compute", "--list")[1].split(),
-            ["cure", "film", "rubout", "level", "inspect", "schedule", "plan", "repair"],
+            ["cure", "film", "rubout", "level", "inspect", "schedule", "plan", "repair", "stock"],
         )
         code, out, _ = self.inside("compute", "film", "--schema")
         self.assertEqual((code, "$defs" in json.loads(out)), (0, True))

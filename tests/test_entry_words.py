@@ -14,6 +14,7 @@ from ravden.catalogue.method_files import write_method
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
+from ravden.core.stock.product import Product
 from ravden.demo import ferrow_lane
 from ravden.journal.booth import SessionPart
 from ravden.journal.crew import Gun, KeptStep
@@ -43,6 +44,7 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.kinds.step import StepLogged
+from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, LotOpened, LotTaken, ProductTold
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.zones import ZonesSet
 from ravden.text.say import whole_fault
@@ -50,6 +52,7 @@ from ravden.text.say import whole_fault
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 FINE = shipped().method("lacquer-fine-start")
 
+POLISH = Product(id="polish", name="Own polish", material="shellac-pad")
 SHAVE = Stage(kind="level", label="Shave it", um=40, mends=7, patch="top", spot=True, op="cut", id="mend-7-0-cut")
 
 SAID = (
@@ -122,6 +125,13 @@ SAID = (
         "This plan kept",
     ),
     (PlanKept(), "The plan follows along again"),
+    (ProductTold(product=POLISH), "Own polish"),
+    (ProductTold(product=POLISH, gone=True), "Own polish, no longer bought"),
+    (LotBought(product="polish", ml=1250), "1.25 l of polish bought"),
+    (LotOpened(lot=7), "A can opened"),
+    (CanWeighed(lot=7, left_ml=420), "A can: 420 ml left"),
+    (LotGone(lot=7, what="thrown", why="gelled"), "A can thrown away"),
+    (LotTaken(lot=7), "A can is the one used"),
     (Undone(), "An entry"),
 )
 

@@ -7,12 +7,18 @@ import msgspec
 from ravden.app.plan_answer import plan
 from ravden.app.plan_case import PlanIn
 from ravden.app.repair_answer import RepairIn, repair
+from ravden.app.stock_answer import StockIn, stock
 from ravden.exchange import compute as sciences
 from ravden.exchange.compute import MAX_BYTES
 
 __all__ = ["KINDS", "MAX_BYTES", "run", "schema"]
 
-KINDS: sciences.Kinds = {**sciences.KINDS, "plan": (PlanIn, plan), "repair": (RepairIn, repair)}
+KINDS: sciences.Kinds = {
+    **sciences.KINDS,
+    "plan": (PlanIn, plan),
+    "repair": (RepairIn, repair),
+    "stock": (StockIn, stock),
+}
 
 
 def schema(kind: str) -> dict[str, Any]:

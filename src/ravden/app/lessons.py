@@ -6,8 +6,13 @@ from typing import TYPE_CHECKING
 
 import msgspec
 
+from ravden.journal.entry import iso
+
 if TYPE_CHECKING:
+    from collections.abc import Sequence
+
     from ravden.core.state.learnt import Lesson
+    from ravden.core.stock.lots import Draw
     from ravden.journal.store import Journal
 
 Pairs = tuple[tuple[float, float], ...]
@@ -15,22 +20,25 @@ Pairs = tuple[tuple[float, float], ...]
 
 class Kept(msgspec.Struct, frozen=True, omit_defaults=True):
     """As it is written: ln and variance of the applicator, no variance where it taught nothing; of the hands, ln and sd
-    of every reading. coated: whether it had a coat at all."""
+    of every reading. coated: whether it had a coat at all; drawn: when, of which finish, and how much
+    of it and of thinner its coats took [ml]."""
 
     coated: bool = False
     ln: float = 0.0
     var: float | None = None
     cut: Pairs = ()
     scratch: Pairs = ()
+    drawn: tuple[tuple[str, str, float, float], ...] = ()
 
 
-def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson) -> None:
-    """Write what an instrument taught, as of an entry."""
+def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson, drawn: Sequence[Draw] = ()) -> None:
+    """Write what an instrument taught, as of an entry, and what its coats took out of cans."""
     gun, hands = lesson.gun, lesson.hands
     said = gun is not None and gun.var < float("inf")
     body = Kept(
         coated=gun is not None, ln=gun.ln if gun is not None and said else 0.0,
         var=gun.var if gun is not None and said else None, cut=hands.cut, scratch=hands.scratch,
+        drawn=tuple((iso(d.at), d.material, round(d.ml, 2), round(d.thinner_ml, 2)) for d in drawn),
     )  # fmt: skip
     journal.keep_lesson(instrument, upto, msgspec.json.encode(body).decode())
 
@@ -53,4 +61,23 @@ def lessons_of(journal: Journal) -> dict[str, Lesson]:
         var = float("inf") if found.var is None else found.var
         gun = Evidence(ln=found.ln, var=var) if found.coated else None
         out[instrument] = Lesson(gun=gun, hands=Seen(cut=found.cut, scratch=found.scratch))
+    return out
+
+
+def drawn_of(journal: Journal) -> dict[str, tuple[Draw, ...]]:
+    """What the coats of instruments took out of cans, by instrument, where that was kept."""
+    from datetime import datetime
+
+    from ravden.core.stock.lots import Draw
+
+    out = {}
+    for instrument, text in journal.lessons().items():
+        try:
+            found = msgspec.json.decode(text, type=Kept)
+            out[instrument] = tuple(
+                Draw(at=datetime.fromisoformat(at), material=material, ml=ml, thinner_ml=thinner, of=instrument)
+                for at, material, ml, thinner in found.drawn
+            )
+        except (msgspec.DecodeError, msgspec.ValidationError, ValueError):
+            continue
     return out

@@ -193,8 +193,20 @@ def record_of(
         found=found, mishap=mishap, flow=None if family is None else family.flow,
         limits=catalogue.booth.limits.get(material.family), settings=settings, near=tuple(oil),
         overs=catalogue.overs, out_h=tuple(rack.hours(a) for a, _ in rack.away),
-        old=rack.method.id.startswith("refinish"),
+        old=rack.method.id.startswith("refinish"), can_share=_can_share(shop, catalogue, rack, mishap),
     )  # fmt: skip
+
+
+def _can_share(shop: Shop, catalogue: Catalogue, rack: OnRack, mishap: Mishap) -> float | None:
+    """How much of its shelf life was over in the can the last coat came from; None: no can of it was told of."""
+    from ravden.catalogue.shelf import can_then
+
+    coats = [c for c in rack.project.coats if c.at_h <= mishap.at_h and c.covers(mishap.zone)]
+    if not coats:
+        return None
+    last = max(coats, key=lambda c: c.at_h)
+    found = can_then(catalogue, shop.stock, last.finish or rack.instrument.material, rack.moment(last.at_h))
+    return None if found is None else found.share
 
 
 def _settings(session: ShopSession, rack: OnRack) -> Mapping[int, Settings]:

@@ -11,7 +11,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.clock import Clock
-from ravden.app.lessons import keep, lessons_of
+from ravden.app.lessons import drawn_of, keep, lessons_of
 from ravden.app.outlook_request import OutlookRequest, request
 from ravden.app.settings import TOOLS
 from ravden.catalogue.assemble import Owned, drawer_of
@@ -31,7 +31,7 @@ from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.sanding import SandingLogged
-from ravden.journal.kinds.session import OfSession
+from ravden.journal.kinds.session import MixMade, OfSession
 from ravden.journal.kinds.step import StepLogged
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.rack import OnRack
@@ -50,6 +50,7 @@ if TYPE_CHECKING:
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
     from ravden.core.state.learnt import Lesson
+    from ravden.core.stock.lots import Draw
 
 DAY = timedelta(days=1)
 
@@ -83,6 +84,7 @@ class ShopSession:
         self._memory: dict[str, Memory] = {}
         self._seen: Hands = {}
         self._lessons: dict[str, Lesson] | None = None  # read when the first outlook is asked for
+        self._drawn: dict[str, tuple[Draw, ...]] | None = None  # by instruments in the Book, read when asked for
         self._looked_up: OnRack | None = None  # of the Book, the one turned to last
         self._drawer: tuple[Owned | None, Drawer] | None = None
         self._listeners: list[Callable[[Changes], None]] = []
@@ -153,7 +155,7 @@ class ShopSession:
         if journal is not there:
             self.close()
             journal.back_up()
-        self._memory, self._seen, self._lessons, self._looked_up = {}, {}, None, None
+        self._memory, self._seen, self._lessons, self._looked_up, self._drawn = {}, {}, None, None, None
         self.people = journal.people()
         self.journal, self._fold = journal, folded
         self.selected = next(iter(self.shop.racked), "")
@@ -208,11 +210,13 @@ class ShopSession:
         now = self.now
         moment = at or now
         check(self.shop, body, instrument, moment, self._latest())
-        lesson = self.request(instrument).lesson() if isinstance(body, HandedOver) else None
+        gone = isinstance(body, HandedOver)
+        lesson = self.request(instrument).lesson() if gone else None
+        drawn = self.shop.racked[instrument].draws if gone else ()
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
         if lesson is not None:
-            keep(self.journal, instrument, entry.id, lesson)
-            self._lessons = None
+            keep(self.journal, instrument, entry.id, lesson, drawn)
+            self._lessons = self._drawn = None
             for remembered in (self._memory, self._seen):
                 remembered.pop(instrument, None)
         before = self.selected
@@ -398,6 +402,19 @@ class ShopSession:
     def describe(self, entry: Entry) -> str:
         """An entry in a few words, for notices and history."""
         return entry_words.describe(self, entry)
+
+    def mixes(self) -> list[tuple[datetime, MixMade]]:
+        """What was mixed for sessions, in the order of time, as far as it was read."""
+        return sorted(((e.at, e.body) for e in self._fold.of_part(MixMade.part) if isinstance(e.body, MixMade)),
+                      key=lambda m: m[0])  # fmt: skip
+
+    def drawn(self) -> dict[str, tuple[Draw, ...]]:
+        """What coats took out of cans, by instrument: those on the rack, and those in the Book as it was kept."""
+        if self._drawn is None:
+            self._drawn = {} if self.journal is None else drawn_of(self.journal)
+        book = self.shop.book.items()
+        booked = {i: self._drawn.get(i, ()) if b.rack is None else b.rack.draws for i, b in book}
+        return {**booked, **{i: r.draws for i, r in self.shop.racked.items()}}
 
     def request(self, instrument_id: str, *, zone: str = "", advise: bool = False) -> OutlookRequest:
         """A snapshot to compute an outlook from, anywhere, dated by the shop's plan; advise: with counsel on what to do

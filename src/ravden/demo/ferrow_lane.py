@@ -15,6 +15,7 @@ from msgspec.structs import replace
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.core.method.steps import Stage
+from ravden.demo.ferrow_shelf import lot_of, shelf
 from ravden.journal.entry import iso
 from ravden.journal.hours import Spans
 from ravden.journal.kinds.air import AirLogged
@@ -29,6 +30,7 @@ from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.kinds.step import StepLogged
+from ravden.journal.kinds.stock import OfLot
 from ravden.journal.store import Journal
 
 if TYPE_CHECKING:
@@ -103,13 +105,17 @@ def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime,
         note(20, 8.01, "", HoursSet(week=OPEN))
         note(20, 8.02, "", PersonSet(name="Ida", week=IDA))
         note(20, 8.03, "", PersonSet(name="Odd", week=ODD, buffs=False))
+        shelf(note)
     _others(note, start, today)
     told = sorted((e for e in out if not only or e[1] in ("", *only)), key=lambda e: e[0])
     return [(at, who, _numbered(body, told)) for at, who, body in told]
 
 
 def _numbered(body: Kind, told: list[tuple[datetime, str, Kind]]) -> Kind:
-    """What tells of the defect of this shop that was put right, by its number in the journal."""
+    """What tells of the defect of this shop that was put right, or of a can, by its number in the journal."""
+    if isinstance(body, OfLot):
+        lot = lot_of(body)
+        return replace(body, lot=next(n for n, (_, _, b) in enumerate(told, 1) if b is lot))
     number = next((n for n, (_, _, b) in enumerate(told, 1) if b is BRUSHED), 0)
     return body.renumbered({0: number}) if isinstance(body, OfDefect | StepLogged) else body
 

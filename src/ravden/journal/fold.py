@@ -12,6 +12,7 @@ from msgspec.structs import replace
 
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
+from ravden.core.stock.lots import Stock
 from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
 from ravden.journal.booth import LASTS, BoothSession, Mixed
@@ -98,6 +99,10 @@ class Fold:
         """An entry, if it still counts."""
         key = self._group_of.get(entry_id)
         return None if key is None else next((e for e in effective(self._groups[key]) if e.id == entry_id), None)
+
+    def of_part(self, part: str) -> list[Entry]:
+        """The entries that tell a part of the shop and count."""
+        return list(effective(self._groups.get(f"/{part}", [])))
 
     def added(self, instrument: str) -> Entry | None:
         """The entry an instrument came in with, as it counts now."""
@@ -246,6 +251,8 @@ def _bare(shop: Shop, part: str, shipped: Catalogue) -> Shop:
         return shop.with_rates({})
     if part == "hours":
         return replace(shop, hours=ShopHours()).with_air(replace(shop.air, hours=ShopHours()))
+    if part == "stock":
+        return shop.with_stock(Stock())
     if part in ("name", "drawer", "prices", "crew", "kept"):
         return replace(shop, **{part: getattr(Shop(), part)})
     return shop

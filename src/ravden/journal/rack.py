@@ -1,6 +1,7 @@
 """An instrument on the rack: its hour zero, and what happened to it."""
 
 import functools
+import math
 from collections.abc import Mapping
 from datetime import datetime, timedelta
 
@@ -11,7 +12,8 @@ from ravden.catalogue.assemble import project, ways, zones
 from ravden.catalogue.tables import Catalogue
 from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.method.steps import Method, Stage
-from ravden.core.record import RATE_LN_SD, Act, Instrument, Project
+from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Project
+from ravden.core.stock.lots import Draw, Stock
 from ravden.journal.air import ShopAir, Span
 from ravden.journal.crew import Pinned
 from ravden.journal.mending import Mending
@@ -21,7 +23,7 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     """An instrument, its hour zero, and what happened to it; its project is put together when asked for. away: when it
     was handed over, and not in the shop's air; pins: steps of its plan held by hand; weight, firm: of its promise;
     mending: what is done about its defects, by their number; renamed: when repairs moved steps of its plan to other
-    places, and which where."""
+    places, and which where; stock: the cans its coats come from."""
 
     zero: datetime
     added: datetime
@@ -41,6 +43,7 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     firm: bool = False
     mending: Mapping[int, Mending] = field(default_factory=dict)
     renamed: tuple[tuple[datetime, Mapping[int, tuple[int, int]]], ...] = ()
+    stock: Stock = field(default_factory=Stock)
 
     @property
     def own_method(self) -> Method:
@@ -65,6 +68,15 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
         """The instrument with its zones, its material, and the air as it was told up to the last entry of it."""
         return self.project_at(self.air.last or self.added)
 
+    @functools.cached_property
+    def draws(self) -> tuple[Draw, ...]:
+        """What its coats took out of cans."""
+        from ravden.catalogue.draws import coat_draws
+
+        also = dict.fromkeys(s.finish for s in self.plan if s.finish)
+        bare = project(self.catalogue, self.instrument, self.acts, self.masked, self.finishes, self.rate_ln, also=also)
+        return coat_draws(self.catalogue, bare, self.zero)
+
     def acted(self, act: Act) -> "OnRack":
         """The same with something more done to it."""
         return replace(self, acts=(*self.acts, act))
@@ -86,10 +98,22 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
         series, gaps = self.air.series(self.zero, now, away=self.away, kept=True)
         acts = tuple(sorted((*self.acts, *in_cabinets(series, self.cabinets)), key=lambda a: a.at_h))
         made = project(
-            self.catalogue, self.instrument, acts, self.masked, self.finishes, self.rate_ln,
+            self.catalogue, self.instrument, acts, self.masked, self.finishes, self._rate(),
             also=dict.fromkeys(s.finish for s in self.plan if s.finish),
         )  # fmt: skip
         return replace(made, air_gaps=tuple((g.from_h, g.to_h) for g in gaps), lamp_mW_cm2=self.lamp_mW_cm2)
+
+    def _rate(self) -> tuple[float, float]:
+        """Mean and sd of ln of its drying rate: slower, and less sure, where its last coat came from an old can."""
+        if not self.stock.lots:
+            return self.rate_ln
+        from ravden.catalogue.shelf import old_can
+
+        coats = [a for a in self.acts if isinstance(a, Coat) and a.finish in ("", self.instrument.material)]
+        if not coats:
+            return self.rate_ln
+        shift, sd = old_can(self.catalogue, self.stock, self.instrument.material, self.moment(coats[-1].at_h))
+        return self.rate_ln[0] + shift, math.hypot(self.rate_ln[1], sd)
 
     def hours(self, moment: datetime) -> float:
         return (moment - self.zero).total_seconds() / 3600.0

@@ -3,7 +3,7 @@ late, and for every instrument in the Book a line. The rest is read when it is a
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
@@ -19,6 +19,7 @@ from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import LightOnLogged
 from ravden.journal.kinds.plan_kept import PlanKept
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
+from ravden.journal.kinds.stock import LotBought, LotGone
 from ravden.journal.kinds.undone import Undone
 
 if TYPE_CHECKING:
@@ -72,10 +73,21 @@ def shelves(journal: Journal, now: datetime) -> Shelves:
         if instrument not in book and number not in found:
             take(journal.select("id = ?", (number,)))
     _take_sessions(journal, take)
+    if (since := _oldest_can(found.values())) is not None:
+        # What was mixed came out of a can that stands there still.
+        mixed = MixMade.__struct_config__.tag
+        take(journal.select("kind = ? AND instrument = '' AND at >= ?", (mixed, iso(since))))
     take(journal.select(f"kind = ? AND instrument = '' ORDER BY id DESC LIMIT {LATE_PLANS}", (PLANNED,)))
     take(journal.select("corrects IS NOT NULL AND instrument = ''", ()))
     take(air_in(journal, [*in_shop(list(found.values()), now), (now - AIR_BACK, now)]))
     return Shelves(entries=[found[i] for i in sorted(found)], book=book)
+
+
+def _oldest_can(entries: Iterable[Entry]) -> datetime | None:
+    """Since when there is a can on the shelf that is still there; one too many is no harm."""
+    read = list(entries)
+    gone = {e.body.lot for e in read if isinstance(e.body, LotGone)}
+    return min((e.at for e in read if isinstance(e.body, LotBought) and e.id not in gone), default=None)
 
 
 def of_booked(journal: Journal, booked: Booked, now: datetime) -> list[Entry]:

@@ -9,6 +9,7 @@ from ravden.catalogue.assemble import Owned
 from ravden.catalogue.tables import Catalogue, shipped
 from ravden.core.errors import InputError
 from ravden.core.record import RATE_LN_SD
+from ravden.core.stock.lots import Stock
 from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
 from ravden.journal.booth import BoothSession
@@ -20,7 +21,7 @@ from ravden.journal.rack import OnRack
 class Shop(Struct, frozen=True, kw_only=True):
     """racked: in the order instruments came in; book: those handed over, in the order they went; rates: mean and sd of
     ln of a drying rate, by material; lamp_mW_cm2: of the curing lamp as last told, 0 where nobody said; crew: who works
-    here and with what; kept: the plan it keeps to, None while the plan follows along."""
+    here and with what; kept: the plan it keeps to, None while the plan follows along; stock: cans on the shelf."""
 
     name: str = "Shop"
     racked: dict[str, OnRack] = field(default_factory=dict)
@@ -34,6 +35,7 @@ class Shop(Struct, frozen=True, kw_only=True):
     session: BoothSession | None = None
     crew: Crew = field(default_factory=Crew)
     kept: Kept | None = None
+    stock: Stock = field(default_factory=Stock)
     catalogue: Catalogue = field(default_factory=shipped)
 
     def on_rack(self, instrument_id: str) -> OnRack:
@@ -48,7 +50,9 @@ class Shop(Struct, frozen=True, kw_only=True):
     def around(self, rack: OnRack) -> OnRack:
         """An instrument in the air, with the tables, rate and lamp of this shop."""
         rate = self.rates.get(rack.instrument.material, (0.0, RATE_LN_SD))
-        return replace(rack, air=self.air, catalogue=self.catalogue, rate_ln=rate, lamp_mW_cm2=self.lamp_mW_cm2)
+        return replace(
+            rack, air=self.air, catalogue=self.catalogue, rate_ln=rate, lamp_mW_cm2=self.lamp_mW_cm2, stock=self.stock
+        )
 
     def with_rack(self, rack: OnRack) -> "Shop":
         """The same with an instrument as it is now."""
@@ -68,6 +72,10 @@ class Shop(Struct, frozen=True, kw_only=True):
     def with_lamp(self, lamp_mW_cm2: float) -> "Shop":
         """The same with another lamp."""
         return self if lamp_mW_cm2 == self.lamp_mW_cm2 else replace(self, lamp_mW_cm2=lamp_mW_cm2)._all_around()
+
+    def with_stock(self, stock: Stock) -> "Shop":
+        """The same with another shelf."""
+        return replace(self, stock=stock)._all_around()
 
     def with_catalogue(self, catalogue: Catalogue) -> "Shop":
         """The same with other tables."""

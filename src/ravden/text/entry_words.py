@@ -33,11 +33,12 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded, SessionPaused
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.kinds.step import StepLogged
+from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, LotOpened, LotTaken, ProductTold
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.rack import OnRack
-from ravden.text import words, written
+from ravden.text import stock_words, words, written
 from ravden.text.knows import Knows
 from ravden.text.units import Units
 
@@ -62,6 +63,14 @@ class _Told:
 
     def material(self, material: str) -> str:
         return self.session.catalogue.material(material).label
+
+    def product(self, product: str) -> str:
+        found = self.session.shop.stock.products.get(product)
+        return product if found is None else found.name
+
+    def can(self, lot: int) -> str:
+        found = self.session.shop.stock.lots.get(lot)
+        return "a can" if found is None else f"a can of {self.product(found.product)}"
 
     def instrument(self, instrument: str) -> str:
         rack = self.session.shop.racked.get(instrument)
@@ -201,6 +210,12 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     MixMade: lambda t, b: f"{b.ml:.0f} ml of {t.material(b.material).lower()} mixed",
     PlanSet: _plan,
     PriceSet: lambda t, b: f"{t.material(b.material)}, {written.number(b.per_litre, 'g')} a litre",
+    ProductTold: lambda t, b: f"{b.product.name}{', no longer bought' if b.gone else ''}",
+    LotBought: lambda t, b: f"{stock_words.ml(b.ml)} of {t.product(b.product)} bought",
+    LotOpened: lambda t, b: f"{t.can(b.lot)} opened",
+    CanWeighed: lambda t, b: f"{t.can(b.lot)}: {stock_words.ml(b.left_ml)} left",
+    LotGone: lambda t, b: f"{t.can(b.lot)} {'empty' if b.what == 'empty' else 'thrown away'}",
+    LotTaken: lambda t, b: f"{t.can(b.lot)} is the one used",
     StepLogged: lambda t, b: f"{b.step} on {t.name} {'skipped' if b.skipped else 'done'}",
     MishapLogged: _mishap,
     DefectTold: lambda t, b: f"{_about(t, b)}: what was told of it",

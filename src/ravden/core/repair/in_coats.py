@@ -354,5 +354,8 @@ def cold_coat(r: Record) -> Looked:
 
 
 def old_can(r: Record) -> Looked:
-    """The age of the can: asked, since the record has none."""
-    yield from ask("old-can")
+    """The age of the can: asked where the shelf does not tell it."""
+    if r.can_share is None:
+        yield from ask("old-can")
+    else:
+        yield from over_limit("can-aged", r.can_share, 1.0, "share")

@@ -29,7 +29,7 @@ class Record:
     """found: the instrument as it stands; mishap: what went wrong; flow: how its finish flows, None where that is not
     known; limits: the air it is laid in; settings: of its coats, by number; near: when oil was laid on others [h];
     overs: what may go over what; out_h: when it was handed over or put in its case [h]; old: it is a finish over one
-    nobody knows."""
+    nobody knows; can_share: of its shelf life that was over in the can of its last coat, None where nobody knows."""
 
     found: Outlook
     mishap: Mishap
@@ -40,6 +40,7 @@ class Record:
     overs: tuple[Over, ...] = ()
     out_h: tuple[float, ...] = ()
     old: bool = False
+    can_share: float | None = None
 
     @property
     def at_h(self) -> float:

@@ -10,6 +10,9 @@ from ravden.text.plan_words import first_of_all
 from ravden.ui.theme.style import px
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from ravden.app.forms import Field
     from ravden.ui.shell.shell import Shell
 
 CARD_W = 880
@@ -61,6 +64,14 @@ class Anywhere:
         film = window.places.film
         here = (film.spot[1], film.spot[2]) if film.spot is not None and film.spot[0] == film.zone else None
         window.acts.ask(kind, film.found, film.zone, here)
+        window.foot_changed.emit()
+
+    def ask_for(self, heading: str, fields: tuple[Field, ...], put: Callable[[dict[str, str]], None]) -> None:
+        """Open the card for a form of a page's own. put: takes what was typed; raises InputError."""
+        self.no_form_open()
+        window = self._window
+        window.card.setFixedWidth(min(px(CARD_W), window.width() - ROUND_CARD))
+        window.card.ask("", heading, fields, put, keep="Keep it")
         window.foot_changed.emit()
 
     def correct(self, entry_id: int) -> None:

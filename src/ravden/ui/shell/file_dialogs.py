@@ -92,6 +92,19 @@ class FileDialogs:
         if name:
             self._window.places.methods.read(Path(name))
 
+    def read_table(self, title: str, kinds: str, read: Callable[[Path], str]) -> None:
+        """Choose a table and tell what came of reading it."""
+        name = self._to_read(title, kinds)
+        if name:
+            self._window.tell(read(Path(name)), undo=True)
+
+    def write_table(self, title: str, start: str, kinds: str, write: Callable[[Path], None]) -> None:
+        """Choose where a table goes, and write it."""
+        name = self._to_write(title, start, kinds)
+        if name:
+            write(Path(name))
+            self._window.tell(f"Written to {Path(name).name}.", undo=False)
+
     def _to_write(self, title: str, start: str, kinds: str) -> str:
         return QFileDialog.getSaveFileName(self._window, title, str(settings.data_folder() / start), kinds)[0]
 

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from ravden.app.next_act import due_first
 from ravden.app.session import ShopSession
+from ravden.app.stock import will_not_reach
 from ravden.catalogue.amounts import coats_had, layer
 from ravden.core.session.batch import Layer, Mix, mix
 from ravden.core.session.turns import CoatTurn, Turn
@@ -260,7 +261,8 @@ def _mixes(session: ShopSession, rows: list[tuple[str, Turn]]) -> tuple[str, ...
         pot = session.catalogue.booth.habit(material_id, way).pot
         if pot is not None:
             text += f"; once mixed it can be used for about {words.minutes(pot.pot_min)} at 20 °C: mix it last (M)"
-        out.append(f"Make ready {text}.")
+        short = will_not_reach(session, material_id, need.supplied_ml)
+        out.append(f"Make ready {text}{f'; {short}' if short else ''}.")
     return tuple(out)
 
 

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, TypeAlias
 import numpy as np
 from msgspec.structs import replace
 
+from ravden.app.prices import per_litre
 from ravden.app.session import ShopSession
 from ravden.catalogue import assemble
 from ravden.core.abrasive.sandthrough import odds_class
@@ -178,7 +179,7 @@ def _material(session: ShopSession, offer: Offer) -> str:
 
     amounts = stage_amounts(session.catalogue, offer.project, enumerate(offer.method.stage)).values()
     ml = sum(a.mix.total_ml for a in amounts)
-    prices = session.shop.prices
+    prices = per_litre(session.shop)
     cost = ""
     if all(a.material in prices for a in amounts):
         cost = f", costing {written.number(sum(prices[a.material] * a.mix.supplied_ml for a in amounts) / 1000, '.2f')}"
@@ -205,7 +206,7 @@ def page(session: ShopSession, method_id: str) -> MethodShown:
     return MethodShown(
         id=method.id, label=method.label, lines=tuple(x for x in lines if x),
         steps=tuple(_step(session, s) for s in method.stage), cautions=" ".join(material.cautions), usable=usable,
-        price=written.number(session.shop.prices[material.id], "g") if material.id in session.shop.prices else "",
+        price="" if (price := per_litre(session.shop).get(material.id)) is None else written.number(price, "g"),
     )  # fmt: skip
 
 

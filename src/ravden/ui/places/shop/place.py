@@ -7,6 +7,7 @@ from ravden.ui.places.shop.book_control import BookControl
 from ravden.ui.places.shop.hours_control import HoursControl
 from ravden.ui.places.shop.listening import Listening
 from ravden.ui.places.shop.people_control import PeopleControl
+from ravden.ui.places.shop.stock_control import StockControl
 from ravden.ui.places.shop.view import ShopView
 from ravden.ui.shell.around import Around
 from ravden.ui.widgets.place import Place
@@ -24,6 +25,8 @@ class ShopPlace(Place):
         self.book.failed.connect(self.failed)
         self.hours = HoursControl(session, view.hours)
         self.hours.told.connect(around.shell.say)
+        self.stock = StockControl(session, view.stock, around)
+        self.stock.told.connect(around.shell.say)
         self.people = PeopleControl(session, view.people)
         self.people.told.connect(around.shell.say)
         self.book.settled.connect(self.settled)
@@ -52,6 +55,8 @@ class ShopPlace(Place):
                 self.book.show()
             elif self.view.pages.page == "hours":
                 self.hours.show()
+            elif self.view.pages.page == "stock":
+                self.stock.show()
             elif self.view.pages.page == "people":
                 self.people.show()
 

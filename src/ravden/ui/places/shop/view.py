@@ -9,6 +9,7 @@ from ravden.ui.places.shop.book_page import BookPage
 from ravden.ui.places.shop.hours_page import HoursPage
 from ravden.ui.places.shop.people_page import PeoplePage
 from ravden.ui.places.shop.presenter import ShopShown
+from ravden.ui.places.shop.stock_page import StockPage
 from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.told import ToldCard
@@ -75,8 +76,17 @@ class ShopView(QWidget):
         of_air.addLayout(foot)
         self.hours = HoursPage()
         self.people = PeoplePage()
-        labels = (("air", "Air"), ("hours", "Hours"), ("people", "People and booth"), ("book", "Book"))
-        self.pages = Turning(labels, {"air": air, "hours": self.hours, "people": self.people, "book": self.book})
+        self.stock = StockPage()
+        labels = (
+            ("air", "Air"),
+            ("stock", "Stock"),
+            ("hours", "Hours"),
+            ("people", "People and booth"),
+            ("book", "Book"),
+        )
+        self.pages = Turning(
+            labels, {"air": air, "stock": self.stock, "hours": self.hours, "people": self.people, "book": self.book}
+        )
         outer = QVBoxLayout(self)
         outer.setContentsMargins(22, 12, 22, 12)
         outer.setSpacing(8)

@@ -1,0 +1,174 @@
+"""What is typed about products and cans, as entries of the journal. No Qt."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+
+from msgspec.structs import replace
+
+from ravden.app.forms import Field, number, when_tip
+from ravden.catalogue.tables import Catalogue
+from ravden.core.errors import InputError, need
+from ravden.core.stock.lots import Left, Stock
+from ravden.core.stock.product import KINDS, Can, Figures, Product
+from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, ProductTold
+from ravden.text import stock_words, written
+
+A_SIZE = re.compile(r"\s*([\d.,]+)\s*(ml|l|g|kg)?\s*(?:(?:at|=|@|:)\s*([\d.,]+))?\s*", re.IGNORECASE)
+G_IN = {"ml": 1.0, "l": 1000.0, "g": 1.0, "kg": 1000.0, "": 1.0}
+SHARE = 100.0
+
+
+def product_fields(catalogue: Catalogue, product: Product | None) -> tuple[Field, ...]:
+    """A product, new or as it is."""
+    told = product or Product(id="new", name="-", kind="wax")
+    figures = told.figures
+
+    def figure(name: str, scale: float = 1.0) -> str:
+        value = getattr(figures, name)
+        return "" if value is None else written.number(value * scale, "g")
+
+    finishes = tuple((m.id, m.label) for m in sorted(catalogue.materials.values(), key=lambda m: m.label))
+    return (
+        Field(name="name", label="What it is called here", value=product.name if product else "",
+              tip="Your own name for it, as on its shelf."),
+        Field(name="product_kind", label="What it is", value=told.kind if product else "finish",
+              choices=tuple((k, stock_words.KINDS[k]) for k in KINDS)),
+        Field(name="material", label="Which finish it is, or goes into", value=told.material,
+              choices=(("", "any"), *finishes)),
+        Field(name="cans", label="Sold in", value=sizes(told.cans) if product else "",
+              tip="Sizes and prices, as 250 ml at 12; 1 l at 30"),
+        Field(name="volume_solids", label="Solids by volume", unit="%", value=figure("volume_solids", SHARE),
+              tip="From its data sheet; empty: as usual for its kind."),
+        Field(name="recoat_h", label="Next coat after", unit="h", value=figure("recoat_h"), tip="From its data sheet."),
+        Field(name="sealed_months", label="Keeps sealed", unit="months", value=figure("sealed_months"),
+              tip="From its data sheet; empty: as usual for its kind."),
+        Field(name="open_months", label="Keeps open", unit="months", value=figure("open_months"),
+              tip="From its data sheet; empty: as usual for its kind."),
+    )  # fmt: skip
+
+
+def sizes(cans: tuple[Can, ...]) -> str:
+    """250 ml at 12; 1 l at 30."""
+    return "; ".join(
+        stock_words.ml(c.ml) + ("" if c.price is None else f" at {written.number(c.price, 'g')}") for c in cans
+    )
+
+
+def product(stock: Stock, typed: Mapping[str, str], before: Product | None) -> ProductTold:
+    """The product a filled form stands for. before: as it was; what the form does not ask for stays."""
+    name = typed["name"].strip()
+    need(bool(name), "name", "say what it is called")
+    told: dict[str, float | None] = {}
+    for field, scale in (("volume_solids", SHARE), ("recoat_h", 1.0), ("sealed_months", 1.0), ("open_months", 1.0)):
+        told[field] = number(typed[field], field) / scale if typed[field].strip() else None
+    old = before.figures if before is not None else Figures()
+    figures = Figures(
+        density_g_ml=old.density_g_ml, coat_wet_um=old.coat_wet_um, cure_days=old.cure_days, least_C=old.least_C,
+        pot_h=old.pot_h, **told,
+    )  # fmt: skip
+    made = Product(
+        id=before.id if before is not None else new_id(stock, name), name=name, kind=typed["product_kind"],
+        material=typed["material"], figures=figures, cans=cans(typed["cans"]),
+    )  # fmt: skip
+    return ProductTold(product=made)
+
+
+def with_density(product: Product, typed: str) -> ProductTold:
+    """What was learnt of it as its can was weighed."""
+    figures = replace(product.figures, density_g_ml=number(typed, "density"))
+    return ProductTold(product=replace(product, figures=figures))
+
+
+def new_id(stock: Stock, name: str) -> str:
+    """Letters and digits of its name, with a number where that is taken."""
+    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "product"
+    return next(i for i in (base, *(f"{base}-{n}" for n in range(2, 1000))) if i not in stock.products)
+
+
+def cans(text: str) -> tuple[Can, ...]:
+    """Sizes and prices as typed. Raises InputError at cans."""
+    out = []
+    for part in (p for p in text.split(";") if p.strip()):
+        found = A_SIZE.fullmatch(part)
+        if found is None:
+            raise InputError("cans", f"{part.strip()} is no size: write 250 ml at 12; 1 l at 30")
+        amount, unit, price = found.groups()
+        out.append(
+            Can(
+                ml=number(amount, "cans") * G_IN[(unit or "").lower()],
+                price=None if price is None else number(price, "cans"),
+            )
+        )
+    return tuple(out)
+
+
+def bought_fields(product: Product) -> tuple[Field, ...]:
+    """A can that came."""
+    first = product.cans[0] if product.cans else None
+    return (
+        Field(name="ml", label="Content", value=stock_words.ml(first.ml) if first else "1 l", tip="As 250 ml or 1 l"),
+        Field(name="price", label="Price", value="" if first is None or first.price is None else f"{first.price:g}",
+              tip="In your own money; may be left empty."),
+        Field(name="use_by", label="Use by", tip="The day on its label, as 2027-03-01; may be left empty."),
+        Field(name="place", label="Where it stands", tip="Shelf, cupboard; may be left empty."),
+        Field(name="at", label="Bought", value="now", tip=when_tip()),
+    )  # fmt: skip
+
+
+def bought(product: Product, typed: Mapping[str, str]) -> LotBought:
+    """The can a filled form stands for."""
+    found = A_SIZE.fullmatch(typed["ml"])
+    if found is None:
+        raise InputError("ml", "write its content as 250 ml or 1 l")
+    use_by = typed["use_by"].strip()
+    day = written.read_day(use_by) if use_by else None
+    need(not use_by or day is not None, "use_by", "write the day as 2027-03-01")
+    return LotBought(
+        product=product.id, ml=number(found[1], "ml") * G_IN[(found[2] or "").lower()],
+        price=number(typed["price"], "price") if typed["price"].strip() else None,
+        use_by="" if day is None else day.isoformat(), place=typed["place"].strip(),
+    )  # fmt: skip
+
+
+def weigh_fields(can: Left, density: float | None) -> tuple[Field, ...]:
+    """How much is left in a can."""
+    return (
+        Field(name="g", label="It weighs, can and all", unit="g", tip="Leave this empty if you know what is left."),
+        Field(name="empty_g", label="The empty can", unit="g",
+              tip="Weigh an empty one of its size, with its lid; some 120 g for half a litre, 180 g for a litre."),
+        Field(name="density", label="Density", unit="g/ml", value="" if density is None else f"{density:g}",
+              tip="From its data sheet; without it, weight tells nothing."),
+        Field(name="left_ml", label="Or it has left", unit="ml", value="", tip=f"Reckoned: {max(can.ml, 0):.0f} ml"),
+        Field(name="at", label="When", value="now", tip=when_tip()),
+    )  # fmt: skip
+
+
+def weighed(lot: int, typed: Mapping[str, str]) -> CanWeighed:
+    """What was found in a can, by weight or as seen."""
+    if typed["left_ml"].strip():
+        need(not typed["g"].strip(), "g", "either its weight, or what is left")
+        left = number(typed["left_ml"], "left_ml")
+        return CanWeighed(lot=lot, left_ml=left, sd_ml=max(0.05 * left, 3.0), how="as seen")
+    gross = number(typed["g"], "g")
+    need(bool(typed["density"].strip()), "density", "without its density, weight does not tell how much it is")
+    density = number(typed["density"], "density")
+    need(0.5 <= density <= 3, "density", "must be 0.5 to 3 g/ml")
+    empty = number(typed["empty_g"], "empty_g")
+    need(0 <= empty <= gross, "empty_g", "the empty can cannot be heavier than the full one")
+    return CanWeighed(lot=lot, left_ml=(gross - empty) / density, how=f"{gross:g} g, of which the can {empty:g} g")
+
+
+def gone_fields() -> tuple[Field, ...]:
+    """A can that is off the shelf."""
+    return (
+        Field(name="what", label="It is", value="empty", choices=(("empty", "empty"), ("thrown", "thrown away"))),
+        Field(name="why", label="Why", tip="Gelled, skinned, too old; may be left empty."),
+        Field(name="at", label="When", value="now", tip=when_tip()),
+    )  # fmt: skip
+
+
+def gone(lot: int, typed: Mapping[str, str]) -> LotGone:
+    """The can a filled form stands for."""
+    return LotGone(lot=lot, what=typed["what"], why=typed["why"].strip())

@@ -1,0 +1,1 @@
+"""Cans on the shelf: what is in them, how old it is, and how far it goes."""

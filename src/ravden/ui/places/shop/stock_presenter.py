@@ -1,0 +1,148 @@
+"""What the shelf's page shows. No Qt."""
+
+from __future__ import annotations
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from ravden.app.session import ShopSession
+from ravden.app.stock import OnShelf, Shelved
+from ravden.core.stock.age import FINE, NOT, TEST, Aged
+from ravden.text import stock_words as said
+from ravden.text import words, written
+
+WORST = ("not", "test", "soon", "fine")
+
+
+class ProductRow(Struct, frozen=True):
+    """A line of the list; bad: which of its cells tell of something to be done."""
+
+    id: str
+    name: str
+    left: str
+    age: str
+    reach: str
+    bad: tuple[int, ...] = ()
+
+
+class CanShown(Struct, frozen=True):
+    """A can of the product turned to."""
+
+    lot: int
+    text: str
+    sealed: bool
+
+
+class DetailShown(Struct, frozen=True):
+    """The product turned to. facts: lines about it; sheet: its data sheet's figures beside the usual ones; choose:
+    open cans of which nobody said which is used."""
+
+    id: str
+    name: str
+    facts: tuple[str, ...]
+    cans: tuple[CanShown, ...]
+    choose: tuple[int, ...]
+
+
+class StockShown(Struct, frozen=True):
+    """told: what needs somebody; to_buy: lines of the list."""
+
+    rows: tuple[ProductRow, ...]
+    told: tuple[str, ...]
+    to_buy: tuple[str, ...]
+
+
+def show(session: ShopSession, found: Shelved) -> StockShown:
+    """The whole shelf."""
+    rows = tuple(_row(session, p) for p in found.products)
+    told = []
+    for left in found.stocked.short():
+        name = session.shop.stock.products[left.lot.product].name
+        told.append(f"{name}: {said.ml(-left.ml)} more was drawn than was in the can: weigh it, or say it is empty.")
+    for material, lots in found.stocked.unsure.items():
+        label = session.catalogue.material(material).label.lower()
+        told.append(f"{words.plural(len(lots), 'can')} of {label} are open: say which one is used.")
+    for product in found.products:
+        worst = _worst(product)
+        if worst is not None and product.shelf is not None and worst.word == TEST:
+            told.append(f"{product.product.name}: {said.AGES[TEST]}. {product.shelf.test} {product.shelf.read}")
+        elif worst is not None and product.shelf is not None and worst.word == NOT:
+            told.append(f"{product.product.name}: {said.AGES[NOT]}; with age {product.shelf.what}.")
+    return StockShown(rows=rows, told=tuple(told), to_buy=to_buy(session, found))
+
+
+def _worst(product: OnShelf) -> Aged | None:
+    known = [a for a in product.ages if a is not None]
+    return min(known, key=lambda a: WORST.index(a.word), default=None)
+
+
+def _row(session: ShopSession, shelf: OnShelf) -> ProductRow:
+    worst = _worst(shelf)
+    age = "" if not shelf.cans else said.AGES[worst.word] if worst is not None else "not known"
+    bad = [i for i, wrong in ((2, worst is not None and worst.word != FINE), (3, shelf.reach.short_ml > 0)) if wrong]
+    left = said.roughly(shelf.ml, shelf.sd_ml) if shelf.cans else "none"
+    return ProductRow(
+        id=shelf.product.id, name=shelf.product.name, left=left, age=age,
+        reach=_reach(session, shelf), bad=tuple(bad),
+    )  # fmt: skip
+
+
+def _reach(session: ShopSession, shelf: OnShelf) -> str:
+    at = shelf.reach.at
+    local = shelf.reach if at is None else replace(shelf.reach, at=session.local(at))
+    return said.reaches(local, session.local(session.now))
+
+
+def to_buy(session: ShopSession, found: Shelved) -> tuple[str, ...]:
+    """What is short, by when, and what to buy."""
+    out = []
+    for shelf in found.products:
+        if shelf.reach.short_ml <= 0:
+            continue
+        line = f"{shelf.product.name}: {_reach(session, shelf)}"
+        if shelf.buy is not None:
+            line += f". Buy {said.buys(shelf.product, shelf.buy)}"
+        out.append(line + ".")
+    for material, reach in found.missing if found.products else ():
+        label = session.catalogue.material(material).label
+        out.append(f"{label}: {said.ml(reach.wanted_ml)} wanted by the plan, and none is on the shelf.")
+    return tuple(out)
+
+
+def detail(session: ShopSession, found: Shelved, product: str) -> DetailShown | None:
+    """One product; None: it is not there any more."""
+    shelf = next((p for p in found.products if p.product.id == product), None)
+    if shelf is None:
+        return None
+    told, facts = shelf.product, []
+    material = session.catalogue.materials.get(told.material)
+    kind = said.KINDS[told.kind].lower()
+    facts.append(f"A {kind}" + (f": {material.label.lower()}." if material is not None else "."))
+    for name, label, value in said.sheet(told):
+        reckoned = ""
+        if name == "volume_solids" and material is not None:
+            reckoned = f"; plans reckon with {100 * material.volume_solids:.0f} %"
+        elif name in ("recoat_h", "cure_days"):
+            reckoned = "; plans go by how the film dries here"
+        facts.append(f"{label[:1].upper()}{label[1:]}: {value} by its data sheet{reckoned}.")
+    if shelf.shelf is not None:
+        facts.append(f"With age {shelf.shelf.what}.")
+    if shelf.a_month_ml > 0.5:
+        facts.append(f"About {said.ml(shelf.a_month_ml)} a month goes out of it.")
+    if shelf.then is not None and shelf.cans and shelf.reach.wanted_ml > 0 and shelf.then.word != FINE:
+        facts.append(f"When it is last needed it will be {said.age(shelf.then)}.")
+    if told.cans:
+        from ravden.app.stock_forms import sizes
+
+        facts.append(f"Sold in: {sizes(told.cans)}.")
+    cans = tuple(
+        CanShown(lot=c.lot.id, text=said.can(c, a, _money(c.lot.price)), sealed=c.opened is None)
+        for c, a in zip(shelf.cans, shelf.ages, strict=True)
+    )
+    mine = {c.lot.id for c in shelf.cans}
+    choose = next((lots for lots in found.stocked.unsure.values() if mine & set(lots)), ())
+    return DetailShown(id=product, name=told.name, facts=tuple(facts), cans=cans, choose=tuple(choose))
+
+
+def _money(price: float | None) -> str:
+    return "" if price is None else f"cost {written.number(price, '.2f')}"

@@ -1,0 +1,332 @@
+"""The shelf in the journal: bought, drawn from, weighed, asked about, taken back, to a table and from one."""
+
+import json
+from contextlib import redirect_stderr, redirect_stdout
+from datetime import UTC, datetime, timedelta
+from io import BytesIO, StringIO, TextIOWrapper
+from unittest import mock
+
+from msgspec.structs import replace
+
+from ravden.app import repairing, stock, stock_files, stock_forms
+from ravden.app.clock import HandClock
+from ravden.app.prices import per_litre
+from ravden.app.session import ShopSession
+from ravden.catalogue.tables import shipped
+from ravden.cli import main
+from ravden.core.errors import InputError
+from ravden.core.record import Mishap
+from ravden.core.repair.causes import causes
+from ravden.core.stock.lots import stocked
+from ravden.core.stock.product import Can, Product
+from ravden.demo import ferrow_lane
+from ravden.exchange import stock_csv
+from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.price import PriceSet
+from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded
+from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, LotOpened, LotTaken, ProductTold
+from ravden.ui.places.booth import before
+from ravden.ui.places.shop import stock_presenter
+from tests.in_folder import InFolder
+
+NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
+LACQUER = Product(id="bench", name="Bench", material="lacquer-sprayed", cans=(Can(ml=1000, price=30.0),))
+
+
+class OnAShelf(InFolder):
+    def setUp(self):
+        super().setUp()
+        ferrow_lane.build(self.path, NOW, ("heron", "tern", "wren"))
+        self.clock = HandClock(NOW)
+        self.session = self.open()
+
+    def open(self):
+        session = ShopSession(shipped(), self.clock)
+        session.open(self.path)
+        self.addCleanup(session.close)
+        return session
+
+    def bought(self, product=LACQUER, ml=1000.0, ago=40, opened=39, price=30.0):
+        self.session.log(ProductTold(product=product))
+        lot = self.session.log(LotBought(product=product.id, ml=ml, price=price), at=NOW - timedelta(days=ago)).id
+        if opened is not None:
+            self.session.log(LotOpened(lot=lot), at=NOW - timedelta(days=opened))
+        return lot
+
+    def outlooks(self, session=None):
+        session = session or self.session
+        return {i: session.request(i).run() for i in session.shop.racked}
+
+    def known(self, session=None):
+        session = session or self.session
+        return stock.shelved(session, stock.wanted(session, self.outlooks(session)))
+
+    def left(self, lot):
+        return stocked(self.session.shop.stock, stock.draws(self.session)).lots[lot]
+
+    def sure(self, who):
+        low, high = self.session.request(who).run().ledger.quantiles("top", (0.05, 0.95))
+        return high - low
+
+    def open_again(self):
+        self.session.close()
+        self.session = self.open()
+        return self.session
+
+
+class Shelf(OnAShelf):
+    def test_a_logged_coat_is_drawn_and_taken_back_it_is_in_the_can_again(self):
+        lot = self.bought(ml=5000)
+        before = self.left(lot)
+        self.assertAlmostEqual(before.ml + before.drawn_ml, 5000, places=6)
+        self.session.log(CoatLogged(dry_um=12), instrument="heron")
+        took = before.ml - self.left(lot).ml
+        self.assertTrue(20 < took < 90, took)  # a mandola, sprayed
+        self.session.undo()
+        self.assertAlmostEqual(self.left(lot).ml, before.ml, places=9)
+
+    def test_what_an_instrument_took_stays_drawn_when_it_has_gone_into_the_book(self):
+        lot = self.bought(ml=5000)
+        left = self.left(lot).ml
+        self.session.select("tern", "test")
+        self.session.hand_over(NOW)
+        self.assertAlmostEqual(self.left(lot).ml, left, places=6)
+        with mock.patch("ravden.journal.shelves.LATE", 1):  # as in a long shop: its entries are not read again
+            self.session.log(CoatLogged(dry_um=12), instrument="heron", at=NOW)
+            later = self.left(lot).ml
+            again = self.open_again()
+        self.assertIsNone(again.shop.book["tern"].rack)
+        self.assertAlmostEqual(self.left(lot).ml, later, delta=0.3)
+
+    def test_weighed_before_and_after_a_coat_it_is_a_reading_of_the_coat_too(self):
+        lot = self.bought(ml=5000)
+        heron = self.session.request("heron").run()
+        at = NOW + timedelta(minutes=5)
+        self.clock.turn(days=1)
+        self.assertEqual(stock.weigh(self.session, CanWeighed(lot=lot, left_ml=3000), at), "")
+        self.session.log(CoatLogged(dry_um=12), instrument="heron", at=at + timedelta(hours=1))
+        wide = self.sure("heron")
+        took = stock.draws(self.session)[-1].ml
+        learnt = stock.weigh(self.session, CanWeighed(lot=lot, left_ml=3000 - took), at + timedelta(hours=2))
+        self.assertIn("Heron", learnt)
+        found = self.session.request("heron").run().ledger
+        self.assertLess(self.sure("heron"), wide)
+        self.assertGreater(found.mean_um("top"), heron.ledger.mean_um("top"))
+        readings = [a for a in self.session.shop.racked["heron"].acts if getattr(a, "what", "") == "volume"]
+        self.assertAlmostEqual(readings[-1].um, 12, delta=1.5)
+        # Two coats in between: of neither is it known what it took.
+        for n in (1, 2):
+            self.session.log(CoatLogged(dry_um=12), instrument="heron", at=at + timedelta(hours=2 + n))
+        body = CanWeighed(lot=lot, left_ml=2800)
+        self.assertEqual(stock.weigh(self.session, body, at + timedelta(hours=6)), "")
+
+    def test_a_mix_takes_what_was_made_and_its_coats_no_more(self):
+        lot = self.bought(ml=5000)
+        begun = self.left(lot).ml
+        self.session.log(SessionBegun(instruments=("heron",)))
+        self.session.log(MixMade(material="lacquer-sprayed", ml=240))
+        self.assertAlmostEqual(begun - self.left(lot).ml, 200, places=6)  # a fifth of it is thinner
+        self.session.log(CoatLogged(dry_um=12), instrument="heron")
+        self.assertAlmostEqual(begun - self.left(lot).ml, 200, places=6)
+        self.session.log(SessionEnded())
+        self.open_again()
+        self.assertAlmostEqual(self.left(lot).ml, begun - 200, places=6)
+
+    def test_short_on_a_day_and_what_to_buy(self):
+        self.bought(ml=1000, ago=2, opened=2)
+        lot = max(self.session.shop.stock.lots)
+        self.session.log(CanWeighed(lot=lot, left_ml=20))
+        shelf = next(p for p in self.known().products if p.product.id == "bench")
+        self.assertAlmostEqual(shelf.reach.short_ml, shelf.reach.wanted_ml - 20 * 0.97, places=6)
+        self.assertGreaterEqual(shelf.reach.at, NOW)
+        self.assertEqual(shelf.buy.cans, (1,))
+        shown = stock_presenter.show(self.session, self.known())
+        self.assertRegex(shown.to_buy[0], r"Bench: short of \d+ ml .*\(Heron\)\. Buy 1 × 1 l, 30\.00 in all")
+        self.assertTrue(any(line.startswith("Pad shellac: ") for line in shown.to_buy))
+
+    def test_a_can_too_old_to_use_does_not_count_for_the_plan(self):
+        lot = self.bought(replace(LACQUER, id="old", name="Old"), ago=4000, opened=3900)
+        shelf = next(p for p in self.known().products if p.product.id == "old")
+        self.assertEqual((shelf.ages[0].word, shelf.cans[0].lot.id), ("not", lot))
+        self.assertEqual(shelf.reach.short_ml, shelf.reach.wanted_ml)
+        self.assertIn("do not use it", " ".join(stock_presenter.show(self.session, self.known()).told))
+
+    def test_an_old_can_slows_the_film_it_went_into(self):
+        before = self.session.request("wren").run()
+        polish = Product(id="polish", name="Polish", material="shellac-pad")
+        self.bought(polish, ago=500, opened=480)
+        after = self.session.request("wren").run()
+        self.assertLess(after.project.rate_ln[0], before.project.rate_ln[0])
+        self.assertGreater(after.project.rate_ln[1], before.project.rate_ln[1])
+        self.assertGreaterEqual(after.forward.finished_h, before.forward.finished_h)
+
+    def test_a_tacky_film_has_its_old_can_named_by_the_record(self):
+        wren = self.session.shop.racked["wren"]
+        tacky = Mishap(at_h=wren.hours(NOW), what="tacky", zone="top", id=5)
+
+        def found():
+            outlook = self.session.request("wren").run()
+            record = repairing.record_of(self.session.shop, self.session.catalogue, outlook, tacky, {})
+            return {c.code: c for c in causes(record)}
+
+        self.assertEqual(found()["old-can"].asks, "old-can")
+        self.bought(Product(id="polish", name="Polish", material="shellac-pad"), ago=500, opened=480)
+        self.assertNotIn("old-can", found())
+        self.assertGreater(found()["can-aged"].value, 1.0)
+
+    def test_two_open_cans_are_asked_about_once(self):
+        self.bought(ml=5000)
+        second = self.bought(ml=5000, ago=38, opened=37)
+        self.assertIn("say which one is used", " ".join(stock_presenter.show(self.session, self.known()).told))
+        self.session.log(LotTaken(lot=second), at=NOW - timedelta(days=36))
+        self.assertEqual(stock_presenter.show(self.session, self.known()).told, ())
+        self.assertGreater(self.left(second).drawn_ml, 0)
+
+    def test_what_cannot_be_is_refused_and_changes_nothing(self):
+        lot = self.bought(opened=None)
+        gone = self.bought(ml=200)
+        self.session.log(LotGone(lot=gone, what="thrown", why="gelled"))
+        entries = len(self.session.entries)
+        for body, at, path in (
+            (LotBought(product="nobody", ml=1), NOW, "product"), (LotBought(product="bench", ml=-5), NOW, "ml"),
+            (LotBought(product="bench", ml=1e9), NOW, "ml"), (LotBought(product="bench", ml=5, price=-1), NOW, "price"),
+            (LotBought(product="bench", ml=5, use_by="soon"), NOW, "use_by"), (LotOpened(lot=999), NOW, "lot"),
+            (LotOpened(lot=lot), NOW - timedelta(days=41), "at"), (CanWeighed(lot=lot, left_ml=1200), NOW, "left_ml"),
+            (CanWeighed(lot=lot, left_ml=-1), NOW, "left_ml"), (LotGone(lot=lot, what="sold"), NOW, "what"),
+            (LotGone(lot=gone, what="empty"), NOW, "lot"), (LotOpened(lot=gone), NOW, "lot"),
+            (ProductTold(product=LACQUER, gone=True), NOW, "name"),
+            (ProductTold(product=replace(LACQUER, kind="wax")), NOW, "kind"),
+            (ProductTold(product=replace(LACQUER, id="other")), NOW, "name"),
+            (ProductTold(product=Product(id="x", name="X", material="soap")), NOW, "material"),
+        ):  # fmt: skip
+            with self.subTest(body=body), self.assertRaises(InputError) as caught:
+                self.session.log(body, at=at)
+            self.assertEqual(caught.exception.path, path)
+        self.assertEqual(len(self.session.entries), entries)
+
+    def test_a_litre_costs_what_its_last_can_did(self):
+        self.session.log(PriceSet(material="lacquer-sprayed", per_litre=19.0))
+        self.assertEqual(per_litre(self.session.shop)["lacquer-sprayed"], 19)
+        self.bought(ml=500, price=14.0)
+        self.assertEqual(per_litre(self.session.shop)["lacquer-sprayed"], 28)
+
+    def test_the_booth_says_when_the_open_can_will_not_reach(self):
+        lot = self.bought(ml=5000)
+        self.assertEqual(stock.will_not_reach(self.session, "lacquer-sprayed", 100), "")
+        self.session.log(CanWeighed(lot=lot, left_ml=30))
+        self.assertEqual(
+            stock.will_not_reach(self.session, "lacquer-sprayed", 100), "the open can has 30 ml: there is no other"
+        )
+        self.clock.turn(days=1)
+        rows = before.show(self.session, self.outlooks(), before.Choice(by_hand={"heron": True, "wren": False}))
+        self.assertTrue(any("the open can has 30 ml" in line for line in rows.mixes), rows.mixes)
+
+    def test_forms_say_what_was_typed_back(self):
+        made = stock_forms.product(
+            self.session.shop.stock,
+            {"name": "Water clear", "product_kind": "finish", "material": "waterborne",
+             "cans": "250 ml at 9; 1 l at 26,50",
+             "volume_solids": "31", "recoat_h": "", "sealed_months": "24", "open_months": ""}, None,
+        ).product  # fmt: skip
+        self.assertEqual(made.cans, (Can(ml=250, price=9), Can(ml=1000, price=26.5)))
+        self.assertEqual((made.figures.volume_solids, made.figures.open_months), (0.31, None))
+        fields = {f.name: f.value for f in stock_forms.product_fields(shipped(), made)}
+        again = stock_forms.product(self.session.shop.stock, fields, made).product
+        self.assertEqual(again, made)
+        weighed = {"g": "612", "empty_g": "148", "density": "0,93", "left_ml": "", "at": "now"}
+        self.assertAlmostEqual(stock_forms.weighed(1, weighed).left_ml, 464 / 0.93)
+        for change, path in (
+            ({"density": ""}, "density"), ({"empty_g": "700"}, "empty_g"), ({"left_ml": "30"}, "g"),
+            ({"density": "9"}, "density"),
+        ):  # fmt: skip
+            with self.subTest(change), self.assertRaises(InputError) as caught:
+                stock_forms.weighed(1, weighed | change)
+            self.assertEqual(caught.exception.path, path)
+        with self.assertRaises(InputError) as caught:
+            stock_forms.cans("a bucket")
+        self.assertEqual(caught.exception.path, "cans")
+
+
+class Tables(OnAShelf):
+    def test_out_and_in_again_nothing_is_lost(self):
+        self.bought(replace(LACQUER, name="=Bench+1"))
+        self.session.log(ProductTold(product=Product(id="wax", name="Wax", kind="wax")))
+        path = self.path.with_name("shelf.csv")
+        stock_files.write_stock(self.session, self.known(), path)
+        text = path.read_text()
+        self.assertIn("'=Bench+1", text)
+        self.session.close()
+        other = ShopSession(shipped(), self.clock)
+        other.open(self.path.with_name("other.ravden"), create=True)
+        self.addCleanup(other.close)
+        self.session = other
+        self.assertEqual(stock_files.import_stock(other, path), "shelf.csv: 2 rows read.")
+        names = {p.name: p for p in other.shop.stock.products.values()}
+        self.assertEqual(set(names), {"=Bench+1", "Wax"})
+        self.assertEqual(names["=Bench+1"].cans, LACQUER.cans)
+        (lot,) = other.shop.stock.lots.values()
+        self.assertEqual((lot.ml, lot.price, lot.opened is not None), (1000, 30, True))
+
+    def test_from_another_country_and_with_rows_that_cannot_be(self):
+        path = self.path.with_name("in.csv")
+        path.write_text(
+            "Product;what;finish;content_ml;price;bought;opened\n"
+            "Klar;finish;waterborne;1.000,5;26,50;2026-04-01;2026-04-02\n"
+            "Holz;soap;;;;;\nDick;finish;waterborne;-5;;;\nSpät;finish;waterborne;100;;2026-04-02;2026-04-01\n"
+            "Fremd;finish;nothing such;100;;;\nLeer;finish;waterborne;viel;;;\n",
+            encoding="utf-8",
+        )
+        told = stock_files.import_stock(self.session, path)
+        self.assertIn("1 row read, 5 left out", told)
+        self.assertIn("row 3: ", told)
+        (lot,) = self.session.shop.stock.lots.values()
+        self.assertEqual((lot.ml, lot.price), (1000.5, 26.5))
+        self.assertEqual([n for n, _ in stock_csv.read(path.read_text("utf-8")).bad], [3, 4, 7])
+        for text in ("", "a,b\n1,2\n"):
+            path.write_text(text)
+            with self.subTest(text), self.assertRaises(InputError) as caught:
+                stock_files.import_stock(self.session, path)
+            self.assertEqual(caught.exception.path, "in.csv")
+
+
+CASE = {
+    "now": "2026-05-04T15:00:00Z",
+    "products": [{"id": "a", "material": "shellac-pad", "cans": [{"ml": 250, "price": 9}, {"ml": 1000, "price": 26}]}],
+    "lots": [{"product": "a", "ml": 500, "bought": "2025-01-01T00:00:00Z", "opened": "2025-09-20T00:00:00Z",
+              "weighed": [{"at": "2026-05-01T00:00:00Z", "left_ml": 120}]}],
+    "draws": [{"at": "2026-05-02T00:00:00Z", "material": "shellac-pad", "ml": 20}],
+    "needs": [{"at": "2026-05-06T00:00:00Z", "material": "shellac-pad", "ml": 160, "of": "Wren"}],
+}  # fmt: skip
+
+
+class Headless(InFolder):
+    def run_case(self, case):
+        out, err = StringIO(), StringIO()
+        source = TextIOWrapper(BytesIO(json.dumps(case).encode()))
+        with mock.patch("sys.stdin", source), redirect_stdout(out), redirect_stderr(err):
+            code = main(["compute", "stock"])
+        return code, out.getvalue(), err.getvalue()
+
+    def test_a_shelf(self):
+        code, out, _ = self.run_case(CASE)
+        self.assertEqual(code, 0)
+        found = json.loads(out)
+        (lot,), (product,) = found["lots"], found["products"]
+        self.assertEqual((lot["left_ml"], lot["state"], lot["age"]["word"]), (100, "open", "soon"))
+        self.assertAlmostEqual(product["short_ml"], 160 - 97)
+        self.assertEqual((product["buy"]["cans"], product["short_at"][:10]), ([1, 0], "2026-05-06"))
+
+    def test_bad_input_names_its_field(self):
+        lot = CASE["lots"][0]
+        for change, path in (
+            ({"now": "yesterday"}, "now"), ({"now": "2026-05-04T15:00:00"}, "now"),
+            ({"lots": [lot | {"opened": "2024-01-01T00:00:00Z"}]}, "lots[0].opened"),
+            ({"lots": [lot | {"product": "b"}]}, "lots[0].product"), ({"lots": [lot | {"ml": 0}]}, "lots[0].ml"),
+            ({"draws": [CASE["draws"][0] | {"ml": -1}]}, "draws[0].ml"),
+            ({"products": [CASE["products"][0] | {"kind": "soap"}]}, "products[0].product_kind"),
+        ):  # fmt: skip
+            with self.subTest(change):
+                code, out, err = self.run_case(CASE | change)
+                self.assertEqual((code, out), (2, ""))
+                self.assertIn(path, err)
+                self.assertEqual(err.count("\n"), 1)
