@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ravden.app.defects import PLANNED, WORKED, Defect, defects_of, open_defects
-from ravden.text import repair_words, words
+from ravden.text import words
 
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
@@ -18,7 +18,8 @@ MOST_NAMED = 2
 def label(session: ShopSession, rack: OnRack, found: Defect) -> str:
     """What it is and where: Run or sag, top."""
     name, _ = session.catalogue.defects[found.mishap.what]
-    return f"{name}, {repair_words.zone_label(rack.project, found.mishap.zone)}"
+    zone = found.mishap.zone
+    return f"{name}, {rack.catalogue.zone_labels.get(zone, zone).lower()}"
 
 
 def state(session: ShopSession, rack: OnRack, found: Defect) -> str:

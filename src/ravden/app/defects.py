@@ -44,8 +44,9 @@ def defects_of(rack: OnRack, now: datetime) -> tuple[Defect, ...]:
     mine = [a for a in acts if isinstance(a, Mishap)]
     if not mine:
         return ()
-    method = rack.method
-    done = progress(method, rack.acts, rack.hours(now), rack.body)
+    # Steps of repairs are in its own plan: what zones in another finish get is none of it.
+    method = rack.own_method
+    done = progress(method, rack.acts, rack.hours(now), rack.body_where_it_matters)
     return tuple(_defect(rack, a, acts, method, done) for a in mine)
 
 

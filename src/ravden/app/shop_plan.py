@@ -164,8 +164,8 @@ def _kept_steps(shop: Shop, kept: Kept) -> Steps:
     out: dict[tuple[str, str], KeptStep] = {}
     for (name, step), told in kept.steps.items():
         rack, now = shop.racked.get(name), step
-        for at, moved in rack.renamed if rack is not None else ():
-            now = moved_step(now, moved) if at >= kept.since else now
+        for at, moves in rack.renamed if rack is not None else ():
+            now = moved_step(now, moves()) if at >= kept.since else now
         out[name, now] = told if now == step else replace(told, step=now)
     return out
 

@@ -60,6 +60,11 @@ class Catalogue(Struct, frozen=True, kw_only=True, dict=True):
         return read_csv(text_of("zones.csv"), ZoneHabit, "zones.csv")
 
     @functools.cached_property
+    def zone_labels(self) -> dict[str, str]:
+        """What each zone is called: without the outlines, which the first paint does without."""
+        return {row["name"]: row["label"] for row in csv.DictReader(text_of("zones.csv").splitlines())}
+
+    @functools.cached_property
     def grounds(self) -> dict[str, Ground]:
         """What the first coats are laid on."""
         return {g.id: g for g in read_csv(text_of("grounds.csv"), Ground, "grounds.csv")}

@@ -2,7 +2,7 @@
 
 import functools
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import datetime, timedelta
 
 from msgspec import Struct, field
@@ -42,7 +42,7 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     weight: int = 1
     firm: bool = False
     mending: Mapping[int, Mending] = field(default_factory=dict)
-    renamed: tuple[tuple[datetime, Mapping[int, tuple[int, int]]], ...] = ()
+    renamed: tuple[tuple[datetime, Callable[[], Mapping[int, tuple[int, int]]]], ...] = ()
     stock: Stock = field(default_factory=Stock)
 
     @property
@@ -87,6 +87,13 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
         bare = {*self.masked, *self.finishes}
         own = [z for z in zones(self.catalogue, self.instrument) if z.name not in bare]
         return tuple(z.name for z in own if z.kind != "edge") or tuple(z.name for z in own)
+
+    @property
+    def body_where_it_matters(self) -> tuple[str, ...]:
+        """The same where some zones were coated alone: where none were it is not asked for, and to know it takes the
+        outline, which the first paint does without."""
+        alone = any(isinstance(a, Coat) and a.zones is not None and not a.mends for a in self.acts)
+        return self.body if alone else ()
 
     @property
     def open_zones(self) -> tuple[str, ...]:

@@ -134,13 +134,17 @@ def stocked(stock: Stock, draws: Sequence[Draw]) -> Stocked:
     weighings = sorted(stock.weighed, key=lambda w: w.at)
     taken = sorted(stock.taken, key=lambda t: t.at)
     drawn, unsure, next_weighing = [], {}, 0
+    serving: dict[tuple[str, str], list[_Can]] = {}
     for draw in draws:
         while next_weighing < len(weighings) and weighings[next_weighing].at <= draw.at:
             _weigh(cans, weighings[next_weighing])
             next_weighing += 1
         took = []
         for kind, ml in (("finish", draw.ml), ("thinner", draw.thinner_ml)):
-            can, several = _from(stock, cans, taken, kind, draw) if ml > 0 else (None, ())
+            key = (kind, draw.material)
+            if key not in serving:
+                serving[key] = _serving(stock, cans, *key)
+            can, several = _from(serving[key], taken, draw.at) if ml > 0 else (None, ())
             if several and kind == "finish":
                 unsure[draw.material] = several
             if can is not None:
@@ -158,28 +162,27 @@ def _weigh(cans: Mapping[int, _Can], told: Weighed) -> None:
         cans[told.lot].weigh(told)
 
 
-def _from(
-    stock: Stock, cans: Mapping[int, _Can], taken: Sequence[Taken], kind: str, draw: Draw
-) -> tuple[_Can | None, tuple[int, ...]]:
-    """The can a draw comes from, and which others it could have been as well."""
-    there = [
-        c for c in cans.values()
-        if c.lot.there(draw.at) and stock.products[c.lot.product].serves(kind, draw.material)
-    ]  # fmt: skip
-    opened = [c for c in there if c.opened is not None and c.opened <= draw.at]
+def _from(cans: Sequence[_Can], taken: Sequence[Taken], at: datetime) -> tuple[_Can | None, tuple[int, ...]]:
+    """The can a draw at a moment comes from, of those it may come from, and which others it could have been as well."""
+    there = [c for c in cans if c.lot.there(at)]
+    opened = [c for c in there if c.opened is not None and c.opened <= at]
     if not opened:
         return min(there, key=lambda c: (c.lot.bought, c.lot.id), default=None), ()
-    said = next((t.lot for t in reversed(taken) if t.at <= draw.at and any(c.lot.id == t.lot for c in opened)), None)
+    if len(opened) == 1:
+        return opened[0], ()
+    numbers = {c.lot.id: c for c in opened}
+    said = next((t.lot for t in reversed(taken) if t.at <= at and t.lot in numbers), None)
     if said is not None:
-        return cans[said], ()
-    first = min(opened, key=lambda c: (c.opened, c.lot.id))
-    return first, tuple(c.lot.id for c in opened) if len(opened) > 1 else ()
+        return numbers[said], ()
+    return min(opened, key=lambda c: (c.opened, c.lot.id)), tuple(numbers)
+
+
+def _serving(stock: Stock, cans: Mapping[int, _Can], kind: str, material: str) -> list[_Can]:
+    return [c for c in cans.values() if stock.products[c.lot.product].serves(kind, material)]
 
 
 def in_use(stock: Stock, kind: str, material: str, at: datetime) -> Lot | None:
     """The can that is poured from at a moment as far as was told; None: none is there. Nothing is drawn for it."""
     taken = sorted(stock.taken, key=lambda t: t.at)
-    can, _ = _from(
-        stock, {n: _Can(lot) for n, lot in stock.lots.items()}, taken, kind, Draw(at=at, material=material, ml=1)
-    )
+    can, _ = _from(_serving(stock, {n: _Can(lot) for n, lot in stock.lots.items()}, kind, material), taken, at)
     return None if can is None else can.lot

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Mapping
 from datetime import datetime
 from typing import ClassVar
@@ -151,7 +152,7 @@ def replanned(rack: OnRack, defect: int, now: Mending, at_h: float) -> OnRack:
     """The instrument with another repair of one defect in its plan, or none. What was worked of it stays; what other
     repairs still have to do is put in anew, since they may have shared a step with the one that goes."""
     method = rack.own_method
-    body = rack.body
+    body = rack.body_where_it_matters
     done = progress(method, rack.acts, at_h, body)
     mending = {**rack.mending, defect: now}
     open_ones = {n: m for n, m in mending.items() if m.steps and not m.closed}
@@ -167,10 +168,15 @@ def replanned(rack: OnRack, defect: int, now: Mending, at_h: float) -> OnRack:
             at = progress(replace(method, stage=tuple(stages)), rack.acts, at_h, body)
             stages = list(put_in(stages, at, left, later=one.later))
     made = replace(rack, plan=tuple(stages), mending=mending)
-    moved = moved_places(rack.method.stage, made.method.stage, progress(rack.method, rack.acts, at_h, body))
+
+    @functools.cache
+    def moves() -> Mapping[int, tuple[int, int]]:
+        # Asked for where steps are held by name, and not as a shop file is opened.
+        return moved_places(rack.method.stage, made.method.stage, progress(rack.method, rack.acts, at_h, body))
+
     return replace(
-        made, pins={moved_step(step, moved): pin for step, pin in rack.pins.items()},
-        renamed=(*rack.renamed, (rack.moment(at_h), moved)),
+        made, pins={moved_step(step, moves()): pin for step, pin in rack.pins.items()},
+        renamed=(*rack.renamed, (rack.moment(at_h), moves)),
     )  # fmt: skip
 
 
