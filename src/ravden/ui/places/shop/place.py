@@ -6,6 +6,7 @@ from ravden.ui.places.shop import presenter
 from ravden.ui.places.shop.book_control import BookControl
 from ravden.ui.places.shop.hours_control import HoursControl
 from ravden.ui.places.shop.listening import Listening
+from ravden.ui.places.shop.mixing_control import MixingControl
 from ravden.ui.places.shop.people_control import PeopleControl
 from ravden.ui.places.shop.stock_control import StockControl
 from ravden.ui.places.shop.view import ShopView
@@ -26,6 +27,7 @@ class ShopPlace(Place):
         self.hours = HoursControl(session, view.hours)
         self.hours.told.connect(around.shell.say)
         self.stock = StockControl(session, view.stock, around)
+        self.mixing = MixingControl(session, view.mixing, around)
         self.stock.told.connect(around.shell.say)
         self.people = PeopleControl(session, view.people)
         self.people.told.connect(around.shell.say)
@@ -57,6 +59,8 @@ class ShopPlace(Place):
                 self.hours.show()
             elif self.view.pages.page == "stock":
                 self.stock.show()
+            elif self.view.pages.page == "mixing":
+                self.mixing.show()
             elif self.view.pages.page == "people":
                 self.people.show()
 

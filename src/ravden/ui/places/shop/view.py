@@ -7,6 +7,7 @@ from ravden.text.units import Units
 from ravden.ui.places.shop.air_plot import AirPlot
 from ravden.ui.places.shop.book_page import BookPage
 from ravden.ui.places.shop.hours_page import HoursPage
+from ravden.ui.places.shop.mixing_page import MixingPage
 from ravden.ui.places.shop.people_page import PeoplePage
 from ravden.ui.places.shop.presenter import ShopShown
 from ravden.ui.places.shop.stock_page import StockPage
@@ -76,16 +77,25 @@ class ShopView(QWidget):
         of_air.addLayout(foot)
         self.hours = HoursPage()
         self.people = PeoplePage()
-        self.stock = StockPage()
+        self.stock, self.mixing = StockPage(), MixingPage()
         labels = (
             ("air", "Air"),
             ("stock", "Stock"),
+            ("mixing", "Mixing"),
             ("hours", "Hours"),
             ("people", "People and booth"),
             ("book", "Book"),
         )
         self.pages = Turning(
-            labels, {"air": air, "stock": self.stock, "hours": self.hours, "people": self.people, "book": self.book}
+            labels,
+            {
+                "air": air,
+                "stock": self.stock,
+                "mixing": self.mixing,
+                "hours": self.hours,
+                "people": self.people,
+                "book": self.book,
+            },
         )
         outer = QVBoxLayout(self)
         outer.setContentsMargins(22, 12, 22, 12)

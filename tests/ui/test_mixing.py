@@ -1,0 +1,94 @@
+"""The mixing desk in the window: every way, as one types, with a label, and mixed for a session."""
+
+from unittest import mock
+
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QComboBox, QFileDialog
+
+from ravden.app import mixing
+from ravden.journal.kinds.session import MixMade, SessionBegun
+from tests.ui.support import WindowTest, settle
+
+
+class MixingTest(WindowTest):
+    plans = False
+
+    def setUp(self):
+        super().setUp()
+        self.window.turn_to("shop")
+        self.window.shop.pages.turn_to("mixing")
+        settle(self.window)
+        self.page = self.window.shop.mixing
+
+    def type(self, name, text):
+        box = self.page.inputs[name]
+        if isinstance(box, QComboBox):
+            box.setCurrentIndex(box.findData(text))
+            box.activated.emit(box.currentIndex())
+        else:
+            box.clear()
+            QTest.keyClicks(box, text)
+
+    def test_it_begins_with_what_the_plan_wants_and_follows_each_key(self):
+        self.assertEqual(self.page.inputs["finish"].currentData(), "lacquer-sprayed")
+        self.type("ml", "240")
+        self.assertEqual(self.page.pour.text(), "200 ml of sprayed lacquer\n40 ml of thinner")
+        self.assertIn("14.2 % of it solids", self.page.told.text())
+        self.assertIn("data sheet", self.page.warn.text())
+        self.type("ratio", "50")
+        self.assertEqual(self.page.pour.text(), "160 ml of sprayed lacquer\n80 ml of thinner")
+        self.type("retarder", "25")
+        self.assertIn("20 ml of retarder", self.page.pour.text())
+
+    def test_what_is_wrong_is_told_at_its_field_and_nothing_is_offered(self):
+        self.type("ml", "-4")
+        self.assertTrue(self.page.faults["ml"].text())
+        self.assertEqual(self.page.pour.text(), "")
+        self.assertFalse(self.page.label.isEnabled())
+        self.type("ml", "100")
+        self.assertEqual(self.page.faults["ml"].text(), "")
+        self.assertTrue(self.page.label.isEnabled())
+
+    def test_every_way_pours_something_and_warns(self):
+        for way, _ in mixing.WAYS:
+            with self.subTest(way):
+                self.page.turn(way)
+                self.assertTrue(self.page.pour.text())
+                self.assertTrue(self.page.title.text())
+                self.assertEqual(way != "dye", bool(self.page.warn.text()))
+        self.page.turn("flakes")
+        self.type("ml", "500")
+        self.assertIn("of dry flakes", self.page.pour.text())
+        self.assertIn("Use it within 6 months", self.page.told.text())
+        self.page.turn("hardener")
+        self.assertIn("Once mixed it can be used for about 3 h", self.page.told.text())
+        self.assertFalse(self.page.inputs["base_g_ml"].isEnabled())
+        self.type("by", "weight")
+        self.assertTrue(self.page.inputs["base_g_ml"].isEnabled())
+        self.assertIn(" g of hardener", self.page.pour.text())
+
+    def test_another_finish_has_its_own_thinning(self):
+        self.type("finish", "shellac-pad")
+        self.assertEqual(self.page.inputs["ratio"].text(), "0")
+        self.assertIn("of pad shellac", self.page.pour.text())
+
+    def test_a_label_for_the_jar(self):
+        self.page.turn("flakes")
+        path = self.folder / "label.pdf"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), "")):
+            self.page.label.click()
+        self.assertTrue(path.read_bytes().startswith(b"%PDF"))
+        session = self.window.session
+        made = mixing.mixed(session, "flakes", self.page.typed())
+        text = mixing.label(session, made)
+        for words in ("2 lb cut", "of dry flakes", "mixed Mon 4 May", "Use until", "data sheet"):
+            self.assertIn(words, text)
+
+    def test_mixed_for_the_session_that_goes_on(self):
+        self.assertFalse(self.page.mixed.isEnabled())
+        self.window.session.log(SessionBegun(instruments=("heron",)))
+        settle(self.window)
+        self.type("ml", "240")
+        self.page.mixed.click()
+        settle(self.window)
+        self.assertEqual(self.window.session.entries[-1].body, MixMade(material="lacquer-sprayed", ml=240))
