@@ -8,7 +8,7 @@ from unittest import mock
 
 from msgspec.structs import replace
 
-from ravden.app import repairing, stock, stock_files, stock_forms
+from ravden.app import costs, quote, repairing, stock, stock_files, stock_forms
 from ravden.app.clock import HandClock
 from ravden.app.prices import per_litre
 from ravden.app.session import ShopSession
@@ -26,6 +26,7 @@ from ravden.journal.kinds.price import PriceSet
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded
 from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, LotOpened, LotTaken, ProductTold
 from ravden.ui.places.booth import before
+from ravden.ui.places.methods import plan_presenter
 from ravden.ui.places.shop import stock_presenter
 from tests.in_folder import InFolder
 
@@ -209,6 +210,49 @@ class Shelf(OnAShelf):
         self.assertEqual(per_litre(self.session.shop)["lacquer-sprayed"], 19)
         self.bought(ml=500, price=14.0)
         self.assertEqual(per_litre(self.session.shop)["lacquer-sprayed"], 28)
+
+    def test_what_an_instrument_cost_is_what_its_coats_took_at_the_price_of_their_cans(self):
+        self.bought(ml=1000, ago=40, opened=39, price=40.0)
+        all_draws = stock.draws(self.session)
+        known = stocked(self.session.shop.stock, all_draws)
+        each = {who: costs.took(self.session, who).money for who in ("tern", "heron")}
+        lacquer = sum(d.ml for d in all_draws if d.material == "lacquer-sprayed")
+        self.assertAlmostEqual(sum(each.values()), lacquer * 0.04, places=6)
+        self.assertAlmostEqual(sum(c.drawn_ml for c in known.lots.values()), lacquer, places=6)
+        self.assertEqual(dict(costs.took(self.session, "wren").unpriced_ml).keys(), {"shellac-pad"})
+        found = self.session.request("heron").run()
+        wants = stock.wanted(self.session, {"heron": found})
+        more = sum(n.ml for n in wants["finish", "lacquer-sprayed"])
+        self.assertAlmostEqual(costs.to_come(self.session, found).money, more * 0.04, places=6)
+        line = costs.line(self.session, found)
+        self.assertIn(f"{each['heron']:.2f} so far", line)
+        self.assertIn(f"{each['heron'] + more * 0.04:.2f} in all as planned", line)
+        self.assertIn(line, plan_presenter.show(self.session, found, None).fit_words)
+        self.assertEqual(costs.line(self.session, self.session.request("wren").run()), "")
+        # A later can at another price changes nothing of what came out of the earlier one.
+        before = costs.took(self.session, "tern").money
+        self.session.log(LotBought(product="bench", ml=1000, price=90.0))
+        self.assertEqual(costs.took(self.session, "tern").money, before)
+
+    def test_a_quote_has_the_work_and_the_days_and_nothing_of_what_it_costs(self):
+        self.bought(ml=1000, price=40.0)
+        found = self.session.request("tern").run()
+        typed = {"price": "EUR 1,850", "tax": "tax included", "note": "With <its> case", "days": "30"}
+        text = quote.html(self.session, found, typed)
+        for words in (
+            "Quote for Tern",
+            "polished to a mirror",
+            "between ",
+            "EUR 1,850 (tax included)",
+            "With &lt;its&gt;",
+        ):
+            self.assertIn(words, text)
+        self.assertNotIn(costs.line(self.session, found).split()[0], text)
+        self.assertNotIn("Price", quote.html(self.session, found, typed | {"price": " "}))
+        for change, path in (({"days": "0"}, "days"), ({"days": "soon"}, "days"), ({"note": "x" * 700}, "note")):
+            with self.subTest(path=path), self.assertRaises(InputError) as caught:
+                quote.html(self.session, found, typed | change)
+            self.assertEqual(caught.exception.path, path)
 
     def test_the_booth_says_when_the_open_can_will_not_reach(self):
         lot = self.bought(ml=5000)

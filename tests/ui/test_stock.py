@@ -145,6 +145,38 @@ class ShelfTest(WindowTest):
         self.assertIn("row 3", self.window.notice.text.text())
         self.assertEqual([r.name for r in self.page.model.rows], ["Bench lacquer", "Polish"])
 
+    def test_the_book_says_what_it_cost_and_the_paper_for_its_owner_does_not(self):
+        self.shelf(cans=())
+        lot = next(iter(self.window.session.shop.stock.lots))
+        self.window.session.correct(lot, LotBought(product="bench", ml=5000, price=200.0))
+        self.window.session.select("tern", "test")
+        self.window.session.hand_over(NOW)
+        self.window.shop.pages.turn_to("book")
+        settle(self.window)
+        self.window.shop.book.search.setText("Tern")
+        self.window.shop.book._select(0)
+        settle(self.window)
+        self.assertRegex(
+            self.window.shop.book.record.toPlainText(), r"For the shop alone\. Material: \d+\.\d\d so far\."
+        )
+        written = []
+        with mock.patch("ravden.ui.shell.one_page.write", side_effect=lambda body, *_: written.append(body)):
+            self.window.places.shop.book.write_record(self.folder / "r.pdf")
+        self.assertNotIn("For the shop alone", written[0])
+
+    def test_a_quote_from_the_menu(self):
+        self.window.session.select("tern", "test")
+        self.window.exchange.quote_out()
+        settle(self.window)
+        path = self.folder / "quote.pdf"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), "")):
+            self.fill(days="no")
+            self.assertTrue(self.window.card.faults["days"].text())
+            self.assertFalse(path.exists())
+            self.fill(days="14", price="1,850")
+        self.assertTrue(path.read_bytes().startswith(b"%PDF"))
+        self.assertFalse(self.window.card.isVisible())
+
     def test_forty_products_stay_readable_in_the_smallest_window(self):
         for n in range(40):
             made = Product(id=f"p{n}", name=f"Product of a rather long name {n:02d}", material="lacquer-sprayed")

@@ -12,14 +12,15 @@ from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
+    from ravden.ui.shell.anywhere import Anywhere
     from ravden.ui.shell.shell import Shell
 
 
 class ExchangeDialogs:
     """Asks for a file, writes or reads it, and tells what was done."""
 
-    def __init__(self, window: Shell) -> None:
-        self._window = window
+    def __init__(self, window: Shell, anywhere: Anywhere) -> None:
+        self._window, self._anywhere = window, anywhere
 
     def _found(self) -> Outlook:
         """The instrument turned to as it stands: what was logged a moment ago is in it, whatever is drawn yet."""
@@ -128,6 +129,29 @@ class ExchangeDialogs:
         path = self._choose("Finish record", f"{self._window.session.selected}-record.pdf", "PDF (*.pdf)")
         if path is not None:
             self.write_record(path)
+
+    def quote_out(self) -> None:
+        """A quote for a customer as PDF, once the card says what stands on it."""
+        from ravden.app import quote
+
+        self._chosen()
+        self._found()
+        name = self._window.session.selected
+
+        def put(typed: dict[str, str]) -> None:
+            text = quote.html(self._window.session, self._found(), typed)
+            path = self._choose("Quote", f"{name}-quote.pdf", "PDF (*.pdf)")
+            if path is not None:
+                self.write_quote(text, path)
+
+        self._anywhere.ask_for("A quote for a customer", quote.fields(), put)
+
+    def write_quote(self, text: str, path: Path) -> None:
+        """Write a quote."""
+        from ravden.ui.shell import one_page
+
+        one_page.write(text, "Quote", path)
+        self._window.tell(f"Written to {path.name}.", undo=False)
 
     def write_record(self, path: Path) -> int:
         """Write the record of the instrument turned to; returns how many sheets it takes."""

@@ -87,7 +87,7 @@ class MainWindow(Shell):
         self._help: Help | None = None
         self.tour: Tour | None = None
         self.anywhere, self.foot = Anywhere(self), Foot(self)
-        self.files, self.exchange = FileDialogs(self, self.anywhere), ExchangeDialogs(self)
+        self.files, self.exchange = FileDialogs(self, self.anywhere), ExchangeDialogs(self, self.anywhere)
         self.looks = Looks(self)
         self.menus = Menus(self, PLACES, self.anywhere, self.files, self.exchange, self.looks)
         self._wire()

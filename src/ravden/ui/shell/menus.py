@@ -50,6 +50,7 @@ class Menus:
         shop.addSeparator()
         self._add(shop, "Bench card for rubbing out (PDF) …", "Ctrl+P", files.bench_card)
         self._add(shop, "Finish record (PDF) …", "", out.record_out)
+        self._add(shop, "Quote for a customer (PDF) …", "", out.quote_out)
         self._add(shop, "Its plan as a calendar …", "", out.plan_out)
         self._add(shop, "The shop's plan as a calendar …", "", out.days_out)
         self._add(shop, "This instrument as a file …", "", out.instrument_out)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ravden.app import costs
 from ravden.app.session import ShopSession
 from ravden.core.method.steps import WORK_KINDS, Stage, left
 from ravden.core.record import Coat, StepDone
@@ -56,11 +57,19 @@ def show(session: ShopSession, found: Outlook, fit: Fit | None) -> PlanShown:
         title=f"{found.method.label}, as planned for {found.project.instrument.name}",
         rows=_rows(session, found),
         own=bool(rack.plan),
-        fit_words="" if fit is None else _fit_words(session, fit, fits),
+        fit_words=" ".join(
+            t for t in ("" if fit is None else _fit_words(session, fit, fits), _cost(session, found)) if t
+        ),
         fit_stage=fit.stage if fit is not None and fits else (),
         modules=tuple((m.id, m.label, f"{m.why} Against it: {m.against}") for m in session.catalogue.modules.values()),
         stuck=plan_words.stuck(session, found),
     )
+
+
+def _cost(session: ShopSession, found: Outlook) -> str:
+    """What its material costs, where anything of it has a price."""
+    line = costs.line(session, found)
+    return f"Material: {line}." if line else ""
 
 
 def _fit_words(session: ShopSession, fit: Fit, differs: bool) -> str:

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
-from ravden.app import finish_record
+from ravden.app import costs, finish_record
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
@@ -75,7 +75,12 @@ class BookControl(QObject):
 
     def _show_record(self) -> None:
         if self._found is not None and self._found.project.instrument.id in self._session.shop.book:
-            self._page.show_record(finish_record.html(finish_record.record(self._session, self._found)))
+            told = finish_record.html(finish_record.record(self._session, self._found))
+            cost = costs.line(self._session, self._found)
+            # What it cost is for the shop, and on no page that is given away.
+            self._page.show_record(
+                told + (f"<p><b>For the shop alone.</b> Material: {escape(cost)}.</p>" if cost else "")
+            )
 
     def bring_back(self, instrument: str) -> None:
         """Off the Book and onto the rack. Raises InputError."""
