@@ -51,6 +51,30 @@ class Book(WindowTest):
         self.assertEqual((self.session.selected, self.window.stack.currentWidget()), ("tern", self.window.film))
         self.assertEqual(self.window.film.head.title.text(), "Tern")
 
+    def test_who_has_it_is_forgotten_once_the_name_is_typed(self):
+        self.hand_over("tern", "A. Player")
+        self.hand_over("wren")
+        page = self.turn()
+        page._select(0)  # the Wren, of which nobody said who has it
+        settle(self.window)
+        self.assertFalse(page.forget.isEnabled())
+        page._select(1)
+        settle(self.window)
+        page.forget.click()
+        card = self.window.card
+        self.assertIn("Forget A. Player for good", card.heading.text())
+        card.inputs["name"].setText("A. Play")
+        card.submit()
+        self.assertIn("A. Player", card.faults["name"].text())
+        self.assertIn("A. Player", self.session.people.values())
+        card.inputs["name"].setText("A. Player")
+        card.submit()
+        settle(self.window)
+        self.assertEqual(self.session.people, {})
+        self.assertIn("Forgotten, in this file and its copies", self.window.notice.text.text())
+        self.assertFalse(page.forget.isEnabled())
+        self.assertNotIn("A. Player", page.record.toPlainText())
+
     def test_the_last_one_gone_leaves_the_book_in_reach(self):
         for name in ("tern", "wren", "heron"):
             self.hand_over(name)

@@ -32,7 +32,7 @@ class ProductIn(Case):
     id: str
     kind: str = "finish"
     material: str = ""
-    cans: list[CanIn] = []
+    cans: list[CanIn] = msgspec.field(default_factory=list)
     sealed_months: float | None = None
     open_months: float | None = None
 
@@ -55,7 +55,7 @@ class LotIn(Case):
     gone: str = ""
     use_by: str = ""
     price: float | None = None
-    weighed: list[WeighedIn] = []
+    weighed: list[WeighedIn] = msgspec.field(default_factory=list)
     used_from: str = ""
 
 
@@ -83,8 +83,8 @@ class StockIn(Case):
     now: str
     products: list[ProductIn]
     lots: list[LotIn]
-    draws: list[DrawIn] = []
-    needs: list[NeedIn] = []
+    draws: list[DrawIn] = msgspec.field(default_factory=list)
+    needs: list[NeedIn] = msgspec.field(default_factory=list)
 
 
 def stock(case: StockIn, catalogue: Catalogue) -> dict[str, Any]:

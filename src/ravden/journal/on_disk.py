@@ -169,6 +169,15 @@ def migrate(db: sqlite3.Connection, found: int) -> None:
         db.execute("COMMIT")
 
 
+def wipe_person(db: sqlite3.Connection, where: str, value: object) -> None:
+    """Take people out of a file, down to the bytes: freed pages are overwritten, the file is written anew, and its log
+    is emptied."""
+    db.execute("PRAGMA secure_delete = ON")
+    db.execute(f"DELETE FROM person WHERE {where}", (value,))
+    db.execute("VACUUM")
+    db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+
+
 def close(db: sqlite3.Connection | None, lock: IO[bytes] | None) -> None:
     if db is not None:
         db.close()

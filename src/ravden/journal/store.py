@@ -277,6 +277,15 @@ class Journal:
             raise InputError("to", f"could not be written down: {error}") from None
         return int(self._db.execute("SELECT id FROM person WHERE name = ?", (name,)).fetchone()[0])
 
+    def forget(self, number: int) -> None:
+        """Take a person out of the file, down to the bytes. Raises InputError where it cannot be written."""
+        self._need_there()
+        try:
+            on_disk.wipe_person(self._db, "id = ?", number)
+        except sqlite3.Error as error:
+            raise InputError(self.path.name, f"could not be rewritten: {error}") from None
+        self._least_bytes = self.path.stat().st_size
+
     def people(self) -> dict[int, str]:
         """Names by number."""
         return dict(self.rows("SELECT id, name FROM person", ()))

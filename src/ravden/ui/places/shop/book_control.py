@@ -9,9 +9,11 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ravden.app import costs, finish_record
+from ravden.app.forgetting import forget_person
+from ravden.app.forms import Field
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
-from ravden.core.errors import InputError
+from ravden.core.errors import InputError, need
 from ravden.text.say import whole_fault
 from ravden.ui.places.shop import book_presenter
 from ravden.ui.places.shop.book_page import BookPage
@@ -86,6 +88,24 @@ class BookControl(QObject):
         """Off the Book and onto the rack. Raises InputError."""
         self._session.bring_back(instrument, "book")
         self.back.emit(instrument)
+
+    def forget_form(self, instrument: str) -> tuple[str, tuple[Field, ...]]:
+        """What is asked before somebody is forgotten, since that cannot be taken back. Raises InputError."""
+        name = self._who(instrument)
+        tip = "For all instruments that went to them, in this file and its copies. It cannot be taken back."
+        return f"Forget {name} for good", (Field(name="name", label="Type the name to forget it", tip=tip),)
+
+    def forget(self, instrument: str, typed: dict[str, str]) -> str:
+        """Forget who has an instrument; returns what is to be said. Raises InputError at the field."""
+        name = self._who(instrument)
+        need(typed["name"].strip() == name, "name", f"type {name}, just so")
+        return forget_person(self._session, self._session.shop.book[instrument].person, "book")
+
+    def _who(self, instrument: str) -> str:
+        booked = self._session.shop.book.get(instrument)
+        name = "" if booked is None else self._session.people.get(booked.person, "")
+        need(bool(name), "", "nobody said who has it")
+        return name
 
     def write_record(self, path: Path) -> None:
         """The record of the one turned to, as PDF. Raises InputError."""

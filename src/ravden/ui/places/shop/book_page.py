@@ -62,6 +62,7 @@ class BookPage(QWidget):
     back_asked = pyqtSignal(str)
     wrong_asked = pyqtSignal(str)
     record_asked = pyqtSignal(str)
+    forget_asked = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -95,11 +96,15 @@ class BookPage(QWidget):
         buttons = QHBoxLayout()
         buttons.addWidget(self.pdf)
         buttons.addStretch(1)
-        self.wrong = QPushButton("It came back: something is wrong …")
-        self.wrong.setToolTip("Back to the rack, and to the page of what went wrong")
+        self.wrong = QPushButton("It came back …")
+        self.wrong.setToolTip("Something is wrong with it: back to the rack, and to the page of what went wrong")
         self.wrong.clicked.connect(lambda: self.wrong_asked.emit(self.at))
         buttons.addWidget(self.wrong)
         buttons.addWidget(self.back)
+        self.forget = QPushButton("Forget who has it …")
+        self.forget.setToolTip("Takes the name out of the file and its copies for good")
+        self.forget.clicked.connect(lambda: self.forget_asked.emit(self.at))
+        buttons.insertWidget(1, self.forget)
         right, beside = panel()
         beside.addWidget(self.record, 1)
         beside.addLayout(buttons)
@@ -134,6 +139,7 @@ class BookPage(QWidget):
     def _offer(self) -> None:
         for button in (self.back, self.pdf, self.wrong):
             button.setEnabled(bool(self.at))
+        self.forget.setEnabled(any(r.id == self.at and r.to for r in self.model.rows))
 
     def _select(self, line: int) -> None:
         if (chosen := self.list.selectionModel()) is not None:

@@ -73,7 +73,15 @@ def build(around: Around) -> ShopPlace:
     made = ShopPlace(around.session, view, around)
     view.book.back_asked.connect(lambda i: shell.guarded(lambda: made.book.bring_back(i)))
     view.book.record_asked.connect(lambda i: shell.guarded(lambda: files.save_record(i, made.book.write_record)))
+    view.book.forget_asked.connect(lambda i: shell.guarded(lambda: _forget(i)))
     view.book.wrong_asked.connect(lambda i: shell.guarded(lambda: _came_back(i)))
+
+    def _forget(instrument: str) -> None:
+        around.anywhere.ask_for(*made.book.forget_form(instrument), lambda typed: _forgotten(instrument, typed))
+
+    def _forgotten(instrument: str, typed: dict[str, str]) -> None:
+        told = made.book.forget(instrument, typed)
+        shell.say(told)
 
     def _came_back(instrument: str) -> None:
         made.book.bring_back(instrument)

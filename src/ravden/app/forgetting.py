@@ -1,0 +1,30 @@
+"""Somebody forgotten, to whom instruments went. No Qt."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from ravden.app.session import Changes
+from ravden.core.errors import NO_FILE, InputError
+from ravden.journal.forget import forget
+from ravden.text import words
+
+if TYPE_CHECKING:
+    from ravden.app.session import ShopSession
+
+
+def forget_person(session: ShopSession, number: int, origin: str = "") -> str:
+    """Forget a person by number, for good; returns what is to be said of where the name may still be. Raises
+    InputError."""
+    if session.journal is None:
+        raise InputError("", NO_FILE, remedy="file")
+    name = session.people.get(number, "")
+    left = forget(session.journal, number)
+    session.people = session.journal.people()
+    session.tell(Changes(origin=origin, appearance=True))
+    # What was typed into a note stays in the record.
+    noted = int(session.journal.rows("SELECT count(*) FROM entry WHERE instr(body, ?)", (name,))[0][0])
+    told = "forgotten, in this file and its copies"
+    if noted:
+        told += f"; {words.plural(noted, 'note')} in the journal still {'say' if noted > 1 else 'says'} the name"
+    return told + (f"; so does {words.listed(left)} beside it" if left else "; not in what was printed or copied away")
