@@ -2,11 +2,16 @@
 
 from unittest import mock
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QEventLoop, Qt, QTimer
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QFileDialog
 
+from ravden.app import care_card
 from ravden.journal import store
 from ravden.journal.copies import backup_path
+from ravden.journal.kinds.plan import PlanSet
+from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.store import Journal
 from tests.ui.support import WindowTest, settle
 
@@ -50,6 +55,54 @@ class Book(WindowTest):
         self.assertEqual(list(self.session.shop.racked), ["tern", "heron"])
         self.assertEqual((self.session.selected, self.window.stack.currentWidget()), ("tern", self.window.film))
         self.assertEqual(self.window.film.head.title.text(), "Tern")
+
+    def test_as_last_time_a_new_one_begins_with_its_kind_method_and_steps(self):
+        tern = self.session.shop.racked["tern"]
+        own = tuple(replace(s, count=s.count + 2) if s.kind == "coats" else s for s in tern.own_method.stage)
+        self.session.log(PlanSet(method=tern.instrument.method, stage=own, what="more"), instrument="tern")
+        self.hand_over("tern", "A. Player")
+        page = self.turn()
+        page._select(0)
+        settle(self.window)
+        page.again.click()
+        form = self.window.page
+        self.assertIs(self.window.stack.currentWidget(), form)
+        self.assertEqual(form.typed()["name"], "")
+        form.inputs["name"].setText("Tern two")
+        form.submit()
+        settle(self.window)
+        made, was = self.session.shop.racked["tern-two"], tern.instrument
+        self.assertEqual(replace(made.instrument, id=was.id, name=was.name, promised_h=was.promised_h), was)
+        self.assertEqual(made.own_method.stage, own)
+        self.assertEqual(made.acts, ())
+        # With another method chosen on the page, its steps are that method's.
+        page = self.turn()
+        page._select(0)
+        settle(self.window)
+        page.again.click()
+        box = form.inputs["method"]
+        box.setCurrentIndex(box.findData("shellac-pad-rounds"))
+        form.inputs["name"].setText("Tern three")
+        form.submit()
+        settle(self.window)
+        self.assertEqual(self.session.shop.racked["tern-three"].plan, ())
+
+    def test_a_care_card_in_plain_words_without_film(self):
+        self.session.log(ZonesSet(finishes={"neck": "oil-wax"}), instrument="tern")
+        self.hand_over("tern", "A. Player")
+        page = self.turn()
+        page._select(0)
+        settle(self.window)
+        path = self.folder / "care.pdf"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), "")):
+            page.card.click()
+        self.assertTrue(path.read_bytes().startswith(b"%PDF"))
+        rack = self.session.read_booked("tern")
+        text = care_card.html(self.session, rack.project, "Tern")
+        for words in ("Sprayed lacquer", "Penetrating oil and wax (neck)", "Keep away from it: ", "soft cloth"):
+            self.assertIn(words, text)
+        self.assertNotIn("µm", text)
+        self.assertNotIn("A. Player", text)
 
     def test_who_has_it_is_forgotten_once_the_name_is_typed(self):
         self.hand_over("tern", "A. Player")

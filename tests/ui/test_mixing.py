@@ -81,7 +81,7 @@ class MixingTest(WindowTest):
         session = self.window.session
         made = mixing.mixed(session, "flakes", self.page.typed())
         text = mixing.label(session, made)
-        for words in ("2 lb cut", "of dry flakes", "mixed Mon 4 May", "Use until", "data sheet"):
+        for words in ("2 lb cut", "of dry flakes", "mixed 2026-05-04", "Use until 2026-11-03", "data sheet"):
             self.assertIn(words, text)
 
     def test_mixed_for_the_session_that_goes_on(self):

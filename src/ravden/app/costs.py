@@ -42,7 +42,8 @@ def line(session: ShopSession, found: Outlook) -> str:
     both = so_far + more
     if both.money < WORTH:
         return ""
-    text = f"{written.number(so_far.money, '.2f')} so far"
+    gone = found.project.instrument.id in session.shop.book
+    text = f"{written.number(so_far.money, '.2f')}{'' if gone else ' so far'}"
     if more.money >= WORTH:
         text += f", {written.number(both.money, '.2f')} in all as planned"
     unpriced = [

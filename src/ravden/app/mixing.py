@@ -191,10 +191,10 @@ def label(session: ShopSession, made: Mixed) -> str:
     if made.keeps is not None:
         at = session.local(made.keeps)
         hours = made.keeps - session.now < SOON
-        keeps = f"<p><b>Use until {words.moment(at, now) if hours else written.day(at.date())}</b></p>"
+        keeps = f"<p><b>Use until {words.moment(at, now) if hours else at.date().isoformat()}</b></p>"
     rows = "".join(f"<p>{escape(line)}</p>" for line in made.pour)
     warn = "".join(f"<p class='small'>{escape(w)}</p>" for w in made.warn)
     return (
-        f"<p class='title'>{escape(made.title)}</p>{rows}<p>{made.ml:.0f} ml, mixed {written.day(now.date())}</p>"
+        f"<p class='title'>{escape(made.title)}</p>{rows}<p>{made.ml:.0f} ml, mixed {now.date().isoformat()}</p>"
         f"{keeps}{warn}"
     )

@@ -40,7 +40,7 @@ def html(session: ShopSession, found: Outlook, typed: Mapping[str, str]) -> str:
     item, method, material = found.project.instrument, found.method, found.project.material
     kind = session.catalogue.kind(item.kind).label
     sheen = SHEENS.get(item.sheen, item.sheen)
-    work = [f"{material.label}, {sheen}: {method.label[:1].lower()}{method.label[1:]}."]
+    work = [f"{material.label}, {sheen}."]
     if method.looks:
         work.append(f"It looks and feels: {method.looks[:1].lower()}{method.looks[1:].rstrip('.')}.")
     care = session.catalogue.cares[class_of(material)]

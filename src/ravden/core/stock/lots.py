@@ -183,6 +183,6 @@ def _serving(stock: Stock, cans: Mapping[int, _Can], kind: str, material: str) -
 
 def in_use(stock: Stock, kind: str, material: str, at: datetime) -> Lot | None:
     """The can that is poured from at a moment as far as was told; None: none is there. Nothing is drawn for it."""
-    taken = sorted(stock.taken, key=lambda t: t.at)
-    can, _ = _from(_serving(stock, {n: _Can(lot) for n, lot in stock.lots.items()}, kind, material), taken, at)
+    there = {n: _Can(lot) for n, lot in stock.lots.items() if lot.there(at)}  # a shop of years has many that are gone
+    can, _ = _from(_serving(stock, there, kind, material), sorted(stock.taken, key=lambda t: t.at), at)
     return None if can is None else can.lot

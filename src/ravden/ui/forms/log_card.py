@@ -21,6 +21,7 @@ from ravden.core.errors import InputError
 from ravden.text.say import fault, whole_fault
 from ravden.text.units import Units
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.field_box import field_box
 
 LOG_IT = "Log it"
 TIMES, A_TIME = ("at", "first"), "2026-11-23 14:30 "
@@ -90,23 +91,13 @@ class LogCard(QFrame):
         for i, field in enumerate(fields):
             band, column = divmod(i, across)
             label = QLabel(f"{field.label}, {field.unit}" if field.unit else field.label)
-            box: QLineEdit | QComboBox
-            if field.choices:
-                box = QComboBox()
-                for value, text in field.choices:
-                    box.addItem(text, value)
-                box.setCurrentIndex(max(box.findData(field.value), 0))
-                box.setMinimumContentsLength(8)
-                box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            box = field_box(field)
+            if isinstance(box, QComboBox):
                 if field.turns and turn is not None:
                     box.activated.connect(lambda _: turn(self.typed()))
-            else:
-                box = QLineEdit(field.value)
-                if field.name in TIMES:
-                    box.setMinimumWidth(box.fontMetrics().horizontalAdvance(A_TIME) + 24)
+            elif field.name in TIMES:
+                box.setMinimumWidth(box.fontMetrics().horizontalAdvance(A_TIME) + 24)
             label.setBuddy(box)
-            box.setAccessibleName(field.label)
-            box.setToolTip(field.tip)
             fault = FaultLabel()
             for row, widget in enumerate((label, box, fault)):
                 self._grid.addWidget(widget, 3 * band + row, column, Qt.AlignmentFlag.AlignTop)

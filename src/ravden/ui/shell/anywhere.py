@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
+
 from ravden.app import by_plan
 from ravden.core.errors import NO_FILE, InputError
+from ravden.core.method.mending import rejoined
 from ravden.text.plan_words import first_of_all
 from ravden.ui.theme.style import px
 
@@ -13,6 +16,9 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from ravden.app.forms import Field
+    from ravden.core.method.steps import Stage
+    from ravden.core.record import Instrument
+    from ravden.journal.rack import OnRack
     from ravden.ui.shell.shell import Shell
 
 CARD_W = 880
@@ -99,16 +105,34 @@ class Anywhere:
         self._window.stack.setCurrentWidget(page)
         page.inputs["name"].setFocus()
 
-    def _put_on_rack(self, typed: dict[str, str], kind: str, method: str) -> None:
+    def as_last_time(self, rack: OnRack) -> None:
+        """The guided page, with what an instrument was that is finished: its kind, measures, method with its own
+        steps, and what was wanted of it."""
+        item = rack.instrument
+        self._session.catalogue.method(item.method)
+        self._session.catalogue.kind(item.kind)
+        self.add_instrument()
+        plan = tuple(rejoined([s for s in rack.plan if not s.mends], 0))
+        page = self._window.page
+        page.submit_to(lambda typed, kind, method: self._put_on_rack(typed, kind, method, item, plan))
+        page.like(item, item.min_film_um)
+
+    def _put_on_rack(
+        self, typed: dict[str, str], kind: str, method: str, like: Instrument | None = None,
+        plan: tuple[Stage, ...] = (),
+    ) -> None:  # fmt: skip
         from ravden.app import forms
         from ravden.catalogue.assemble import measures_of
 
         session, found = self._session, self._session.catalogue
         body = forms.added(
-            typed, kind=kind, base=measures_of(found.kind(kind)), material=found.method(method).material, method=method,
+            typed, kind=kind, base=like.measures if like is not None and kind == like.kind else
+            measures_of(found.kind(kind)), material=found.method(method).material, method=method,
             units=session.units, taken={*session.shop.racked, *session.shop.book},
             now=session.local(session.now), hours=session.shop.hours,
         )  # fmt: skip
+        if like is not None and method == like.method:
+            body = replace(body, plan=plan)
         first = not session.shop.racked and not session.shop.book
         session.log(body, instrument=body.id, origin="page")
         self._window.turn_to("film")

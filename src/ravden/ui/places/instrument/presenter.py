@@ -26,7 +26,11 @@ class Preview:
 
 def start_values(kind: InstrumentKind, units: Units) -> dict[str, str]:
     """A kind's measurements as shown in the fields."""
-    m = measures_of(kind)
+    return measured(measures_of(kind), units)
+
+
+def measured(m: Measures, units: Units) -> dict[str, str]:
+    """Measurements as shown in the fields."""
     digits = 2 if units.us else 0
     return {name: f"{units.length_value(getattr(m, name)):.{digits}f}" for name, _ in forms.MEASURE_FIELDS}
 

@@ -9,7 +9,7 @@ from ravden.app import forms
 from ravden.app.starting import methods_first
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
-from ravden.core.record import GROUNDS, SHEENS
+from ravden.core.record import GROUNDS, SHEENS, Instrument
 from ravden.text import say, written
 from ravden.text.units import Units
 from ravden.ui.places.instrument import presenter
@@ -155,6 +155,23 @@ class InstrumentPage(Page):
         self._kind_changed()
         self._method_changed()
         self._edit("name").setFocus()
+
+    def submit_to(self, submit: Callable[[dict[str, str], str, str], None]) -> None:
+        """Hand what is typed to another taker."""
+        self._submit = submit
+
+    def like(self, item: Instrument, least_um: float) -> None:
+        """Start with what another instrument was: all but its name and the day it is promised for."""
+        for name, value in (("kind", item.kind), ("method", item.method), ("sheen", item.sheen),
+                            ("ground", item.ground)):  # fmt: skip
+            box = self.inputs[name]
+            assert isinstance(box, QComboBox)
+            box.setCurrentIndex(max(box.findData(value), 0))
+        for name, text in presenter.measured(item.measures, self._units).items():
+            self._edit(name).setText(text)
+        self._edit("min_film_um").setText(self._units.film_number(least_um))
+        self._edit("bench_C").setText(f"{self._units.temperature_value(item.bench_C):.0f}")
+        self._preview()
 
     def _edit(self, name: str) -> QLineEdit:
         box = self.inputs[name]

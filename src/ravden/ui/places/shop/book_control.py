@@ -89,6 +89,15 @@ class BookControl(QObject):
         self._session.bring_back(instrument, "book")
         self.back.emit(instrument)
 
+    def write_card(self, instrument: str, path: Path) -> None:
+        """How its player cares for it, as PDF. Raises InputError."""
+        from ravden.app import care_card
+        from ravden.ui.shell import one_page
+
+        rack = self._session.read_booked(instrument)
+        text = care_card.html(self._session, rack.project, rack.instrument.name)
+        one_page.write(text, f"Care card: {rack.instrument.name}", path)
+
     def forget_form(self, instrument: str) -> tuple[str, tuple[Field, ...]]:
         """What is asked before somebody is forgotten, since that cannot be taken back. Raises InputError."""
         name = self._who(instrument)

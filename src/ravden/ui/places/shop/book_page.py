@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
+    QGridLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -20,7 +21,7 @@ from ravden.ui.widgets.rows_table import rows_table
 from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("Handed over", "Name", "Kind", "Finish", "To")
-WIDTHS = (98, 92, 132, 158, 90)
+WIDTHS = (98, 84, 120, 150, 84)
 ROW_H = 30
 
 
@@ -63,6 +64,8 @@ class BookPage(QWidget):
     wrong_asked = pyqtSignal(str)
     record_asked = pyqtSignal(str)
     forget_asked = pyqtSignal(str)
+    again_asked = pyqtSignal(str)
+    card_asked = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -79,6 +82,7 @@ class BookPage(QWidget):
         self.list = rows_table(self.model, "Instruments in the Book", WIDTHS, ROW_H)
         if (head := self.list.horizontalHeader()) is not None:
             head.setStretchLastSection(True)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(self._current)
         left, box = panel()
@@ -93,18 +97,22 @@ class BookPage(QWidget):
         self.back.setToolTip("With all that is known of it, as for a repair")
         self.back.clicked.connect(lambda: self.back_asked.emit(self.at))
         self.pdf.clicked.connect(lambda: self.record_asked.emit(self.at))
-        buttons = QHBoxLayout()
-        buttons.addWidget(self.pdf)
-        buttons.addStretch(1)
+        self.record.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.wrong = QPushButton("It came back …")
         self.wrong.setToolTip("Something is wrong with it: back to the rack, and to the page of what went wrong")
         self.wrong.clicked.connect(lambda: self.wrong_asked.emit(self.at))
-        buttons.addWidget(self.wrong)
-        buttons.addWidget(self.back)
         self.forget = QPushButton("Forget who has it …")
         self.forget.setToolTip("Takes the name out of the file and its copies for good")
         self.forget.clicked.connect(lambda: self.forget_asked.emit(self.at))
-        buttons.insertWidget(1, self.forget)
+        self.again = QPushButton("As last time …")
+        self.again.setToolTip("A new instrument with its kind, measures, method and steps")
+        self.again.clicked.connect(lambda: self.again_asked.emit(self.at))
+        self.card = QPushButton("Care card (PDF) …")
+        self.card.setToolTip("For its player, in large plain words")
+        self.card.clicked.connect(lambda: self.card_asked.emit(self.at))
+        buttons = QGridLayout()
+        for n, button in enumerate((self.pdf, self.card, self.again, self.back, self.wrong, self.forget)):
+            buttons.addWidget(button, n // 2, n % 2)
         right, beside = panel()
         beside.addWidget(self.record, 1)
         beside.addLayout(buttons)
@@ -137,7 +145,7 @@ class BookPage(QWidget):
         self.record.setHtml(html)
 
     def _offer(self) -> None:
-        for button in (self.back, self.pdf, self.wrong):
+        for button in (self.back, self.pdf, self.wrong, self.again, self.card):
             button.setEnabled(bool(self.at))
         self.forget.setEnabled(any(r.id == self.at and r.to for r in self.model.rows))
 

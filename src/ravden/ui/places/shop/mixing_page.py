@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QButtonGroup, QComboBox, QGridLayout, QHBoxLayout, Q
 from ravden.app.forms import Field
 from ravden.app.mixing import WAYS, Mixed
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.field_box import field_box
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 
@@ -93,24 +94,14 @@ class MixingPage(QWidget):
         self.inputs, self.faults = {}, {}
         for row, field in enumerate(fields):
             name = QLabel(f"{field.label}, {field.unit}" if field.unit else field.label)
-            box: QLineEdit | QComboBox
-            if field.choices:
-                box = QComboBox()
-                for value, text in field.choices:
-                    box.addItem(text, value)
-                box.setCurrentIndex(max(box.findData(field.value), 0))
-                box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-                box.setMinimumContentsLength(10)
-                if field.turns:
-                    box.activated.connect(lambda _, b=box: self.finish_turned.emit(str(b.currentData())))
-                else:
-                    box.activated.connect(lambda _: self.typed_on.emit())
-            else:
-                box = QLineEdit(field.value)
+            box = field_box(field, 10)
+            if isinstance(box, QLineEdit):
                 box.textEdited.connect(lambda _: self.typed_on.emit())
+            elif field.turns:
+                box.activated.connect(lambda _, b=box: self.finish_turned.emit(str(b.currentData())))
+            else:
+                box.activated.connect(lambda _: self.typed_on.emit())
             name.setBuddy(box)
-            box.setAccessibleName(field.label)
-            box.setToolTip(field.tip)
             fault = FaultLabel()
             self._grid.addWidget(name, 2 * row, 0)
             self._grid.addWidget(box, 2 * row, 1)

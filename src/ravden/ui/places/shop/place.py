@@ -73,6 +73,14 @@ def build(around: Around) -> ShopPlace:
     made = ShopPlace(around.session, view, around)
     view.book.back_asked.connect(lambda i: shell.guarded(lambda: made.book.bring_back(i)))
     view.book.record_asked.connect(lambda i: shell.guarded(lambda: files.save_record(i, made.book.write_record)))
+    view.book.card_asked.connect(
+        lambda i: shell.guarded(
+            lambda: files.write_table("Care card", f"{i}-care.pdf", "PDF (*.pdf)", lambda p: made.book.write_card(i, p))
+        )
+    )
+    view.book.again_asked.connect(
+        lambda i: shell.guarded(lambda: around.anywhere.as_last_time(around.session.read_booked(i)))
+    )
     view.book.forget_asked.connect(lambda i: shell.guarded(lambda: _forget(i)))
     view.book.wrong_asked.connect(lambda i: shell.guarded(lambda: _came_back(i)))
 
