@@ -62,7 +62,7 @@ class Book(WindowTest):
         self.session.log(PlanSet(method=tern.instrument.method, stage=own, what="more"), instrument="tern")
         self.hand_over("tern", "A. Player")
         page = self.turn()
-        page._select(0)
+        page.pick(0)
         settle(self.window)
         page.again.click()
         form = self.window.page
@@ -77,7 +77,7 @@ class Book(WindowTest):
         self.assertEqual(made.acts, ())
         # With another method chosen on the page, its steps are that method's.
         page = self.turn()
-        page._select(0)
+        page.pick(0)
         settle(self.window)
         page.again.click()
         box = form.inputs["method"]
@@ -91,7 +91,7 @@ class Book(WindowTest):
         self.session.log(ZonesSet(finishes={"neck": "oil-wax"}), instrument="tern")
         self.hand_over("tern", "A. Player")
         page = self.turn()
-        page._select(0)
+        page.pick(0)
         settle(self.window)
         path = self.folder / "care.pdf"
         with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), "")):
@@ -108,10 +108,10 @@ class Book(WindowTest):
         self.hand_over("tern", "A. Player")
         self.hand_over("wren")
         page = self.turn()
-        page._select(0)  # the Wren, of which nobody said who has it
+        page.pick(0)  # the Wren, of which nobody said who has it
         settle(self.window)
         self.assertFalse(page.forget.isEnabled())
-        page._select(1)
+        page.pick(1)
         settle(self.window)
         page.forget.click()
         card = self.window.card

@@ -154,7 +154,7 @@ class ShelfTest(WindowTest):
         self.window.shop.pages.turn_to("book")
         settle(self.window)
         self.window.shop.book.search.setText("Tern")
-        self.window.shop.book._select(0)
+        self.window.shop.book.pick(0)
         settle(self.window)
         self.assertRegex(self.window.shop.book.record.toPlainText(), r"For the shop alone\. Material: \d+\.\d\d\.")
         written = []

@@ -165,7 +165,7 @@ def _kept_steps(shop: Shop, kept: Kept) -> Steps:
     for (name, step), told in kept.steps.items():
         rack, now = shop.racked.get(name), step
         for at, moves in rack.renamed if rack is not None else ():
-            now = moved_step(now, moves()) if at >= kept.since else now
+            now = moved_step(now, moves.places) if at >= kept.since else now
         out[name, now] = told if now == step else replace(told, step=now)
     return out
 

@@ -2,7 +2,7 @@
 
 import functools
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from datetime import datetime, timedelta
 
 from msgspec import Struct, field
@@ -16,7 +16,7 @@ from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Project
 from ravden.core.stock.lots import Draw, Stock
 from ravden.journal.air import ShopAir, Span
 from ravden.journal.crew import Pinned
-from ravden.journal.mending import Mending
+from ravden.journal.mending import Mending, Moves
 
 
 class OnRack(Struct, frozen=True, kw_only=True, dict=True):
@@ -42,7 +42,7 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     weight: int = 1
     firm: bool = False
     mending: Mapping[int, Mending] = field(default_factory=dict)
-    renamed: tuple[tuple[datetime, Callable[[], Mapping[int, tuple[int, int]]]], ...] = ()
+    renamed: tuple[tuple[datetime, Moves], ...] = ()
     stock: Stock = field(default_factory=Stock)
 
     @property

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import functools
 from collections.abc import Mapping
 from datetime import datetime
 from typing import ClassVar
@@ -14,7 +13,7 @@ from ravden.core.method.mending import moved_places, put_in, rejoined, stage_ren
 from ravden.core.method.steps import Stage, progress
 from ravden.core.record import Mishap
 from ravden.journal.kinds.kind import Acted, OfInstrument
-from ravden.journal.mending import OUTCOMES, Mending
+from ravden.journal.mending import OUTCOMES, Mending, Moves
 from ravden.journal.rack import OnRack
 
 MOST_STEPS = 60
@@ -169,13 +168,11 @@ def replanned(rack: OnRack, defect: int, now: Mending, at_h: float) -> OnRack:
             stages = list(put_in(stages, at, left, later=one.later))
     made = replace(rack, plan=tuple(stages), mending=mending)
 
-    @functools.cache
-    def moves() -> Mapping[int, tuple[int, int]]:
-        # Asked for where steps are held by name, and not as a shop file is opened.
-        return moved_places(rack.method.stage, made.method.stage, progress(rack.method, rack.acts, at_h, body))
-
+    moves = Moves(
+        lambda: moved_places(rack.method.stage, made.method.stage, progress(rack.method, rack.acts, at_h, body))
+    )
     return replace(
-        made, pins={moved_step(step, moves()): pin for step, pin in rack.pins.items()},
+        made, pins={moved_step(step, moves.places): pin for step, pin in rack.pins.items()},
         renamed=(*rack.renamed, (rack.moment(at_h), moves)),
     )  # fmt: skip
 

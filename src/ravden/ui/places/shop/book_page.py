@@ -132,7 +132,7 @@ class BookPage(QWidget):
             self.model.show_rows(shown.rows)
             line = next((i for i, r in enumerate(shown.rows) if r.id == at), -1)
             if line >= 0:
-                self._select(line)
+                self.pick(line)
             else:
                 self.at = ""
                 self.record.clear()
@@ -149,7 +149,8 @@ class BookPage(QWidget):
             button.setEnabled(bool(self.at))
         self.forget.setEnabled(any(r.id == self.at and r.to for r in self.model.rows))
 
-    def _select(self, line: int) -> None:
+    def pick(self, line: int) -> None:
+        """Turn to a line of the list."""
         if (chosen := self.list.selectionModel()) is not None:
             flags = QItemSelectionModel.SelectionFlag.ClearAndSelect | QItemSelectionModel.SelectionFlag.Rows
             chosen.setCurrentIndex(self.model.index(line, 0), flags)
@@ -157,7 +158,7 @@ class BookPage(QWidget):
     def _into_list(self) -> None:
         if self.model.rows:
             self.list.setFocus()
-            self._select(max(self.list.currentIndex().row(), 0))
+            self.pick(max(self.list.currentIndex().row(), 0))
 
     def _current(self, index: QModelIndex) -> None:
         if index.isValid() and self.model.rows[index.row()].id != self.at:
