@@ -1,6 +1,7 @@
 """Runs every test, a module at a time on every core, and ends with one plain line; no test found, or a folder that
 would be skipped, is a failure. Names of modules, classes or tests as arguments run those alone, in this process."""
 
+import gc
 import multiprocessing
 import os
 import re
@@ -53,6 +54,8 @@ def here(names: list[str]) -> int:
 
 def forked(module: str, told: str) -> None:
     """Run a module in the process this is called in, which is its own; what is said goes into a file."""
+    gc.freeze()
+    gc.set_threshold(100_000, 50, 100)  # a process of some seconds has little to sweep
     with open(told, "w") as out:
         for stream in (sys.stdout, sys.stderr):
             stream.flush()

@@ -24,7 +24,7 @@ from tests.core.mended import DEFECT, METHODS, SIZES_MM, breaches, outlook_at, w
 
 KINDS = shipped().repairs.kinds
 EVERY = tuple(itertools.product(METHODS, STAGES, KINDS, SIZES_MM))
-ONE_IN = 23  # of the table is gone through here; benchmarks/repairs.py goes through all of it
+ONE_IN = 41  # of the table is gone through here; benchmarks/repairs.py goes through all of it
 DRAWS = 200_000
 
 
