@@ -10,7 +10,8 @@ import msgspec
 
 from ravden.app import by_plan, defect_words, defects, finish_record, repairing
 from ravden.app.clock import HandClock
-from ravden.app.session import ShopSession, next_mend
+from ravden.app.next_coat import next_mend
+from ravden.app.session import ShopSession
 from ravden.catalogue.method_files import write_method
 from ravden.catalogue.tables import shipped
 from ravden.cli import main

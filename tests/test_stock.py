@@ -133,6 +133,25 @@ class Shelf(OnAShelf):
         self.open_again()
         self.assertAlmostEqual(self.left(lot).ml, begun - 200, places=6)
 
+    def test_a_mix_of_another_proportion_takes_that_and_one_from_flakes_no_can(self):
+        lot = self.bought(ml=5000)
+        begun = self.left(lot).ml
+        self.session.log(SessionBegun(instruments=("heron",)))
+        self.session.log(MixMade(material="lacquer-sprayed", ml=200, supplied_ml=100, thinner_ml=100))
+        self.session.log(CoatLogged(dry_um=12), instrument="heron")
+        self.assertAlmostEqual(begun - self.left(lot).ml, 100, places=6)
+        self.session.undo()
+        self.session.undo()
+        self.session.log(MixMade(material="lacquer-sprayed", ml=20, supplied_ml=0, thinner_ml=0))
+        self.session.log(CoatLogged(dry_um=12), instrument="heron")
+        coat = self.session.shop.racked["heron"].draws[-1]
+        whole = coat.ml + coat.thinner_ml
+        self.assertGreater(whole, 20)  # more than was mixed: the rest came out of the can
+        self.assertAlmostEqual(begun - self.left(lot).ml, coat.ml * (1 - 20 / whole), places=6)
+        for told in ({"supplied_ml": -1, "thinner_ml": 0}, {"supplied_ml": 5}):
+            with self.subTest(told), self.assertRaises(InputError):
+                self.session.log(MixMade(material="lacquer-sprayed", ml=20, **told))
+
     def test_short_on_a_day_and_what_to_buy(self):
         self.bought(ml=1000, ago=2, opened=2)
         lot = max(self.session.shop.stock.lots)

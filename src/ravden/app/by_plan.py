@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING
 
 from msgspec import structs
 
-from ravden.app.session import Changes, ShopSession, next_mend
+from ravden.app.next_coat import next_mend
+from ravden.app.session import Changes, ShopSession
 from ravden.core.errors import NO_INSTRUMENT, InputError
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.instrument import InstrumentAdded

@@ -39,7 +39,8 @@ MIXED_MONTHS = 6.0  # [A] of shellac once it is dissolved; the shelf's own figur
 
 class Mixed(Struct, frozen=True, kw_only=True):
     """pour: what to pour, in order; told: what comes of it; warn: what to mind; material: the finish, empty for none;
-    ml: in all; keeps: until when it can be used, None where nobody knows."""
+    ml: in all; supplied_ml, thinner_ml: of it out of the cans of the finish and of thinner; keeps: until when it can be
+    used, None where nobody knows."""
 
     title: str
     pour: tuple[str, ...]
@@ -47,6 +48,8 @@ class Mixed(Struct, frozen=True, kw_only=True):
     warn: tuple[str, ...]
     material: str
     ml: float
+    supplied_ml: float
+    thinner_ml: float
     keeps: datetime | None
 
 
@@ -177,6 +180,8 @@ def _told(session: ShopSession, material: Material | None, made: Recipe, title: 
     return Mixed(
         title=title, pour=pour, told=tuple(t for t in told if t), warn=tuple(warn),
         material="" if material is None else material.id, ml=made.ml, keeps=keeps,
+        supplied_ml=sum(p.ml for p in made.parts if p.what in ("base", "stronger")),
+        thinner_ml=sum(p.ml for p in made.parts if p.what == "thinner"),
     )  # fmt: skip
 
 

@@ -68,7 +68,7 @@ def unpin(session: ShopSession, doing: Doing) -> Entry:
 def done_already(session: ShopSession, doing: Doing) -> Entry:
     """A piece of work logged as done, at the time it was planned for if that is past. Raises InputError where it is not
     what comes next on its instrument, or has more to tell than that it was done."""
-    from ravden.app.session import usual_coat_um
+    from ravden.app.next_coat import usual_coat_um
 
     _need_step(doing)
     rack, now = session.shop.on_rack(doing.instrument), session.now

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from ravden.app.coat_forms import on_work
 from ravden.catalogue.amounts import stage_amounts
@@ -73,22 +74,38 @@ def draws(session: ShopSession) -> tuple[Draw, ...]:
     """All that coats and mixes took, in the order of time. A mix took what was made; the coats laid from it took
     nothing more, as far as it went."""
     coats = sorted((d for some in session.drawn().values() for d in some), key=lambda d: d.at)
-    return tuple(sorted([*coats, *_left_over(session, coats, session.mixes())], key=lambda d: d.at))
+    return tuple(sorted(_with_mixes(session, coats, session.mixes()), key=lambda d: d.at))
 
 
-def _left_over(session: ShopSession, coats: Iterable[Draw], mixes: list[tuple[datetime, MixMade]]) -> list[Draw]:
-    """What was mixed and no coat took: it is out of the can all the same."""
-    out = []
-    for n, (at, mixed) in enumerate(mixes):
-        later = (a for a, m in mixes[n + 1 :] if m.material == mixed.material)
-        until = min([at + MIX_LASTS, *later])
-        took = sum(d.ml + d.thinner_ml for d in coats if d.material == mixed.material and at <= d.at < until)
-        ratio = session.catalogue.material(mixed.material).thinner_ratio
-        rest = max(mixed.ml - took, 0.0)
+def _with_mixes(session: ShopSession, coats: list[Draw], mixes: list[tuple[datetime, MixMade]]) -> list[Draw]:
+    """Coats laid from a mix took of each part what is in the mix; what no coat took is out of the can all the same."""
+    out, after = list(coats), dict[str, datetime]()
+    for at, mixed in reversed(mixes):
+        until = min(at + MIX_LASTS, after.get(mixed.material, at + MIX_LASTS))
+        after[mixed.material] = at
+        supplied, thinner = _parts(session, mixed)
+        rest = mixed.ml
+        for n, coat in enumerate(out):
+            if coat.material == mixed.material and at <= coat.at < until and coat.of and rest > 0:
+                whole = coat.ml + coat.thinner_ml
+                share = min(rest / whole, 1.0) if whole > 0 else 0.0
+                took = share * whole
+                out[n] = replace(
+                    coat, ml=coat.ml * (1 - share) + took * supplied, thinner_ml=coat.thinner_ml * (1 - share) +
+                    took * thinner,
+                )  # fmt: skip
+                rest -= took
         if rest > 0:
-            ml = rest / (1 + ratio)
-            out.append(Draw(at=at, material=mixed.material, ml=ml, thinner_ml=rest - ml))
+            out.append(Draw(at=at, material=mixed.material, ml=rest * supplied, thinner_ml=rest * thinner))
     return out
+
+
+def _parts(session: ShopSession, mixed: MixMade) -> tuple[float, float]:
+    """Shares of a mix that came out of the can of the finish, and of thinner: as was said, or as is usual for it."""
+    if mixed.supplied_ml is not None and mixed.thinner_ml is not None:
+        return mixed.supplied_ml / mixed.ml, mixed.thinner_ml / mixed.ml
+    ratio = session.catalogue.material(mixed.material).thinner_ratio
+    return 1 / (1 + ratio), ratio / (1 + ratio)
 
 
 def wanted(session: ShopSession, outlooks: Mapping[str, Outlook]) -> dict[tuple[str, str], tuple[Need, ...]]:

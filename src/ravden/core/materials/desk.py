@@ -20,12 +20,18 @@ PER_GALLON, PER_LITRE = "lb", "g"  # a cut as pounds in a gallon of alcohol, or 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Part:
     """What is poured: base, stronger, thinner, alcohol, hardener, retarder [ml], or flakes or dye [g]; exact: before
-    it was rounded."""
+    it was rounded; g_ml: density of what goes by weight."""
 
     what: str
     amount: float
     unit: str
     exact: float
+    g_ml: float = 1.0
+
+    @property
+    def ml(self) -> float:
+        """How much room it takes, where it is poured [ml]."""
+        return self.amount / self.g_ml if self.unit == "g" else self.amount
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,7 +158,9 @@ def _weighed(parts: tuple[Part, ...], g_ml: dict[str, float], ratio: float) -> t
     first = float(round(parts[0].amount * g_ml["base"]))
     grams = {"base": first, "hardener": max(float(round(first * ratio)), 1.0)}
     out = [
-        Part(what=p.what, amount=grams[p.what], unit="g", exact=p.exact * g_ml[p.what]) if p.what in grams else p
+        Part(what=p.what, amount=grams[p.what], unit="g", exact=p.exact * g_ml[p.what], g_ml=g_ml[p.what])
+        if p.what in grams
+        else p
         for p in parts
     ]
     return tuple(out), grams["hardener"] / first / ratio - 1.0

@@ -5,7 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 from typing import TYPE_CHECKING
 
-from ravden.app.session import ShopSession, next_mend
+from ravden.app.next_coat import next_mend
+from ravden.app.session import ShopSession
 from ravden.core.errors import NO_INSTRUMENT, InputError
 from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn, MendTurn
 from ravden.journal.entry import Entry

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QKeyEvent, QPixmap
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.panel import panel
-from ravden.ui.widgets.seen import image_of
+from ravden.ui.widgets.pictured import put_pictures
 
 if TYPE_CHECKING:
     from ravden.app.seen import Wanted
@@ -87,13 +87,7 @@ class Defects(QWidget):
         self._job.submit(lambda: [(look.key.split(" ", 1)[0], look.make()) for look in looks])
 
     def _pictured(self, outcome: Outcome) -> None:
-        size = QSize(px(ICON.width()), px(ICON.height()))
-        none = QPixmap(size)
-        none.fill(Qt.GlobalColor.transparent)
-        shown = {name: QPixmap.fromImage(image_of(pixels)) for name, pixels in outcome.value or ()}
-        for name, button in self.buttons.items():
-            button.setIcon(QIcon(shown.get(name, none)))  # what has none keeps its name in line with the others
-            button.setIconSize(size)
+        put_pictures(self.buttons, outcome.value or (), ICON)
 
     @staticmethod
     def _large(text: str, name: str) -> QPushButton:

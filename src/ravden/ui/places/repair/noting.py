@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QPixmap
+from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from ravden.core.instrument.outline import Outline
@@ -14,8 +13,8 @@ from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.pictured import put_pictures
 from ravden.ui.widgets.scrolled import scrolled
-from ravden.ui.widgets.seen import image_of
 
 if TYPE_CHECKING:
     from ravden.app.seen import Wanted
@@ -131,11 +130,5 @@ class NotingPage(QWidget):
             self._job.submit(lambda: [(look.key.split(" ", 1)[0], look.make()) for look in looks])
 
     def _pictured(self, outcome: Outcome) -> None:
-        size = QSize(px(ICON.width()), px(ICON.height()))
-        none = QPixmap(size)
-        none.fill(Qt.GlobalColor.transparent)
-        shown = {name: QPixmap.fromImage(image_of(pixels)) for name, pixels in outcome.value or ()}
-        for name, button in self.buttons.items():
-            button.setIcon(QIcon(shown.get(name, none)))  # what has none keeps its name in line with the others
-            button.setIconSize(size)
+        put_pictures(self.buttons, outcome.value or (), ICON)
         self.settled.emit()

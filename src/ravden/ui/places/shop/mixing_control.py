@@ -63,7 +63,10 @@ class MixingControl(QObject):
         if made is None:
             return
         if what == "mixed":
-            self._session.log(MixMade(material=made.material, ml=made.ml), origin="mixing")
+            self._session.log(
+                MixMade(material=made.material, ml=made.ml, supplied_ml=made.supplied_ml, thinner_ml=made.thinner_ml),
+                origin="mixing",
+            )
         else:
             self._around.files.write_table("A label for the jar", "label.pdf", "PDF (*.pdf)", self.write_label)
 
