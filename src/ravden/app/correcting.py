@@ -57,6 +57,7 @@ def values(body: Kind, project: Project | None, units: Units) -> Mapping[str, st
         return {
             "um": written.number(units.film_value(body.um), ".4g"), "grade": body.grade, "purpose": body.purpose,
             "minutes": written.number(body.minutes, "g") if body.minutes else "",
+            "texture": written.number(units.film_value(body.texture_um), ".4g") if body.texture_um else "",
             "edges": "worked" if body.edges_worked else "off",
         }  # fmt: skip
     if isinstance(body, AirLogged):

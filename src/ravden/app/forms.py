@@ -101,7 +101,10 @@ def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[F
             tip="About what the ladder expects; a reading afterwards settles it.",
         ),
         Field(name="minutes", label="Rubbed for", unit="min", value="",
-              tip="If you looked: with gauge readings before and after, it teaches Ravden how your paper cuts."),
+              tip="If you looked: it teaches Ravden how long you take; with gauge readings before and after, how your "
+              "paper cuts."),
+        Field(name="texture", label="Texture before", unit=units.film_unit, value="",
+              tip="Peak to valley, if you measured it before levelling: it teaches Ravden what texture you leave."),
         Field(name="edges", label="Edges", value="off", choices=(("off", "kept off"), ("worked", "worked too"))),
         Field(name="at", label="When", value="now", tip=when_tip()),
     )  # fmt: skip
@@ -241,6 +244,7 @@ def read(kind: str, typed: Mapping[str, str], units: Units) -> Kind:
             um=film(typed, "um", units), grade=typed["grade"].strip(), purpose=typed["purpose"],
             edges_worked=typed["edges"] == "worked",
             minutes=number(typed["minutes"], "minutes") if typed.get("minutes", "").strip() else 0.0,
+            texture_um=film(typed, "texture", units) if typed.get("texture", "").strip() else 0.0,
         )  # fmt: skip
     return AirLogged(
         temp_C=units.temperature_to_C(number(typed["temp_C"], "temp_C")), rh=number(typed["rh"], "rh") / 100

@@ -10,7 +10,9 @@ from ravden.journal.entry import iso
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
+    from datetime import datetime
 
+    from ravden.core.record.word import Word
     from ravden.core.state.learnt import Lesson
     from ravden.core.stock.lots import Draw
     from ravden.journal.store import Journal
@@ -19,25 +21,27 @@ Pairs = tuple[tuple[float, float], ...]
 
 
 class Kept(msgspec.Struct, frozen=True, omit_defaults=True):
-    """As it is written: ln and variance of the applicator, no variance where it taught nothing; of the hands, ln and sd
-    of every reading. coated: whether it had a coat at all; drawn: when, of which finish, and how much
-    of it and of thinner its coats took [ml]."""
+    """As it is written: ln and variance of the applicator, no variance where it taught nothing. coated: whether it had
+    a coat at all; said: of the shop's own figures, which, when, ln and sd; cut, scratch: of the hands alone, as earlier
+    versions kept them; drawn: when, of which finish, and how much of it and of thinner its coats took [ml]."""
 
     coated: bool = False
     ln: float = 0.0
     var: float | None = None
     cut: Pairs = ()
     scratch: Pairs = ()
+    said: tuple[tuple[str, str, float, float], ...] = ()
     drawn: tuple[tuple[str, str, float, float], ...] = ()
 
 
 def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson, drawn: Sequence[Draw] = ()) -> None:
     """Write what an instrument taught, as of an entry, and what its coats took out of cans."""
-    gun, hands = lesson.gun, lesson.hands
+    gun = lesson.gun
     said = gun is not None and gun.var < float("inf")
     body = Kept(
         coated=gun is not None, ln=gun.ln if gun is not None and said else 0.0,
-        var=gun.var if gun is not None and said else None, cut=hands.cut, scratch=hands.scratch,
+        var=gun.var if gun is not None and said else None,
+        said=tuple((w.key, iso(w.at), round(w.ln, 5), round(w.sd, 5)) for w in lesson.words),
         drawn=tuple((iso(d.at), d.material, round(d.ml, 2), round(d.thinner_ml, 2)) for d in drawn),
     )  # fmt: skip
     journal.keep_lesson(instrument, upto, msgspec.json.encode(body).decode())
@@ -48,20 +52,31 @@ def lessons_of(journal: Journal) -> dict[str, Lesson]:
     kept = journal.lessons()
     if not kept:
         return {}
-    from ravden.core.abrasive.hands import Seen
     from ravden.core.film.carry import Evidence
     from ravden.core.state.learnt import Lesson
 
-    out = {}
+    out, handed = {}, journal.last_written()
     for instrument, text in kept.items():
         try:
             found = msgspec.json.decode(text, type=Kept)
-        except (msgspec.DecodeError, msgspec.ValidationError):
+            words = _words(found, instrument, handed.get(instrument))
+        except (msgspec.DecodeError, msgspec.ValidationError, ValueError):
             continue
         var = float("inf") if found.var is None else found.var
         gun = Evidence(ln=found.ln, var=var) if found.coated else None
-        out[instrument] = Lesson(gun=gun, hands=Seen(cut=found.cut, scratch=found.scratch))
+        out[instrument] = Lesson(gun=gun, words=words)
     return out
+
+
+def _words(found: Kept, instrument: str, handed: datetime | None) -> tuple[Word, ...]:
+    from datetime import datetime
+
+    from ravden.core.record.word import CUT, SCRATCH, Word
+
+    told = [(key, datetime.fromisoformat(at), ln, sd) for key, at, ln, sd in found.said]
+    if handed is not None:  # as it was kept before there were more figures than these
+        told += [(key, handed, *pair) for key, of in ((CUT, found.cut), (SCRATCH, found.scratch)) for pair in of]
+    return tuple(Word(key=key, ln=ln, sd=sd, at=at, of=instrument) for key, at, ln, sd in told)
 
 
 def drawn_of(journal: Journal) -> dict[str, tuple[Draw, ...]]:

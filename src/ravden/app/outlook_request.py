@@ -7,17 +7,19 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from datetime import UTC, datetime
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+import msgspec
 from msgspec import Struct
 
-from ravden.core.record import Reading, Sanding
+from ravden.app.teaching import Taught, Teaching, teaching, way_by
+from ravden.core.record.word import GUN, Rule, key_of
 from ravden.journal.hours import ShopHours
 from ravden.journal.rack import OnRack
 from ravden.journal.shop import Shop
 
 if TYPE_CHECKING:
-    from ravden.core.abrasive.hands import Seen
+    from ravden.core.ahead.compare import Offer
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.steps import Held
     from ravden.core.calendar.hours import WorkHours
@@ -25,31 +27,33 @@ if TYPE_CHECKING:
     from ravden.core.film.carry import Learnt
     from ravden.core.film.filter import Priors
     from ravden.core.method.steps import Method
+    from ravden.core.record import Project
+    from ravden.core.record.word import Word
     from ravden.core.rubout.rub_out import Ask, Drawer
+    from ravden.core.state.beliefs import Beliefs
     from ravden.core.state.history import Memory
     from ravden.core.state.learnt import Lesson
 
 SPARE_LEDGERS = 12  # remembered of one instrument beside those of its entries
-Hands = dict[str, tuple[Any, Any]]  # by instrument: what it was worked out from, and what it says
 
 
 class OutlookRequest(Struct, frozen=True, kw_only=True):
     """What an outlook is computed from: a snapshot, safe to hand to another thread. local: a moment on the shop's
     wall; hours: in the place of the shop's, open; priors: believed of the applicator, where it is told and not learnt
     here; ask: how it will be sanded; earlier: in the same finish, in the order they came, on the rack or as what is
-    left of them; teachers: whose record says something of the hands; seen: what it said last, kept by the caller; held:
-    where the shop's plan has hands on it; stays: in the cabinet, as that plan has them."""
+    left of them; gun: mean and sd of ln of the applicator, where that was frozen; teaching: the shop's own figures;
+    held: where the shop's plan has hands on it; stays: in the cabinet, as that plan has them."""
 
     rack: OnRack
     method: Method
     drawer: Drawer
     now: datetime
     local: Callable[[datetime], datetime]
+    teaching: Teaching
     hours: WorkHours | None = None
     open: ShopHours | None = None
     zone: str = ""
-    teachers: tuple[OnRack | Lesson, ...] = ()
-    seen: Hands | None = None
+    gun: tuple[float, float] | None = None
     memory: Memory | None = None
     earlier: tuple[tuple[OnRack, Memory] | Lesson, ...] = ()
     advise: bool = False
@@ -59,32 +63,27 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
     stays: tuple[Cabinet, ...] = ()
 
     def run(self) -> Outlook:
-        """The computation itself: what earlier instruments taught about the applicator, then this one."""
+        """The computation itself: what earlier work taught, then this instrument."""
         from dataclasses import replace
 
         from ravden.core.ahead.counsel import counsel
         from ravden.core.ahead.outlook import outlook
-        from ravden.core.state.learnt import started_from
 
-        drawer = self.drawer
-        if self.teachers:
-            from ravden.core.abrasive.hands import believe
-
-            drawer = replace(drawer, hands=believe([self._seen(t) for t in self.teachers]))
-        bare = project = self.rack.project_at(self.now)
+        learnt = self.teaching.beliefs()
+        bare = project = self.fitted(self.rack.project_at(self.now), learnt)
         if self.stays:
             from ravden.core.ahead.warm import with_stays
 
             project = with_stays(bare, self.stays)
         found = outlook(
             project,
-            self.method,
-            drawer,
+            learnt.method(self.method),
+            self.drawer_of(learnt),
             self.rack.hours(self.now),
             self.hours or self.work_hours(),
             self.zone,
             self.memory,
-            self.priors or started_from(self._belief()),
+            self.applicator(),
             ask=self.ask,
             held=self.held,
         )
@@ -93,6 +92,25 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
         if self.stays:
             found = replace(found, stays=self.stays, bare=bare)
         return replace(found, counsel=counsel(found)) if self.advise else found
+
+    def fitted(self, project: Project, learnt: Beliefs) -> Project:
+        """A project of this instrument with how thick coats land on its zones here."""
+        way = way_by(project.own_way[project.material.id])
+        return msgspec.structs.replace(
+            project, zones=learnt.zones(project.zones, project.instrument.measures.family, way)
+        )
+
+    def drawer_of(self, learnt: Beliefs) -> Drawer:
+        """The drawer in this user's hands."""
+        from dataclasses import replace
+
+        return replace(self.drawer, hands=learnt.hands())
+
+    def applicator(self) -> Priors:
+        """What is believed of the applicator before the first coat."""
+        from ravden.core.state.learnt import started_from
+
+        return self.priors or started_from(self.belief())
 
     def work_hours(self) -> WorkHours:
         """When hands are in the shop, counted from the instrument's hour zero."""
@@ -106,33 +124,32 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
         from ravden.core.state.learnt import Lesson, said_by
 
         project, memory = self.rack.project_at(self.now), {} if self.memory is None else self.memory
-        gun = said_by(project, self.rack.hours(self.now), memory, self._belief())
-        return Lesson(gun=gun, hands=self._seen(self.rack))
+        gun = said_by(project, self.rack.hours(self.now), memory, self.belief())
+        return Lesson(gun=gun, words=self.teaching.words_of(self.rack))
 
-    def _belief(self) -> Learnt:
+    def offer(self, project: Project, method: Method, hours: WorkHours) -> Offer:
+        """A method worked out on this instrument with nothing on it yet, by the figures of this shop. project: with the
+        method's finish."""
+        from ravden.core.ahead.compare import offer
+
+        learnt = self.teaching.beliefs()
+        same = project.material.id == self.rack.instrument.material
+        return offer(
+            self.fitted(project, learnt), learnt.method(method), self.drawer_of(learnt), self.rack.hours(self.now),
+            hours, self.applicator() if same else None,
+        )  # fmt: skip
+
+    def belief(self) -> Learnt:
+        """What is believed of the applicator of its finish, after the instruments before this one."""
+        from ravden.core.film.carry import Learnt
         from ravden.core.state.learnt import Lesson, learnt
 
+        if self.gun is not None:
+            return Learnt(mean=self.gun[0], var=self.gun[1] ** 2)
         return learnt([
             e if isinstance(e, Lesson) else (e[0].project_at(self.now), e[0].hours(self.now), e[1])
             for e in self.earlier
         ])  # fmt: skip
-
-    def _seen(self, teacher: OnRack | Lesson) -> Seen:
-        """What an instrument's record says of the hands: worked out once for what was done to it and in what air."""
-        from ravden.core.state.learnt import Lesson
-
-        if isinstance(teacher, Lesson):
-            return teacher.hands
-        from ravden.core.rubout.hands import seen_on
-
-        project, kept = teacher.project_at(self.now), self.seen if self.seen is not None else {}
-        last = max((a.at_h for a in teacher.acts), default=0.0)
-        key = (teacher.acts, tuple(a for a in project.air if a.at_h <= last), self.drawer)
-        name = teacher.instrument.id
-        if name not in kept or kept[name][0] != key:
-            kept[name] = (key, seen_on(project, self.drawer))
-        out: Seen = kept[name][1]
-        return out
 
 
 def _forget_old(memory: Memory, most: int) -> None:
@@ -145,38 +162,29 @@ def _forget_old(memory: Memory, most: int) -> None:
 def request(
     shop: Shop, instrument_id: str, drawer: Drawer, now: datetime, local: Callable[[datetime], datetime],
     memories: dict[str, Memory], zone: str = "", advise: bool = False, *,
-    lessons: Mapping[str, Lesson] | None = None, seen: Hands | None = None,
+    lessons: Mapping[str, Lesson] | None = None, seen: Taught | None = None,
+    told: Mapping[str, tuple[Word, ...]] | None = None,
 ) -> OutlookRequest:  # fmt: skip
     """A snapshot of one instrument of a shop. memories: of earlier outlooks, kept by the caller; zone: the one looked
-    at; advise: with counsel on what to do and measure; lessons: of instruments in the Book; seen: of the hands, kept by
-    the caller."""
+    at; advise: with counsel on what to do and measure; lessons: of instruments in the Book; seen: of the shop's own
+    figures, by the instruments on the rack, kept by the caller; told: the same by those in the Book and by sessions."""
     rack = shop.on_rack(instrument_id)
     kept = lessons or {}
     earlier: list[tuple[datetime, str, tuple[OnRack, Memory] | Lesson]] = []
-    teachers: list[OnRack | Lesson] = [r for r in shop.racked.values() if _teaches(r)]
+    rule = shop.learning.get(key_of(GUN, rack.instrument.material), Rule())
     for i, r in shop.racked.items():
         if r.instrument.material == rack.instrument.material:
             earlier.append((r.added, i, (r, memories.setdefault(i, {}))))
     for i, b in shop.book.items():
         one = kept.get(i)
-        if one is not None and (one.hands.cut or one.hands.scratch):
-            teachers.append(one)
-        elif one is None and b.rack is not None and _teaches(b.rack):
-            teachers.append(b.rack)
         if b.material == rack.instrument.material and one is not None:
             earlier.append((b.added, i, one))
         elif b.material == rack.instrument.material and b.rack is not None:
             earlier.append((b.added, i, (b.rack, memories.setdefault(i, {}))))
-    before = sorted((e for e in earlier if e[:2] < (rack.added, instrument_id)), key=lambda e: e[:2])
+    mine = (rack.added, instrument_id)
+    before = sorted((e for e in earlier if e[:2] < mine and rule.counts(e[0])), key=lambda e: e[:2])
     return OutlookRequest(
         rack=rack, method=rack.method, drawer=drawer, now=now.astimezone(UTC), local=local, zone=zone, open=shop.hours,
-        teachers=tuple(teachers), seen=seen,
+        teaching=teaching(shop, drawer, now, kept, seen, told or {}), gun=rule.frozen,
         memory=memories.setdefault(instrument_id, {}), earlier=tuple(e[2] for e in before), advise=advise,
     )  # fmt: skip
-
-
-def _teaches(rack: OnRack) -> bool:
-    """Whether an instrument's record says something of the user's own removal or scratch."""
-    return any(
-        (isinstance(a, Sanding) and a.minutes > 0) or (isinstance(a, Reading) and a.what == "gloss") for a in rack.acts
-    )

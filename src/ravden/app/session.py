@@ -11,10 +11,11 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.clock import Clock
-from ravden.app.lessons import drawn_of, keep, lessons_of
+from ravden.app.lessons import drawn_of, keep
 from ravden.app.next_coat import next_mend, usual_coat_um
 from ravden.app.outlook_request import OutlookRequest, request
 from ravden.app.settings import TOOLS
+from ravden.app.taught_here import TaughtHere
 from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError, need
@@ -41,13 +42,12 @@ from ravden.text.say import whole_fault
 from ravden.text.units import Units
 
 if TYPE_CHECKING:
-    from ravden.app.outlook_request import Hands
+    from ravden.app.teaching import Taught
     from ravden.core.ahead.steps import Held
     from ravden.core.calendar.hours import WorkHours
     from ravden.core.climate.series import Cabinet
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
-    from ravden.core.state.learnt import Lesson
     from ravden.core.stock.lots import Draw
 
 DAY = timedelta(days=1)
@@ -80,8 +80,8 @@ class ShopSession:
         self.held: dict[str, Held] = {}  # where the shop's plan has hands on each instrument, in its own hours
         self.stays: dict[str, tuple[Cabinet, ...]] = {}  # in the warm cabinet, as the shop's plan has them
         self._memory: dict[str, Memory] = {}
-        self._seen: Hands = {}
-        self._lessons: dict[str, Lesson] | None = None  # read when the first outlook is asked for
+        self._seen: Taught = {}
+        self._taught = TaughtHere()
         self._drawn: dict[str, tuple[Draw, ...]] | None = None  # by instruments in the Book, read when asked for
         self._looked_up: OnRack | None = None  # of the Book, the one turned to last
         self._drawer: tuple[Owned | None, Drawer] | None = None
@@ -153,7 +153,8 @@ class ShopSession:
         if journal is not there:
             self.close()
             journal.back_up()
-        self._memory, self._seen, self._lessons, self._looked_up, self._drawn = {}, {}, None, None, None
+        self._memory, self._seen, self._looked_up, self._drawn = {}, {}, None, None
+        self._taught = TaughtHere()
         self.people = journal.people()
         self.journal, self._fold = journal, folded
         self.selected = next(iter(self.shop.racked), "")
@@ -214,7 +215,8 @@ class ShopSession:
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
         if lesson is not None:
             keep(self.journal, instrument, entry.id, lesson, drawn)
-            self._lessons = self._drawn = None
+            self._taught.book_turned()
+            self._drawn = None
             for remembered in (self._memory, self._seen):
                 remembered.pop(instrument, None)
         before = self.selected
@@ -444,11 +446,10 @@ class ShopSession:
         instrument_id: str,
         zone: str,
         advise: bool,
-        seen: Hands | None = None,
+        seen: Taught | None = None,
     ) -> OutlookRequest:
-        if self._lessons is None:
-            self._lessons = {} if self.journal is None else lessons_of(self.journal)
         return request(
             shop, instrument_id, self.drawer, now, self.local, memories, zone, advise,
-            lessons=self._lessons, seen=self._seen if seen is None else seen,
+            lessons=self._taught.lessons(self.journal), seen=self._seen if seen is None else seen,
+            told=self._taught.told(self.journal, self.entries, self.shop.racked),
         )  # fmt: skip

@@ -124,15 +124,13 @@ def line_of(text: str, field: str, key: str = "") -> int | None:
 def write_method(method: Method) -> str:
     """A method as the text of a file that reads back the same."""
     head = msgspec.to_builtins(method)
-    stages, parts = [s for s in head.pop("stage") if not s["mends"]], head.pop("zone")
-    blank = msgspec.to_builtins(Stage(kind="wait", label="-", window="case"))
+    stages, parts = [s for s in head.pop("stage") if not s.get("mends")], head.pop("zone")
     lines = [f"{k} = {_toml(v)}" for k, v in head.items() if v not in (None, "", [], ()) or k in REQUIRED]
     for part in parts:
         lines += ["", "[[zone]]", *(f"{k} = {_toml(v)}" for k, v in part.items())]
     for stage in stages:
         lines += ["", "[[stage]]"]
-        kept = {k: v for k, v in stage.items() if k in ("kind", "label") or v != blank[k] or (k == "window" and v)}
-        lines += [f"{k} = {_toml(v)}" for k, v in kept.items() if v not in (None, "", [], ())]
+        lines += [f"{k} = {_toml(v)}" for k, v in stage.items() if v not in (None, "", [], ())]
     return "\n".join(lines) + "\n"
 
 

@@ -157,6 +157,14 @@ def _take_sessions(journal: Journal, take: Callable[[list[Entry]], list[Entry]])
     take(journal.select("kind = ? ORDER BY id DESC LIMIT 1", (LIT,)))
 
 
+def sessions_since(journal: Journal, since: datetime) -> list[Entry]:
+    """Of sessions in the Booth what happened from a moment on, and all that was taken back in the shop."""
+    out = journal.select("corrects IS NOT NULL AND instrument = ''", ())
+    for kind in (BEGUN, *SESSION):
+        out += journal.select("kind = ? AND instrument = '' AND at >= ? AND corrects IS NULL", (kind, iso(since)))
+    return out
+
+
 def _book(journal: Journal) -> dict[str, Booked]:
     """The instruments whose last turn was off the rack; what is asked of each is read, and no body as a whole."""
     corrections = journal.rows(

@@ -9,6 +9,7 @@ from ravden.catalogue.assemble import Owned
 from ravden.catalogue.tables import Catalogue, shipped
 from ravden.core.errors import InputError
 from ravden.core.record import RATE_LN_SD
+from ravden.core.record.word import Rule
 from ravden.core.stock.lots import Stock
 from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
@@ -21,7 +22,8 @@ from ravden.journal.rack import OnRack
 class Shop(Struct, frozen=True, kw_only=True):
     """racked: in the order instruments came in; book: those handed over, in the order they went; rates: mean and sd of
     ln of a drying rate, by material; lamp_mW_cm2: of the curing lamp as last told, 0 where nobody said; crew: who works
-    here and with what; kept: the plan it keeps to, None while the plan follows along; stock: cans on the shelf."""
+    here and with what; kept: the plan it keeps to, None while the plan follows along; stock: cans on the shelf;
+    learning: what its user has said about figures of its own, by figure."""
 
     name: str = "Shop"
     racked: dict[str, OnRack] = field(default_factory=dict)
@@ -36,6 +38,7 @@ class Shop(Struct, frozen=True, kw_only=True):
     crew: Crew = field(default_factory=Crew)
     kept: Kept | None = None
     stock: Stock = field(default_factory=Stock)
+    learning: Mapping[str, Rule] = field(default_factory=dict)
     catalogue: Catalogue = field(default_factory=shipped)
 
     def on_rack(self, instrument_id: str) -> OnRack:

@@ -299,6 +299,11 @@ class Journal:
         newest = "SELECT max(id) FROM entry WHERE entry.instrument = lesson.instrument"
         return dict(self.rows(f"SELECT instrument, body FROM lesson WHERE upto = ({newest})", ()))
 
+    def last_written(self) -> dict[str, datetime]:
+        """When the newest entry about each instrument whose lesson is kept happened."""
+        found = self.rows("SELECT lesson.instrument, at FROM lesson JOIN entry ON entry.id = lesson.upto", ())
+        return {instrument: _time(at) for instrument, at in found}
+
     def select(self, where: str, values: Sequence[object]) -> list[Entry]:
         """Entries that a condition holds for."""
         out = []

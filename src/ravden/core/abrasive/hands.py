@@ -1,8 +1,8 @@
 """What readings before and after a rung teach about this user's hands: removal and scratch (docs/maths.md)."""
 
 import math
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 
 from ravden.core.abrasive.gloss import rq_um
 from ravden.core.abrasive.scratch import Rung, rate_um_s
@@ -41,10 +41,12 @@ class Belief:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hands:
-    """This user's removal and scratch against the built-in constants."""
+    """This user's removal and scratch against the built-in constants, and by grade how long a rung takes against the
+    built-in rate."""
 
     cut: Belief = Belief(ln_mean=0.0, ln_sd=CUT_LN_SD)
     scratch: Belief = Belief(ln_mean=0.0, ln_sd=SCRATCH_LN_SD)
+    pace: Mapping[str, Belief] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,7 +91,7 @@ def believe(told: Iterable[Seen], start: Hands | None = None) -> Hands:
             cut = cut.told(*pair)
         for pair in one.scratch:
             scratch = scratch.told(*pair)
-    return Hands(cut=cut, scratch=scratch)
+    return Hands(cut=cut, scratch=scratch, pace=start.pace)
 
 
 def seen(rubbed: Sequence[Rubbed], shone: Sequence[Shone]) -> Seen:

@@ -62,8 +62,8 @@ class Backing:
 class Rung:
     """An abrasive in the hand: with its backing, on this film.
 
-    wear: 0 fresh to 1 worn out; scratch, cut: this user's scratch and removal against the built-in ones; rz_um: the
-    peak-to-valley of the scratch it leaves [um].
+    wear: 0 fresh to 1 worn out; scratch, cut: this user's scratch and removal against the built-in ones; pace: how much
+    longer this user is at it than that removal asks for; rz_um: the peak-to-valley of the scratch it leaves [um].
     """
 
     abrasive: Abrasive
@@ -73,6 +73,7 @@ class Rung:
     wear: float = USUAL_WEAR
     scratch: float = 1.0
     cut: float = 1.0
+    pace: float = 1.0
     rz_um: float = field(init=False, compare=False, repr=False)
 
     def __post_init__(self) -> None:
@@ -195,8 +196,8 @@ def pieces_of_paper(rung: Rung, remove_um: float, area_cm2: float) -> float:
 
 
 def rubbing_minutes(rung: Rung, remove_um: float, area_cm2: float) -> float:
-    """Time the paper is on the film [min], D A / (60 rate contact duty); the backing's duty is [A]."""
-    return remove_um * area_cm2 / (60.0 * rate_um_s(rung) * rung.backing.contact_cm2 * rung.backing.duty)
+    """Time the paper is on the film [min], D A / (60 rate contact duty), times the pace; the backing's duty is [A]."""
+    return rung.pace * remove_um * area_cm2 / (60.0 * rate_um_s(rung) * rung.backing.contact_cm2 * rung.backing.duty)
 
 
 def minutes(rung: Rung, remove_um: float, area_cm2: float) -> float:

@@ -53,16 +53,16 @@ class Beside:
                     soonest, today = max(soonest, self._hours.next_morning(last)), 0
             planned = held[nth] if nth < len(held) else None
             told = planned is not None and planned[0] >= soonest - 1e-9
-            at = self._on_film(place, stage, planned[0] if planned and told else self._free(soonest, stage.hours))
+            at = self._on_film(place, stage, planned[0] if planned and told else self._free(soonest, stage.hands_h))
             if at is None:
                 self.stuck = place
                 break
             self.coats.append(Coat(at_h=at, dry_um=dry_um, zones=stage.zones, finish=stage.finish))
-            stints.append((at, at + stage.hours))
-            last, self.t, today = at, at + stage.hours, today + 1
+            stints.append((at, at + stage.hands_h))
+            last, self.t, today = at, at + stage.hands_h, today + 1
             began = at if nth == 0 else began
         if stints:
-            hands_h = stage.hours * len(stints)
+            hands_h = stage.hands_h * len(stints)
             self.steps.append(PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=hands_h, hands=tuple(stints)))
 
     def _on_film(self, place: int, stage: Stage, at: float) -> float | None:
@@ -75,7 +75,7 @@ class Beside:
             found = self._windows(stage, at + BOND_H, stage.finish)
             if found is None or found.next_coat_h is None:
                 return None
-            at = self._free(max(at, found.next_coat_h), stage.hours)
+            at = self._free(max(at, found.next_coat_h), stage.hands_h)
         if found.recoat_until_h is None or at <= found.recoat_until_h or self._last_um(stage) <= NO_FILM_UM:
             return at
         began = self._free(max(at, found.scuff_h or at), SCUFF_H)
@@ -83,7 +83,7 @@ class Beside:
         self.between.append(
             PlannedStep(index=place, from_h=began, to_h=stint[1], hands_h=SCUFF_H, hands=(stint,), kind="scuff")
         )
-        return self._free(stint[1], stage.hours)
+        return self._free(stint[1], stage.hands_h)
 
     def _laid(self, zone: Zone) -> tuple[list[Coat], list[Sanding]]:
         """The film of a zone so far, in its own um."""

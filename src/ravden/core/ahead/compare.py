@@ -10,6 +10,7 @@ from ravden.core.ahead.outlook import Outlook, outlook
 from ravden.core.ahead.timeline import FilmTimeline
 from ravden.core.calendar.hours import WorkHours
 from ravden.core.fact import PLAIN, Fact, fact
+from ravden.core.film.filter import Priors
 from ravden.core.method.steps import Method
 from ravden.core.record import Project
 from ravden.core.rubout.rub_out import Drawer
@@ -41,12 +42,15 @@ class Offer:
     fit: Fit | None = None
 
 
-def offer(project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours) -> Offer:
-    """A method worked out on a project with nothing on it yet, its coats fitted to the film wanted."""
-    fit = fitted(outlook(project, method, drawer, now_h, hours, whole=False))
+def offer(
+    project: Project, method: Method, drawer: Drawer, now_h: float, hours: WorkHours, priors: Priors | None = None
+) -> Offer:
+    """A method worked out on a project with nothing on it yet, its coats fitted to the film wanted. priors: of the
+    applicator, where it is known."""
+    fit = fitted(outlook(project, method, drawer, now_h, hours, priors=priors, whole=False))
     if fit is not None:
         method = replace(method, stage=fit.stage)
-    found = outlook(project, method, drawer, now_h, hours)
+    found = outlook(project, method, drawer, now_h, hours, priors=priors)
     ahead = found.forward
     flat = max(project.zones, key=lambda z: (z.kind == "flat", z.k_mean * z.area_cm2))
     ladder = found.rub_out.ladder

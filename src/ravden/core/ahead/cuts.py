@@ -9,13 +9,13 @@ from ravden.core.rubout.rub_out import Sands
 def sanded(sands: Sands, method: Method, place: int, stage: Stage) -> tuple[float, float]:
     """Film [um] and hours a sanding will take."""
     if stage.kind == "scuff":
-        return SCUFF_UM, stage.hours
+        return SCUFF_UM, stage.hands_h
     if stage.kind == "level":
         key = coats_after(method, place) is not None
         um, hours = (sands.key_um, sands.key_h) if key else (sands.level_um, sands.level_h)
     else:
         um, hours = sands.rubout_um, sands.rubout_h
-    return um, stage.hours or hours
+    return um, stage.hands_h or hours
 
 
 def key_cut_um(sands: Sands, method: Method, at: int) -> float | None:

@@ -126,7 +126,7 @@ class _Dated:
                 film_h = self._scuffs(stage)
                 self.t = max(self.t, film_h or self.t)
                 self.fresh = False
-            self._hands(place, stage.hours, film_h)
+            self._hands(place, stage.hands_h, film_h)
             self.t += stage.rest_h
         elif stage.kind == "coats":
             self._coats(place, stage)
@@ -257,10 +257,10 @@ class _Dated:
             coat = self._coat(stage, at, dry_um)
             self.coats.append(coat)
             light = self._held(place, number, "l")
-            lit = self.film.lay(coat, stage.hours, *(light or ())[:1])
-            self.patches.lay(coat, stage.hours, self.film)
-            stints.append((at, at + stage.hours))
-            self.last, self.in_session, self.t = at, nth, at + stage.hours
+            lit = self.film.lay(coat, stage.hands_h, *(light or ())[:1])
+            self.patches.lay(coat, stage.hands_h, self.film)
+            stints.append((at, at + stage.hands_h))
+            self.last, self.in_session, self.t = at, nth, at + stage.hands_h
             if lit is not None:
                 self.t = max(self.t, self._turned(place, lit))
         self.steps.append(
@@ -268,7 +268,7 @@ class _Dated:
                 index=place,
                 from_h=stints[0][0],
                 to_h=self.t,
-                hands_h=stage.hours * stage.count,
+                hands_h=stage.hands_h * stage.count,
                 hands=tuple(stints),
                 bonds=tuple(bonds),
                 free_h=free_h,
@@ -358,7 +358,7 @@ class _Dated:
         """When the next coat goes on: in this session while it has room, else in that of another day; and which coat of
         its session it is."""
         hours, last = self.hours, self.last
-        takes_h = self.film.until_lit_h(stage.finish, stage.hours, LIGHT_H)
+        takes_h = self.film.until_lit_h(stage.finish, stage.hands_h, LIGHT_H)
         if last is None:
             return hours.fits(soonest, takes_h), 1
         at = hours.fits(max(soonest, last + stage.between_h), takes_h)

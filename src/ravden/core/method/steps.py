@@ -24,7 +24,7 @@ WAITS = ("scuff", "level", "buff", "case")
 WAYS = ("", "spray", "brush", "pad", "wipe")
 
 
-class Stage(Struct, frozen=True, kw_only=True):
+class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
     """One stage: work by hand (hours, then rest_h before the next), coats (count, per_session, between_h, of another
     finish where it says so), a wait for a window, a scuff, levelling or rubbing out (um).
 
@@ -36,7 +36,8 @@ class Stage(Struct, frozen=True, kw_only=True):
     where it never was.
 
     mends: the number of what went wrong, where the step puts that right; patch: the zone it is on alone, in the finish
-    that zone has; spot: and only on the spot of it; op: which operation of a repair it is.
+    that zone has; spot: and only on the spot of it; op: which operation of a repair it is; takes: how many times longer
+    hands are at it in this shop, as it was learnt: worked out, and no part of any plan that is kept.
     """
 
     kind: str
@@ -61,6 +62,12 @@ class Stage(Struct, frozen=True, kw_only=True):
     patch: str = ""
     spot: bool = False
     op: str = ""
+    takes: float = 1.0
+
+    @property
+    def hands_h(self) -> float:
+        """Hours of hands here; for coats of each coat."""
+        return self.hours * self.takes
 
     @property
     def bares(self) -> bool:
@@ -110,6 +117,16 @@ def spacing(stage: Stage | None, count: int) -> tuple[float, ...]:
     per, between = (1, 24.0) if stage is None else (stage.per_session, stage.between_h)
     session_h = 24.0 * max(math.ceil(per * between / 24.0), 1)
     return tuple((i // per) * session_h + (i % per) * between for i in range(count - 1, 0, -1))
+
+
+def as_told(stage: Stage) -> Stage:
+    """A step without what was learnt of it."""
+    return stage if stage.takes == 1.0 else replace(stage, takes=1.0)
+
+
+def hours_of(stage: Stage) -> str:
+    """Which steps are reckoned alike in hours: coats by how they are laid, the rest by what they are."""
+    return stage.by or "coats" if stage.kind == "coats" else stage.kind
 
 
 class ZoneFinish(Struct, frozen=True, kw_only=True):

@@ -10,6 +10,7 @@ PURPOSES = ("scuff", "level", "rub-out")
 CABINET_AIRFLOW = 3.0  # [A]
 EDGE_WORKED = 1.5  # [A] film lost on an edge that a block runs over, against the flat
 MAX_HOURS = 24 * 366 * 100.0
+MOST_TEXTURE_UM = 500.0
 MAX_COUNT = 200  # coats in one entry
 GAUGE = "gauge"  # the reading of a film gauge on the wood
 NOTICES = ("nail-dents", "nail-holds", "print", "no-print", "smells", "no-smell")
@@ -97,7 +98,8 @@ class Sanding(Struct, frozen=True, kw_only=True):
     went over the edges too, which costs them more than the flats; part: a rung with others still to come, so that the
     stage is not done yet; minutes: how long the paper was on the film, 0 where nobody looked; mends: the number of
     what it puts right, 0 for nothing; spot: only that spot, so that the zone lost nothing; bared: nothing of the film
-    is left on its zones.
+    is left on its zones; texture_um: what was to be levelled, peak to valley, as somebody measured it, 0 where nobody
+    did.
     """
 
     at_h: float
@@ -112,12 +114,14 @@ class Sanding(Struct, frozen=True, kw_only=True):
     mends: int = 0
     spot: bool = False
     bared: bool = False
+    texture_um: float = 0.0
     id: int = 0
 
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need_above(self.um, 0, "um", MAX_FILM_UM)
         need_in(self.minutes, 0, 10_000, "minutes", "min")
+        need_in(self.texture_um, 0, MOST_TEXTURE_UM, "texture_um", "um")
         need(self.purpose in PURPOSES, "purpose", f"must be one of {', '.join(PURPOSES)} (got {self.purpose})")
 
     def share(self, zone: Zone) -> float:

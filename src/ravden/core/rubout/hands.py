@@ -1,6 +1,7 @@
 """What the journal teaches of the user's own hands: rungs with readings before and after them."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from ravden.core.abrasive.gloss import roughness_of_gloss
 from ravden.core.abrasive.hands import Hands, Rubbed, Seen, Shone, believe, seen
@@ -21,24 +22,46 @@ def hands_of(projects: Iterable[Project], drawer: Drawer) -> Hands:
 
 def seen_on(project: Project, drawer: Drawer) -> Seen:
     """What the readings on one instrument say of the hands."""
-    rubbed: list[Rubbed] = []
-    shone: list[Shone] = []
+    found = worked_on(project, drawer)
+    return seen([r for w in found for r in w.timed], [s for w in found for s in w.shone])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Worked:
+    """A rung as it was worked: what was logged, the paper in the hand, and what readings before and after it say, by
+    zone."""
+
+    sanding: Sanding
+    rung: Rung
+    rubbed: tuple[tuple[str, Rubbed], ...]
+    shone: tuple[Shone, ...]
+
+    @property
+    def timed(self) -> tuple[Rubbed, ...]:
+        """Those of which somebody looked how long the paper was on them."""
+        return tuple(r for _, r in self.rubbed if r.minutes > 0)
+
+
+def worked_on(project: Project, drawer: Drawer) -> tuple[Worked, ...]:
+    """Every rung that was logged on an instrument with a grade that is known."""
+    out = []
     for sanding in project.sandings:
         rung = _rung(project, sanding, drawer)
         if rung is None:
             continue
-        for zone in sanding.zones or tuple(z.name for z in project.zones):
-            found = _rubbed(project, sanding, rung, zone)
-            if found is not None:
-                rubbed.append(found)
-            shone += _shone(project, sanding, rung, zone)
-    return seen(rubbed, shone)
+        zones = sanding.zones or tuple(z.name for z in project.zones)
+        zones = zones if rung.abrasive.ra_um is None else ()  # a compound's own scratch is known
+        pairs = [(zone, _rubbed(project, sanding, rung, zone)) for zone in zones]
+        shone = tuple(s for zone in zones for s in _shone(project, sanding, rung, zone))
+        rubbed = tuple((zone, r) for zone, r in pairs if r is not None)
+        out.append(Worked(sanding=sanding, rung=rung, rubbed=rubbed, shone=shone))
+    return tuple(out)
 
 
 def _rung(project: Project, sanding: Sanding, drawer: Drawer) -> Rung | None:
     """The paper as it was in the hand, on the film as hard as it was then."""
     grade = next((a for a in drawer.abrasives if sanding.grade in (a.id, a.name)), None)
-    if grade is None or grade.ra_um is not None:
+    if grade is None:
         return None
     zone = project.zone((sanding.zones or (project.zones[0].name,))[0])
     laid, cuts = film_events(project, zone, 1.0, sanding.at_h)
@@ -52,8 +75,6 @@ def _rung(project: Project, sanding: Sanding, drawer: Drawer) -> Rung | None:
 
 def _rubbed(project: Project, sanding: Sanding, rung: Rung, zone: str) -> Rubbed | None:
     """The gauge readings on a zone just before and just after, with nothing else between."""
-    if sanding.minutes <= 0:
-        return None
     others = [a for a in project.acts if isinstance(a, Coat | Sanding) and a is not sanding and _touches(a, zone)]
     low = max((a.at_h for a in others if a.at_h <= sanding.at_h), default=-1e18)
     high = min((a.at_h for a in others if a.at_h > sanding.at_h), default=1e18)

@@ -57,11 +57,12 @@ class Drawer:
         usual = {
             "paper": self.block, "polish": self.polisher, "powder": "cloth", "foam": disc, "wool": "foam-disc"
         }.get(grade.kind, "foam")  # fmt: skip
+        cut, found = self.hands.cut.factor if grade.coated else 1.0, self.hands.pace.get(grade.id)
         return Rung(
             abrasive=grade, backing=self.backings[usual], mode=mode, hardness_MPa=hardness_MPa,
             wear=self.wear.get(grade.id, USUAL_WEAR) if wear is None else wear,
             scratch=self.scratch * self.hands.scratch.factor if grade.ra_um is None else 1.0,
-            cut=self.cut * self.hands.cut.factor if grade.coated else 1.0,
+            cut=self.cut * cut if grade.coated else 1.0, pace=1.0 if found is None else cut * found.factor,
         )  # fmt: skip
 
     def rungs(self, mode: str, hardness_MPa: float) -> tuple[Rung, ...]:

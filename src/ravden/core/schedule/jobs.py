@@ -279,7 +279,7 @@ class _Walk:
                 self._opens_h = max(self._opens_h, bond.scuff_h or 0.0)
                 self._add(What(place=what.place, kind="scuff"), f"{name}s", Step(id="", hands_min=_up(60.0 * SCUFF_H)))
                 self._end_h, good, bond = self._opens_h, DAY, None
-        coat_min = max(_up(60.0 * stage.hours), GRID)
+        coat_min = max(_up(60.0 * stage.hands_h), GRID)
         if not many:
             self._add(what, name, Step(id="", hands_min=coat_min), None, good)
             return
@@ -324,7 +324,7 @@ class _Walk:
             day = hours.local(last)[0]
             in_session = sum(hours.local(h)[0] == day for h in self._laid_h)
             full = in_session >= stage.per_session
-            return last + (stage.hours + NIGHT_MIN / 60.0 if full else stage.between_h)
+            return last + (stage.hands_h + NIGHT_MIN / 60.0 if full else stage.between_h)
         if done.last_coat_h is None:
             return self._found.now_h
         today = hours.local(done.last_coat_h)[0] == hours.local(self._found.now_h)[0]
@@ -335,7 +335,7 @@ class _Walk:
     def _in_one_go(self, stage: Stage, most: int) -> int:
         """So many coats as a usual day's stretch holds, with set-up and cleaning."""
         room = self._stretch - SETUP_MIN - CLEAN_MIN
-        coat, flash = max(_up(60.0 * stage.hours), GRID), _up(60.0 * stage.between_h)
+        coat, flash = max(_up(60.0 * stage.hands_h), GRID), _up(60.0 * stage.between_h)
         return max(min(most, (room + flash) // (coat + flash)), 1)
 
     # zones in another finish
@@ -349,7 +349,7 @@ class _Walk:
             self._put_beside(What(place=place, kind="case"), f"{place}.done", Step(id="", hands_min=GRID), track, gap_h)
             return
         begun = any(n and finish == stage.finish for finish, n in self._found.progress.zone_coats)
-        coat, low = max(_up(60.0 * stage.hours), GRID), _up(60.0 * stage.between_h)
+        coat, low = max(_up(60.0 * stage.hands_h), GRID), _up(60.0 * stage.between_h)
         total = self._found.method.stage[place].count
         for nth in range(total - stage.count, total):
             if track is not None:

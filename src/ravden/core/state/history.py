@@ -180,7 +180,7 @@ def _absorbed(project: Project, ledger: Ledger, act: Coat, before: Sequence[Act]
 
 def _read(project: Project, ledger: Ledger, act: Reading) -> Ledger:
     if act.what == "gauge":
-        return ledger.gauge(act.zone, act.um * _cured_share(project, act, act.zone), act.n)
+        return ledger.gauge(act.zone, act.um * cured_share(project, act, act.zone), act.n)
     if act.what == "comb":
         return ledger.comb(act.zone, act.um, act.high_um, act.landed)
     if act.what == "volume":
@@ -192,11 +192,11 @@ def _read(project: Project, ledger: Ledger, act: Reading) -> Ledger:
     if act.what in NOTICES or act.what == "gloss":
         return ledger
     # The card hangs beside the instrument and had every coat, so its film holds about the top's share of solvent.
-    cured = act.um * _cured_share(project, act, project.zones[0].name)
+    cured = act.um * cured_share(project, act, project.zones[0].name)
     return ledger.card(cured) if act.what == "card" else ledger.micrometer(cured)
 
 
-def _cured_share(project: Project, reading: Reading, zone_name: str) -> float:
+def cured_share(project: Project, reading: Reading, zone_name: str) -> float:
     """Dry over film as it stood when it was read [-]: the solvent share of a reading is no film."""
     zone = project.zone(zone_name)
     coats = [c for c in project.coats if c.at_h <= reading.at_h]

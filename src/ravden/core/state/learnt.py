@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ravden.core.abrasive.hands import Seen
 from ravden.core.film.carry import Evidence, Learnt, evidence, told
 from ravden.core.film.filter import Priors
 from ravden.core.record import Project
+from ravden.core.record.word import Word
 from ravden.core.state.history import Memory, known
 
 NEW_GUN = Learnt(mean=0.0, var=0.24622068**2 - 0.08**2)  # [A] CV .25 on the first instrument
@@ -14,11 +14,11 @@ NEW_GUN = Learnt(mean=0.0, var=0.24622068**2 - 0.08**2)  # [A] CV .25 on the fir
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Lesson:
-    """What an instrument taught: of the applicator, None where it was never coated, and of the user's hands. It stays
-    when the instrument has been handed over, and its record need not be read again."""
+    """What an instrument taught: of the applicator, None where it was never coated, and of all the shop's own figures.
+    It stays when the instrument has been handed over, and its record need not be read again."""
 
     gun: Evidence | None
-    hands: Seen
+    words: tuple[Word, ...] = ()
 
 
 Earlier = tuple[Project, float, Memory] | Lesson

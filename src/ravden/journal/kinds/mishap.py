@@ -6,11 +6,11 @@ from collections.abc import Mapping
 from datetime import datetime
 from typing import ClassVar
 
-from msgspec.structs import replace
+from msgspec.structs import force_setattr, replace
 
 from ravden.core.errors import InputError, need
 from ravden.core.method.mending import moved_places, put_in, rejoined, stage_renumbered
-from ravden.core.method.steps import Stage, progress
+from ravden.core.method.steps import Stage, as_told, progress
 from ravden.core.record import Mishap
 from ravden.journal.kinds.kind import Acted, OfInstrument
 from ravden.journal.mending import OUTCOMES, Mending, Moves
@@ -91,6 +91,9 @@ class RepairChosen(OfDefect, frozen=True, tag="repair-chosen"):
     name: str
     steps: tuple[Stage, ...]
     later: bool = False
+
+    def __post_init__(self) -> None:
+        force_setattr(self, "steps", tuple(as_told(s) for s in self.steps))
 
     def check_on(self, rack: OnRack, at: datetime) -> None:
         super().check_on(rack, at)

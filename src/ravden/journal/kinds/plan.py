@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from msgspec.structs import replace
+from msgspec.structs import force_setattr, replace
 
 from ravden.catalogue.method_files import check_stages
 from ravden.core.errors import need
 from ravden.core.method.mending import stage_renumbered
-from ravden.core.method.steps import Stage
+from ravden.core.method.steps import Stage, as_told
 from ravden.journal.kinds.kind import OfInstrument
 from ravden.journal.rack import OnRack
 
@@ -21,6 +21,9 @@ class PlanSet(OfInstrument, frozen=True, tag="plan"):
     method: str
     stage: tuple[Stage, ...] = ()
     what: str = ""
+
+    def __post_init__(self) -> None:
+        force_setattr(self, "stage", tuple(as_told(s) for s in self.stage))
 
     def renumbered(self, numbers: dict[int, int]) -> PlanSet:
         return replace(self, stage=tuple(stage_renumbered(s, numbers) for s in self.stage))

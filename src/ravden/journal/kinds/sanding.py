@@ -27,6 +27,7 @@ class SandingLogged(Acted, frozen=True, tag="sanding"):
     mends: int = 0
     spot: bool = False
     bared: bool = False
+    texture_um: float = 0.0
 
     made: ClassVar[type] = Sanding
 

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from ravden.app.next_coat import next_mend
 from ravden.app.session import ShopSession
 from ravden.core.errors import NO_INSTRUMENT, InputError
+from ravden.core.record.word import FASTEST, SLOWEST
 from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn, MendTurn
 from ravden.journal.entry import Entry
 from ravden.journal.kinds.booth_acts import CareLogged, PassLogged
@@ -48,7 +49,7 @@ def act(session: ShopSession, found: Outlook | None) -> Kind:
         bench = turns.bench_of(session, here, found)
         if bench is None:
             raise InputError("", f"no coat is next on {rack.instrument.name}: {here.label}")
-        return _sanded(bench)
+        return _sanded(bench, turns.worked_min(session))
     if isinstance(here, CoatTurn) and not here.ends_coat:
         return PassLogged()
     material = session.catalogue.material(here.finish) if here.finish else rack.project.material
@@ -67,10 +68,12 @@ def _light_given(session: ShopSession, here: LightTurn) -> ExposureLogged:
     return ExposureLogged(dose_mJ_cm2=round(here.mW_cm2 * seconds, 1), zones=here.zones, how=how)
 
 
-def _sanded(bench: BenchTurn) -> SandingLogged:
+def _sanded(bench: BenchTurn, worked_min: float) -> SandingLogged:
+    """What paper did; worked_min: since the last act, which is how long it took where that can be."""
+    timed = FASTEST * bench.minutes <= worked_min <= SLOWEST * bench.minutes
     return SandingLogged(
         um=round(max(bench.entry_um, 0.01), 2), grade=bench.rung.abrasive.name, purpose=bench.purpose,
-        zones=(bench.zone.name,), part=bench.part, mode=bench.mode,
+        zones=(bench.zone.name,), part=bench.part, mode=bench.mode, minutes=round(worked_min, 2) if timed else 0.0,
     )  # fmt: skip
 
 

@@ -33,7 +33,7 @@ def step_marks(found: Outlook) -> tuple[StepMark, ...]:
         if isinstance(act, StepDone) and act.at_h <= found.now_h:
             at = next((i for i, s in enumerate(stages) if s.key == act.step), None)
             if at is not None and not act.skipped:
-                hours = max(stages[at].hours, LEAST_H)
+                hours = max(stages[at].hands_h, LEAST_H)
                 out.append(StepMark(index=at, label=stages[at].label, kind=stages[at].kind, from_h=act.at_h - hours,
                                     to_h=act.at_h, planned=False))  # fmt: skip
     out += _coated(found)

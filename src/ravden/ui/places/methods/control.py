@@ -161,14 +161,12 @@ class MethodsControl(Place):
         self._next()
 
     def _next(self) -> None:
-        from ravden.core.ahead.compare import offer
-
         rack = self.session.rack
         if rack is None or not self._left:
             return
-        hours, drawer, mine = self._hours(rack), self.session.drawer, self._round
-        (project, method, now_h), *self._left = self._left
-        self._job.submit(lambda: (mine, offer(project, method, drawer, now_h, hours)))
+        hours, asked, mine = self._hours(rack), self.session.request(rack.instrument.id), self._round
+        (project, method, _), *self._left = self._left
+        self._job.submit(lambda: (mine, asked.offer(project, method, hours)))
 
     def _ready(self, outcome: Outcome) -> None:
         if not self.live:
@@ -202,18 +200,13 @@ class MethodsControl(Place):
 
     def _use(self, method_id: str) -> None:
         """Take a method over, with the coats its film asks for here."""
-        from ravden.core.ahead.fit import fitted
-        from ravden.core.ahead.outlook import outlook
-
         rack = self.session.rack
         if rack is None or rack.project.coats:
             self.told.emit("coats were laid already; another method is chosen before the first one")
             return
-        project, method, now_h = presenter.candidates(self.session, (method_id,))[0]
-        hours, drawer, chosen = self._hours(rack), self.session.drawer, self.session.selected
-        self._use_job.submit(
-            lambda: (chosen, method, fitted(outlook(project, method, drawer, now_h, hours, whole=False)))
-        )
+        project, method, _ = presenter.candidates(self.session, (method_id,))[0]
+        hours, asked, chosen = self._hours(rack), self.session.request(rack.instrument.id), self.session.selected
+        self._use_job.submit(lambda: (chosen, method, asked.offer(project, method, hours).fit))
 
     def _used(self, outcome: Outcome) -> None:
         if not self.live:

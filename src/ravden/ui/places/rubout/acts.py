@@ -61,8 +61,14 @@ def rung_entry(session: ShopSession, found: Outlook, rub: RubOut, index: int, ke
     whole = every <= before | set(on)
     return SandingLogged(
         um=round(um, 2), grade=step.rung.abrasive.name, purpose="rub-out" if polish else "level", zones=on,
-        part=not (last and whole), minutes=0.0, mode=rub.mode,
+        part=not (last and whole), mode=rub.mode, texture_um=_texture(rub, index),
     )  # fmt: skip
+
+
+def _texture(rub: RubOut, index: int) -> float:
+    """What the first rung levels, where somebody measured it [um]; else 0."""
+    first = index == 0 and rub.job.after is None
+    return rub.ask.texture_um or 0.0 if first else 0.0
 
 
 def stray_entry(found: Outlook, rub: RubOut, zone: str, place: tuple[float, float] | None) -> MishapLogged:

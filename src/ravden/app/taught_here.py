@@ -1,0 +1,72 @@
+"""What a shop has taught, kept between one outlook and the next: lessons of the Book, and what sessions say."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from ravden.app.lessons import lessons_of
+from ravden.app.session_words import Span, session_words, spans
+from ravden.core.record.word import gathered
+from ravden.journal.kinds.session import OfSession
+from ravden.journal.kinds.undone import Undone
+from ravden.journal.shelves import sessions_since
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+
+    from ravden.core.record.word import Word
+    from ravden.core.state.learnt import Lesson
+    from ravden.journal.entry import Entry
+    from ravden.journal.rack import OnRack
+    from ravden.journal.store import Journal
+
+
+class TaughtHere:
+    """Of one open file. Everything in it can be thrown away and is found again."""
+
+    def __init__(self) -> None:
+        self._lessons: dict[str, Lesson] | None = None  # read when the first outlook is asked for
+        self._booked: dict[str, tuple[Word, ...]] = {}
+        self._read: dict[int, Entry] | None = None  # sessions of before what was read when the file was opened
+        self._upto = 0
+        self._spans: tuple[Span, ...] = ()
+        self._said: tuple[object, dict[str, tuple[Word, ...]]] | None = None
+
+    def book_turned(self) -> None:
+        """An instrument went into the Book, or came back."""
+        self._lessons = self._said = None
+
+    def lessons(self, journal: Journal | None) -> dict[str, Lesson]:
+        """Of instruments in the Book, by their id."""
+        if self._lessons is None:
+            self._lessons = {} if journal is None else lessons_of(journal)
+            self._booked = gathered({}, (w for one in self._lessons.values() for w in one.words))
+        return self._lessons
+
+    def told(
+        self, journal: Journal | None, entries: Sequence[Entry], racked: Mapping[str, OnRack]
+    ) -> Mapping[str, tuple[Word, ...]]:
+        """What instruments in the Book and sessions say of the shop's own figures, by figure."""
+        self.lessons(journal)
+        self._look(journal, entries, racked)
+        if not self._spans:
+            return self._booked
+        key = (self._spans, {i: r.acts for i, r in racked.items()})
+        if self._said is None or self._said[0] != key:
+            self._said = (key, gathered(self._booked, session_words(self._spans, racked)))
+        return self._said[1]
+
+    def _look(self, journal: Journal | None, entries: Sequence[Entry], racked: Mapping[str, OnRack]) -> None:
+        """Read the sessions of as long as the instruments on the rack have been there."""
+        newest = entries[-1].id if entries else 0
+        if self._read is not None and newest == self._upto:
+            return
+        if self._read is None:
+            since = min((r.added for r in racked.values()), default=None)
+            read = [] if journal is None or since is None else sessions_since(journal, since)
+            self._read = {e.id: e for e in read}
+        # What takes something back may be of a session or not: it harms none where it is not.
+        more = (e for e in entries if isinstance(e.body, OfSession | Undone) and (e.id > self._upto or not self._upto))
+        self._read |= {e.id: e for e in more}
+        self._upto = newest
+        self._spans = spans(self._read.values())

@@ -1,0 +1,118 @@
+"""Figures of this shop's own: what is assumed of each, what the record says of it, and what is believed by now.
+
+.. math:: p = s^{-2} + \\sum_i s_i^{-2},\\quad \\mu = (s^{-2} m + \\sum_i s_i^{-2} y_i) / p
+
+A factor's logarithm is normal, and so is every word on it: the product of normals [S]. Priors are in ``PRIORS`` [A].
+"""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+
+from ravden.core.abrasive.hands import CUT_LN_SD, SCRATCH_LN_SD, Belief, Hands
+from ravden.core.method.steps import hours_of
+from ravden.core.record.word import CUT, HOURS, MINUTES, POLISHING, SCRATCH, SINK, TEXTURE, ZONE, Rule, Word, key_of
+from ravden.core.state.zone_factors import Factor, Told, zone_factors
+
+if TYPE_CHECKING:
+    from ravden.core.method.steps import Method, Stage
+    from ravden.core.record import Zone
+
+# sd of ln of each factor before anything was found: 10 to 90 % of shops within a factor of 1.6 (texture, hours), of
+# 1.5 (minutes, of papers beside their cut), of 1.9 (sinking) [A].
+PRIORS = {CUT: CUT_LN_SD, SCRATCH: SCRATCH_LN_SD, TEXTURE: 0.37, MINUTES: 0.32, POLISHING: 0.32, HOURS: 0.37, SINK: 0.5}
+FEWEST_INSTRUMENTS = 3  # a zone's factor is a habit of the hand once so many instruments show it
+MOST_SAID, MOST_INSTRUMENTS = 200, 60
+NO_RULE = Rule()
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class Beliefs:
+    """Everything learnt of a shop. words: by figure, all there are; rules: by figure."""
+
+    words: Mapping[str, tuple[Word, ...]] = field(default_factory=dict)
+    rules: Mapping[str, Rule] = field(default_factory=dict)
+
+    def said(self, key: str) -> tuple[Word, ...]:
+        """What the record says of a figure and counts, oldest first: the newest of very many, since hands change."""
+        rule = self.rules.get(key, NO_RULE)
+        return tuple(sorted((w for w in self.words.get(key, ()) if rule.counts(w.at)), key=_when))[-MOST_SAID:]
+
+    def prior(self, key: str) -> Belief:
+        """What is believed of a figure before anything was found. Minutes go with how fast the paper cuts here."""
+        what = key.partition("/")[0]
+        mean = -self.of(CUT).ln_mean if what == MINUTES else 0.0
+        return Belief(ln_mean=mean, ln_sd=PRIORS[what])
+
+    def of(self, key: str) -> Belief:
+        """What is believed of a figure that is not a zone's."""
+        if key not in self._found:
+            self._found[key] = self._of(key)
+        return self._found[key]
+
+    @functools.cached_property
+    def _found(self) -> dict[str, Belief]:
+        return {}
+
+    def _of(self, key: str) -> Belief:
+        frozen, said = self.rules.get(key, NO_RULE).frozen, self.said(key)
+        if frozen is not None:
+            return Belief(ln_mean=frozen[0], ln_sd=frozen[1], readings=len(said))
+        found = self.prior(key)
+        for word in said:
+            found = found.told(word.ln, word.sd)
+        return found
+
+    def keys(self) -> tuple[str, ...]:
+        """Figures anything was found or said of, in order of their names."""
+        return tuple(sorted(set(self.words) | set(self.rules)))
+
+    def hands(self) -> Hands:
+        """Removal, scratch and pace."""
+        timed = [k.partition("/") for k in self.keys()]
+        paces = {grade: self.of(f"{what}/{grade}") for what, _, grade in timed if what in (MINUTES, POLISHING)}
+        return Hands(cut=self.of(CUT), scratch=self.of(SCRATCH), pace=paces)
+
+    def method(self, method: Method) -> Method:
+        """A method with the texture it leaves here, and its hours of hands as they go here."""
+        stages = tuple(self._stage(s) for s in method.stage)
+        texture = min(method.texture_um * self.of(key_of(TEXTURE, method.id)).factor, 500.0)
+        if stages == method.stage and texture == method.texture_um:
+            return method
+        return replace(method, stage=stages, texture_um=texture)
+
+    def _stage(self, stage: Stage) -> Stage:
+        key = key_of(HOURS, hours_of(stage))
+        if stage.hours <= 0 or key not in self.keys():
+            return stage
+        return replace(stage, takes=self.of(key).factor)
+
+    def factors(self, family: str, way: str) -> dict[str, Factor]:
+        """Deposit factors of zones on bodies of a family, laid one way, where enough instruments were measured."""
+        start = key_of(ZONE, family, way, "")
+        told: dict[str, list[Told]] = {}
+        for key in self.keys():
+            if key.startswith(start):
+                for word in self.said(key):
+                    told.setdefault(word.of, []).append((key.removeprefix(start), word.ln, word.sd))
+        late = list(told.values())[-MOST_INSTRUMENTS:]
+        found = zone_factors(late) if len(late) >= FEWEST_INSTRUMENTS else {}
+        for key, rule in self.rules.items():
+            if key.startswith(start) and rule.frozen is not None:
+                found[key.removeprefix(start)] = Factor(ln=rule.frozen[0], sd=rule.frozen[1], instruments=len(told))
+        return found
+
+    def zones(self, zones: Sequence[Zone], family: str, way: str) -> tuple[Zone, ...]:
+        """Zones with the factors learnt here, and how far they still scatter from one instrument to the next."""
+        found = self.factors(family, way)
+        return tuple(found[z.name].on(z) if z.name in found else z for z in zones)
+
+
+def _when(word: Word) -> datetime:
+    return word.at
