@@ -141,11 +141,12 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
 
     def belief(self) -> Learnt:
         """What is believed of the applicator of its finish, after the instruments before this one."""
-        from ravden.core.film.carry import Learnt
+        from ravden.core.film.carry import BETWEEN_INSTRUMENTS, Learnt
         from ravden.core.state.learnt import Lesson, learnt
 
         if self.gun is not None:
-            return Learnt(mean=self.gun[0], var=self.gun[1] ** 2)
+            mean, sd = self.gun  # frozen as it was for the next instrument, which is as wide again
+            return Learnt(mean=mean, var=max(sd**2 - BETWEEN_INSTRUMENTS**2, 1e-6))
         return learnt([
             e if isinstance(e, Lesson) else (e[0].project_at(self.now), e[0].hours(self.now), e[1])
             for e in self.earlier

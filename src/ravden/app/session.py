@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -10,12 +10,14 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 from msgspec.structs import replace
 
+from ravden.app.applicators import Applicators, applicators
 from ravden.app.clock import Clock
 from ravden.app.lessons import drawn_of, keep
 from ravden.app.next_coat import next_mend, usual_coat_um
 from ravden.app.outlook_request import OutlookRequest, request
 from ravden.app.settings import TOOLS
 from ravden.app.taught_here import TaughtHere
+from ravden.app.teaching import Teaching, teaching
 from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError, need
@@ -46,8 +48,10 @@ if TYPE_CHECKING:
     from ravden.core.ahead.steps import Held
     from ravden.core.calendar.hours import WorkHours
     from ravden.core.climate.series import Cabinet
+    from ravden.core.record.word import Word
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
+    from ravden.core.state.learnt import Lesson
     from ravden.core.stock.lots import Draw
 
 DAY = timedelta(days=1)
@@ -421,6 +425,25 @@ class ShopSession:
         and measure."""
         made = self._request(self.shop, self.now, self._memory, instrument_id, zone, advise)
         return replace(made, held=self.held.get(instrument_id), stays=self.stays.get(instrument_id, ()))
+
+    @property
+    def shipped(self) -> Catalogue:
+        """The tables without methods of a shop's own."""
+        return self._shipped
+
+    def taught(self) -> tuple[Drawer, Mapping[str, Lesson], Mapping[str, tuple[Word, ...]]]:
+        """The drawer with the built-in constants, lessons of the Book, and what it and sessions say by figure."""
+        told = self._taught.told(self.journal, self.entries, self.shop.racked)
+        return self.drawer, self._taught.lessons(self.journal), told
+
+    def teaching(self) -> Teaching:
+        """The shop's own figures, as its record teaches them by now."""
+        drawer, lessons, told = self.taught()
+        return teaching(self.shop, drawer, self.now, lessons, self._seen, told)
+
+    def applicators(self) -> Applicators:
+        """What lays each finish here, as instruments taught by now."""
+        return applicators(self.shop, self.now, self._memory, self._taught.lessons(self.journal))
 
     def request_booked(self, instrument: str) -> OutlookRequest:
         """The same for an instrument of the Book, as it was when it was handed over."""

@@ -92,10 +92,14 @@ def _oldest_can(entries: Iterable[Entry]) -> datetime | None:
 
 def of_booked(journal: Journal, booked: Booked, now: datetime) -> list[Entry]:
     """All that happened to an instrument of the Book, and the air it stood in."""
-    mine = journal.of(booked.id)
-    added = "kind = ? AND instrument = '' AND json_extract(body, '$.id') = ?"
-    mine += journal.select(added, (ADDED, booked.id))
+    mine = of_instrument(journal, booked.id)
     return [*mine, *air_in(journal, in_shop(mine, now))]
+
+
+def of_instrument(journal: Journal, instrument: str) -> list[Entry]:
+    """All that was written of an instrument, with how it came."""
+    added = "kind = ? AND instrument = '' AND json_extract(body, '$.id') = ?"
+    return [*journal.of(instrument), *journal.select(added, (ADDED, instrument))]
 
 
 def in_shop(entries: list[Entry], now: datetime) -> list[Span]:

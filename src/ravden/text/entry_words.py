@@ -18,6 +18,7 @@ from ravden.journal.kinds.drawer import DrawerSet
 from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.learning import BACK, FREEZE, LearningRuled
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.look import LookNoted
 from ravden.journal.kinds.method import MethodKept
@@ -38,7 +39,7 @@ from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.rack import OnRack
-from ravden.text import stock_words, words, written
+from ravden.text import learnt_words, stock_words, words, written
 from ravden.text.knows import Knows
 from ravden.text.units import Units
 
@@ -112,6 +113,11 @@ def _which_coat(t: _Told, body: CoatLogged) -> str:
 
 def _sanding(t: _Told, body: SandingLogged) -> str:
     return f"sanding on {t.name}, {t.units.film(body.um)} off" + (f" with {body.grade}" if body.grade else "")
+
+
+def _learning(t: _Told, body: LearningRuled) -> str:
+    said = {FREEZE: "frozen as it is", BACK: "set back to what is usual"}.get(body.what, "goes on learning")
+    return f"{learnt_words.name(t.session.catalogue, body.key)}: {said}"
 
 
 def _zones(t: _Told, body: ZonesSet) -> str:
@@ -195,6 +201,7 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     ReadingLogged: lambda t, b: f"{words.reading(b, t.units)} on {t.name}",
     ZonesSet: _zones,
     AirSeries: _air_series,
+    LearningRuled: lambda t, b: _learning(t, b),
     RateAccepted: lambda t, b: f"{t.material(b.material)} here: {words.rate(b.ln_mean)}",
     AirUsual: lambda t, b: "the shop's usual air, by month",
     CabinetLogged: _cabinet,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from ravden.core.abrasive.hands import seen
@@ -79,9 +80,20 @@ def _textures(project: Project, worked: tuple[Worked, ...], key: str, texture_um
             yield sanding.at_h, key, math.log(peak / texture_um), math.hypot(error, ONE_TIME_LN_SD)
 
 
-def _paces(project: Project, worked: tuple[Worked, ...]) -> Iterator[Found]:
-    """Of every grade on every day one: minutes against those expected, over the zones somebody timed."""
-    days: dict[tuple[str, int], list[tuple[float, float, float]]] = {}
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pace:
+    """What a grade took on a day [min], and what the built-in rate says it takes; key: of the figure it speaks of."""
+
+    at_h: float
+    key: str
+    grade: str
+    took: float
+    expected: float
+
+
+def paces(project: Project, worked: tuple[Worked, ...]) -> tuple[Pace, ...]:
+    """Of every grade on every day one, over the zones somebody timed."""
+    days: dict[tuple[str, int], list[Pace]] = {}
     for one in worked:
         act, abrasive = one.sanding, one.rung.abrasive
         area = sum(z.area_cm2 for z in project.zones if z.kind != "edge" and act.share(z) > 0)
@@ -90,10 +102,18 @@ def _paces(project: Project, worked: tuple[Worked, ...]) -> Iterator[Found]:
         expected = rubbing_minutes(one.rung, act.um, area)
         if FASTEST * expected <= act.minutes <= SLOWEST * expected:
             key = key_of(MINUTES if abrasive.coated else POLISHING, abrasive.id)
-            days.setdefault((key, int(act.at_h // 24)), []).append((act.at_h, act.minutes, expected))
-    for (key, _), told in days.items():
-        took, expected = sum(t[1] for t in told), sum(t[2] for t in told)
-        yield max(t[0] for t in told), key, math.log(took / expected), ONE_TIME_LN_SD
+            told = Pace(at_h=act.at_h, key=key, grade=abrasive.name, took=act.minutes, expected=expected)
+            days.setdefault((key, int(act.at_h // 24)), []).append(told)
+    return tuple(
+        replace(told[-1], at_h=max(t.at_h for t in told), took=sum(t.took for t in told),
+                expected=sum(t.expected for t in told))
+        for told in days.values()
+    )  # fmt: skip
+
+
+def _paces(project: Project, worked: tuple[Worked, ...]) -> Iterator[Found]:
+    for pace in paces(project, worked):
+        yield pace.at_h, pace.key, math.log(pace.took / pace.expected), ONE_TIME_LN_SD
 
 
 def _zones(project: Project, key: str) -> Iterator[Found]:

@@ -69,13 +69,13 @@ class Beliefs:
             found = found.told(word.ln, word.sd)
         return found
 
-    def keys(self) -> tuple[str, ...]:
+    def names(self) -> tuple[str, ...]:
         """Figures anything was found or said of, in order of their names."""
         return tuple(sorted(set(self.words) | set(self.rules)))
 
     def hands(self) -> Hands:
         """Removal, scratch and pace."""
-        timed = [k.partition("/") for k in self.keys()]
+        timed = [k.partition("/") for k in self.names()]
         paces = {grade: self.of(f"{what}/{grade}") for what, _, grade in timed if what in (MINUTES, POLISHING)}
         return Hands(cut=self.of(CUT), scratch=self.of(SCRATCH), pace=paces)
 
@@ -89,7 +89,7 @@ class Beliefs:
 
     def _stage(self, stage: Stage) -> Stage:
         key = key_of(HOURS, hours_of(stage))
-        if stage.hours <= 0 or key not in self.keys():
+        if stage.hours <= 0 or key not in self.names():
             return stage
         return replace(stage, takes=self.of(key).factor)
 
@@ -97,7 +97,7 @@ class Beliefs:
         """Deposit factors of zones on bodies of a family, laid one way, where enough instruments were measured."""
         start = key_of(ZONE, family, way, "")
         told: dict[str, list[Told]] = {}
-        for key in self.keys():
+        for key in self.names():
             if key.startswith(start):
                 for word in self.said(key):
                     told.setdefault(word.of, []).append((key.removeprefix(start), word.ln, word.sd))

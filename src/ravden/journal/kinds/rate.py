@@ -21,7 +21,7 @@ class RateAccepted(OfShop, frozen=True, tag="rate"):
     part: ClassVar[str] = "rates"
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
-        need(any(r.instrument.material == self.material for r in shop.racked.values()), "material", "nothing is in it")
+        shop.catalogue.material(self.material)
         need(-2 <= self.ln_mean <= 2 and 0 < self.ln_sd <= 1, "ln_mean", "is no rate a shop could have")
 
     def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:

@@ -1,17 +1,27 @@
 """The Shop among the places."""
 
+from typing import Protocol
+
 from ravden.app.session import ShopSession
 from ravden.text.tables import Table
 from ravden.ui.places.shop import presenter
 from ravden.ui.places.shop.book_control import BookControl
 from ravden.ui.places.shop.hours_control import HoursControl
+from ravden.ui.places.shop.knows_control import KnowsControl
 from ravden.ui.places.shop.listening import Listening
 from ravden.ui.places.shop.mixing_control import MixingControl
 from ravden.ui.places.shop.people_control import PeopleControl
+from ravden.ui.places.shop.right_control import RightControl
 from ravden.ui.places.shop.stock_control import StockControl
 from ravden.ui.places.shop.view import ShopView
 from ravden.ui.shell.around import Around
 from ravden.ui.widgets.place import Place
+
+
+class Page(Protocol):
+    """One of its pages, at work."""
+
+    def show(self) -> None: ...
 
 
 class ShopPlace(Place):
@@ -29,6 +39,11 @@ class ShopPlace(Place):
         self.stock = StockControl(session, view.stock, around)
         self.mixing = MixingControl(session, view.mixing, around)
         self.stock.told.connect(around.shell.say)
+        self.knows = KnowsControl(session, view.knows, around)
+        self.right = RightControl(session, view.right, around)
+        for slow in (self.knows, self.right):
+            slow.failed.connect(self.failed)
+            slow.settled.connect(self.settled)
         self.people = PeopleControl(session, view.people)
         self.people.told.connect(around.shell.say)
         self.book.settled.connect(self.settled)
@@ -37,7 +52,7 @@ class ShopPlace(Place):
 
     @property
     def busy(self) -> bool:
-        return self.book.busy
+        return self.book.busy or self.knows.busy or self.right.busy
 
     def stop(self) -> None:
         self.listening.stop()
@@ -46,6 +61,8 @@ class ShopPlace(Place):
     def tables(self) -> tuple[Table, ...]:
         from ravden.ui.places.shop.tables import tables
 
+        if self.view.pages.page == "right":
+            return (self.right.table(),)
         shown = presenter.show(self.session, dict(self._outlooks()), year=self.view.year.isChecked())
         return tables(shown, self.session.units)
 
@@ -53,16 +70,12 @@ class ShopPlace(Place):
         if not self.view.isHidden():
             shown = presenter.show(self.session, dict(self._outlooks()), year=self.view.year.isChecked())
             self.view.show_shop(shown, self.session.units)
-            if self.view.pages.page == "book":
-                self.book.show()
-            elif self.view.pages.page == "hours":
-                self.hours.show()
-            elif self.view.pages.page == "stock":
-                self.stock.show()
-            elif self.view.pages.page == "mixing":
-                self.mixing.show()
-            elif self.view.pages.page == "people":
-                self.people.show()
+            pages: dict[str, Page] = {
+                "book": self.book, "hours": self.hours, "stock": self.stock, "mixing": self.mixing,
+                "people": self.people, "knows": self.knows, "right": self.right,
+            }  # fmt: skip
+            if (page := pages.get(self.view.pages.page)) is not None:
+                page.show()
 
 
 def build(around: Around) -> ShopPlace:

@@ -7,9 +7,11 @@ from ravden.text.units import Units
 from ravden.ui.places.shop.air_plot import AirPlot
 from ravden.ui.places.shop.book_page import BookPage
 from ravden.ui.places.shop.hours_page import HoursPage
+from ravden.ui.places.shop.knows_page import KnowsPage
 from ravden.ui.places.shop.mixing_page import MixingPage
 from ravden.ui.places.shop.people_page import PeoplePage
 from ravden.ui.places.shop.presenter import ShopShown
+from ravden.ui.places.shop.right_page import RightPage
 from ravden.ui.places.shop.stock_page import StockPage
 from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
@@ -78,10 +80,13 @@ class ShopView(QWidget):
         self.hours = HoursPage()
         self.people = PeoplePage()
         self.stock, self.mixing = StockPage(), MixingPage()
+        self.knows, self.right = KnowsPage(), RightPage()
         labels = (
             ("air", "Air"),
             ("stock", "Stock"),
             ("mixing", "Mixing"),
+            ("knows", "What it knows"),
+            ("right", "Was Ravden right?"),
             ("hours", "Hours"),
             ("people", "People and booth"),
             ("book", "Book"),
@@ -92,6 +97,8 @@ class ShopView(QWidget):
                 "air": air,
                 "stock": self.stock,
                 "mixing": self.mixing,
+                "knows": self.knows,
+                "right": self.right,
                 "hours": self.hours,
                 "people": self.people,
                 "book": self.book,

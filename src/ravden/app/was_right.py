@@ -1,0 +1,247 @@
+"""Was Ravden right? For an instrument, what was foretold at the time against what came. Nothing of it is kept: it is
+worked out again from the journal as it stood. No Qt.
+
+What is foretold: the film just before each gauge reading, when the film can be levelled as seen from its last coat, the
+minutes of a rung before it, and the day an instrument is ready as seen from when it was promised.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from datetime import datetime
+from typing import TYPE_CHECKING
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from ravden.app.outlook_request import request
+from ravden.core.errors import InputError
+from ravden.core.record import NOTICES, Coat, Mishap, Reading, Sanding, StepDone
+from ravden.journal.fold import Fold
+from ravden.journal.kinds.air import OfAir
+from ravden.journal.kinds.crew import PersonSet
+from ravden.journal.kinds.handed_over import HandedOver
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.plan_kept import PlanKept
+from ravden.journal.kinds.promise import PromiseSet
+from ravden.journal.kinds.session import OfSession
+from ravden.journal.shelves import of_instrument
+
+if TYPE_CHECKING:
+    from ravden.app.outlook_request import OutlookRequest
+    from ravden.app.session import ShopSession
+    from ravden.catalogue.tables import Catalogue
+    from ravden.core.ahead.foretold import Foretold
+    from ravden.core.record.word import Word
+    from ravden.core.rubout.rub_out import Drawer
+    from ravden.core.state.learnt import Lesson
+    from ravden.journal.entry import Entry
+    from ravden.journal.rack import OnRack
+    from ravden.journal.shop import Shop
+
+NOT_READY = ("nail-dents", "print", "smells")
+SEEN_SOON_H = 72.0  # a print or a tacky film so soon after levelling says that it was not ready
+TOO_SOON = ("print", "tacky")
+OF_NONE = (OfAir, OfSession, PersonSet, PlanKept)  # bear on none of what is foretold here, or are taken as they are
+
+
+class Asked(Struct, frozen=True, kw_only=True):
+    """What one instrument is asked with: a snapshot, safe to hand to another thread. rack: as it is, or was when it was
+    handed over; entries: of it and of the shop's tables, as they were written."""
+
+    rack: OnRack
+    entries: tuple[Entry, ...]
+    shop: Shop
+    shipped: Catalogue
+    drawer: Drawer
+    local: Callable[[datetime], datetime]
+    lessons: Mapping[str, Lesson]
+    told: Mapping[str, tuple[Word, ...]]
+
+    def run(self) -> tuple[Foretold, ...]:
+        """All that was foretold of it and came, in the order it came."""
+        found = [*self._films(), *self._windows(), *self._minutes(), *self._ready()]
+        return tuple(sorted(found, key=lambda f: f.at))
+
+    def _then(self, before: int, at: datetime) -> OutlookRequest | None:
+        """What would have been asked at a moment, with the entries before one; None: it was not there yet."""
+        told = [e for e in self.entries if e.id < before and e.at <= at]
+        shop = Fold(told, self.shipped).shop
+        rack = shop.racked.get(self.rack.instrument.id)
+        if rack is None:
+            return None
+        air = replace(self.rack.air, told=tuple(row for row in self.rack.air.told if row[0] <= at))
+        others = {i: r for i, r in self.shop.racked.items() if i != rack.instrument.id}
+        there = replace(shop, racked=others, book=self.shop.book, hours=self.shop.hours, air=air)
+        there = there.with_rack(replace(there.around(rack), air=air))
+        return request(
+            there, rack.instrument.id, self.drawer, at, self.local, {}, lessons=self.lessons, seen={}, told=self.told
+        )
+
+    def _foretold(
+        self, what: str, label: str, at: datetime, ranged: tuple[float, float, float], came: tuple[float, float],
+        rate_ln: float = 0.0,
+    ) -> Foretold:  # fmt: skip
+        from ravden.core.ahead.foretold import Foretold
+
+        low, likely, high = ranged
+        item = self.rack.instrument
+        return Foretold(
+            what=what, of=item.id, name=item.name, label=label, finish=item.material, at=at, low=low, likely=likely,
+            high=high, came_low=came[0], came_high=came[1], rate_ln=rate_ln,
+        )  # fmt: skip
+
+    def _films(self) -> list[Foretold]:
+        from ravden.core.ahead.foretold import FILM, film
+        from ravden.core.state.history import cured_share, known
+
+        out = []
+        for read in self.rack.acts:
+            if not isinstance(read, Reading) or read.what != "gauge":
+                continue
+            at = self.rack.moment(read.at_h)
+            asked = self._then(read.id, at)
+            if asked is None or not asked.rack.project.coats:
+                continue
+            project = asked.fitted(asked.rack.project_at(at), asked.teaching.beliefs())
+            ledger = known(project, asked.rack.hours(at), {}, asked.applicator()).ledger
+            zone = project.zone(read.zone)
+            believed = ledger.film(zone.name)
+            dry = read.um * cured_share(project, read, zone.name)
+            ranged = film(believed.mean_um, believed.p05_um, believed.p95_um, read.n)
+            if believed.mean_um > 0:
+                out.append(self._foretold(FILM, zone.label, at, ranged, (dry, dry)))
+        return out
+
+    def _windows(self) -> list[Foretold]:
+        """Of every levelling the wait before it, as it was seen from the coat before."""
+        from ravden.core.ahead.foretold import WINDOW, widened
+
+        out, seen = [], set()
+        levels = sorted((a for a in self.rack.acts if isinstance(a, Sanding) and a.purpose == "level" and not a.spot),
+                        key=lambda a: a.at_h)  # fmt: skip
+        coats = [a for a in self.rack.acts if isinstance(a, Coat) and not a.spot]
+        for level in levels:
+            coat = max((c for c in coats if c.at_h < level.at_h), key=lambda c: c.at_h, default=None)
+            if coat is None or coat.id in seen:
+                continue
+            seen.add(coat.id)
+            at = self.rack.moment(coat.at_h)
+            asked = self._then(coat.id + 1, at)
+            if asked is None:
+                continue
+            try:
+                found = asked.run()
+            except InputError:
+                continue
+            window = next((w for w in found.forward.windows if w.name == "level" and not w.mends), None)
+            if window is None or window.likely_h is None or window.early_h is None or window.late_h is None:
+                continue
+            since = asked.rack.hours(at)
+            waits = [h - since for h in (window.early_h, window.likely_h, window.late_h)]
+            if min(waits) <= 0:
+                continue
+            low, high = widened(*waits)
+            came = self._ready_between(coat, level)
+            label = "until it could be levelled"
+            out.append(
+                self._foretold(WINDOW, label, self.rack.moment(level.at_h), (low, waits[1], high), came,
+                               found.project.rate_ln[0])
+            )  # fmt: skip
+        return out
+
+    def _ready_between(self, coat: Coat, level: Sanding) -> tuple[float, float]:
+        """Hours after a coat between which the film got ready to be levelled: after it was still found soft, and by
+        when paper went well on it, or it was found hard."""
+        later = [a for a in self.rack.acts if a.at_h > coat.at_h]
+        trouble = [a for a in later if isinstance(a, Mishap) and a.what in TOO_SOON
+                   and 0 <= a.at_h - level.at_h <= SEEN_SOON_H]  # fmt: skip
+        noticed = [a for a in later if isinstance(a, Reading) and a.what in NOTICES and a.at_h <= level.at_h]
+        soft = [a.at_h for a in noticed if a.what in NOT_READY]
+        hard = [a.at_h for a in noticed if a.what not in NOT_READY and a.at_h > max(soft, default=coat.at_h)]
+        if trouble:
+            return level.at_h - coat.at_h, float("inf")
+        low = max(soft) - coat.at_h if soft else 0.0
+        return low, min([*hard, level.at_h]) - coat.at_h
+
+    def _minutes(self) -> list[Foretold]:
+        from ravden.core.ahead.foretold import MINUTES, minutes
+        from ravden.core.rubout.hands import worked_on
+        from ravden.core.rubout.words import ONE_TIME_LN_SD, paces
+        from ravden.text.say import grade_name
+
+        if not any(isinstance(a, Sanding) and a.minutes > 0 for a in self.rack.acts):
+            return []
+        project = self.rack.project
+        out = []
+        for pace in paces(project, worked_on(project, self.drawer)):
+            at = self.rack.moment(pace.at_h)
+            first = next(a for a in self.rack.acts if isinstance(a, Sanding) and a.at_h == pace.at_h)
+            asked = self._then(first.id, at)
+            if asked is None:
+                continue
+            learnt = asked.teaching.beliefs()
+            belief = learnt.of(pace.key) if pace.key in learnt.names() else learnt.prior(pace.key)
+            ranged = minutes(pace.expected, belief, ONE_TIME_LN_SD)
+            out.append(self._foretold(MINUTES, grade_name(pace.grade), at, ranged, (pace.took, pace.took)))
+        return out
+
+    def _ready(self) -> list[Foretold]:
+        """The day it was ready, as seen from the first time it was promised."""
+        from ravden.core.ahead.foretold import READY, widened
+
+        gone = [e for e in self.entries if isinstance(e.body, HandedOver) and e.instrument == self.rack.instrument.id]
+        promised = next((e for e in self.entries if self._promises(e)), None)
+        if promised is None or not gone:
+            return []
+        at = promised.at
+        asked = self._then(promised.id + 1, at)
+        if asked is None:
+            return []
+        found = asked.run()
+        ready = found.forward.ready_h
+        work = [a for a in self.rack.acts if isinstance(a, Coat | Sanding | StepDone)]
+        if not work or None in ready:
+            return []
+        since = asked.rack.hours(at)
+        early, likely, late = ((h - since) / 24.0 for h in ready if h is not None)
+        days = (max(a.at_h for a in work) - since) / 24.0
+        if early <= 0 or days <= 0:
+            return []
+        low, high = widened(early, likely, late)
+        return [self._foretold(READY, "from promise to ready", self.rack.moment(max(a.at_h for a in work)),
+                               (low, likely, high), (days, days))]  # fmt: skip
+
+    def _promises(self, e: Entry) -> bool:
+        body, mine = e.body, self.rack.instrument.id
+        if isinstance(body, InstrumentAdded):
+            return body.id == mine and body.promised is not None
+        return isinstance(body, PromiseSet) and e.instrument == mine and bool(body.promised)
+
+
+def asked(session: ShopSession, instrument: str) -> Asked:
+    """A snapshot for one instrument, on the rack or in the Book. Raises InputError where there is none."""
+    shop, journal = session.shop, session.journal
+    booked = instrument in shop.book
+    rack = session.read_booked(instrument) if booked else shop.on_rack(instrument)
+    tables = [e for e in session.entries if not e.instrument and not isinstance(e.body, (*OF_NONE, InstrumentAdded))]
+    mine: Sequence[Entry]
+    if booked and journal is not None:
+        mine = of_instrument(journal, instrument)
+    else:
+        mine = [e for e in session.entries if e.instrument == instrument or _adds(e, instrument)]
+    entries = {e.id: e for e in (*tables, *mine)}
+    drawer, lessons, told = session.taught()
+    return Asked(
+        rack=rack, entries=tuple(entries[i] for i in sorted(entries)), shop=shop, shipped=session.shipped,
+        drawer=drawer, local=session.local, lessons=lessons, told=told,
+    )  # fmt: skip
+
+
+def _adds(e: Entry, instrument: str) -> bool:
+    return isinstance(e.body, InstrumentAdded) and e.body.id == instrument
+
+
+def finished(session: ShopSession, most: int) -> tuple[str, ...]:
+    """Instruments that are asked: those handed over last, then those on the rack."""
+    return (*reversed(tuple(session.shop.book)[-most:]), *session.shop.racked) if most else ()

@@ -1,0 +1,110 @@
+"""What was foretold and what came, in words."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from ravden.core.ahead.foretold import FILM, KINDS, MINUTES, READY, WINDOW, Foretold, Share, bias, rate, share
+from ravden.text import words, written
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from ravden.core.ahead.foretold import Rate
+    from ravden.text.units import Units
+
+HEADINGS = {
+    FILM: "Film before a reading", WINDOW: "Wait before levelling", MINUTES: "Minutes before a rung",
+    READY: "Ready day before the promise",
+}  # fmt: skip
+LESS = {FILM: "less", WINDOW: "sooner", MINUTES: "less", READY: "sooner"}
+MORE = {FILM: "more", WINDOW: "later", MINUTES: "more", READY: "later"}
+MOST_MEANT = 0.9  # share a range of nine times in ten is meant to hold
+
+
+def amount(told: Foretold, value: float, units: Units) -> str:
+    """A figure of a kind in its unit."""
+    if told.what == FILM:
+        return units.film(value)
+    if told.what == WINDOW:
+        return words.wait(value)
+    if told.what == MINUTES:
+        return f"{value:.0f} min"
+    return f"{written.number(value, '.0f')} days"
+
+
+def came(told: Foretold, units: Units) -> str:
+    """What came, as far as it is known."""
+    if told.came_low <= 0:
+        return f"by {amount(told, told.came_high, units)}"
+    if math.isinf(told.came_high):
+        return f"not by {amount(told, told.came_low, units)}"
+    low, high = amount(told, told.came_low, units), amount(told, told.came_high, units)
+    return low if low == high else f"{low} to {high}"
+
+
+def line(told: Foretold, units: Units) -> str:
+    """Both, and whether it held."""
+    low, high = amount(told, told.low, units), amount(told, told.high, units)
+    said = f"foretold {low if low == high else f'{low} to {high}'}, came {came(told, units)}"
+    if not told.tells:
+        return f"{said}: says nothing, the work came long after"
+    if told.inside:
+        return said
+    side = LESS if told.came_high < told.low else MORE
+    return f"{said}: {side[told.what]} than foretold"
+
+
+def shares(told: Sequence[Foretold]) -> tuple[tuple[str, str], ...]:
+    """Of every kind how many came within their range, and what that leaves open."""
+    return tuple((HEADINGS[k], held(share([f for f in told if f.what == k]))) for k in KINDS)
+
+
+def held(of: Share) -> str:
+    """7 of 8 inside: nine in ten were meant, and so few cannot tell it from 60 to 98 %."""
+    if of.of == 0:
+        return "nothing to compare yet"
+    text = f"{of.inside} of {of.of} within the range"
+    low, high = round(100 * of.low), round(100 * of.high)
+    if of.high < MOST_MEANT:
+        return f"{text} ({low} to {high} % of the time): less than the 90 % that were meant"
+    if of.low > MOST_MEANT:
+        return f"{text} ({low} to {high} % of the time): the ranges could be narrower"
+    return f"{text} ({low} to {high} % of the time; 90 % were meant)"
+
+
+def advice(finish: str, told: Sequence[Foretold], taken: bool) -> tuple[str, Rate | None]:
+    """One sentence on what to change for a finish, and the rate to take over where that is it. finish: its name; taken:
+    whether the rate the waits speak for is in use already."""
+    counted = [f for f in told if f.tells]
+    found = rate(counted)
+    if found is not None:
+        days = abs(found.days)
+        apart = f"{days:.0f} days" if days >= 1.5 else "about a day" if days >= 0.5 else "some hours"
+        side = "before" if found.days > 0 else "after"
+        text = f"{finish} is usually ready {apart} {side} Ravden says ({found.agree} of {found.waits})"
+        if taken:
+            return f"{text}: the shop's own rate is in use since.", None
+        return f"{text}: take the shop's rate over?", found
+    off = bias(counted, FILM)
+    if off is not None:
+        side = "thicker" if off > 1 else "thinner"
+        percent = 100 * abs(off - 1)
+        return f"{finish} came out {percent:.0f} % {side} than foretold: what lays it has been learnt, and the next "             "instrument is reckoned with that.", None  # fmt: skip
+    off = bias(counted, MINUTES)
+    if off is not None:
+        side = "longer" if off > 1 else "less"
+        return (
+            f"{finish}: paper took {100 * abs(off - 1):.0f} % {side} than foretold, which is learnt from the Booth.",
+            None,
+        )
+    if not counted:
+        return f"{finish}: nothing to compare yet.", None
+    inside = sum(f.inside for f in counted)
+    if inside == len(counted):
+        return f"{finish}: all {len(counted)} came as foretold; nothing to change.", None
+    return (
+        f"{finish}: {inside} of {len(counted)} came as foretold, and the others lean to no side: nothing to change.",
+        None,
+    )

@@ -1,0 +1,113 @@
+"""Was Ravden right? Worked out one instrument after the other off the GUI thread, each shown as soon as it is there,
+and kept while nothing more is written about it."""
+
+from __future__ import annotations
+
+import functools
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from ravden.app import was_right
+from ravden.app.session import ShopSession
+from ravden.core.ahead.foretold import Foretold
+from ravden.core.errors import InputError
+from ravden.journal.kinds.rate import RateAccepted
+from ravden.text.tables import Table
+from ravden.ui.places.shop import right_presenter
+from ravden.ui.places.shop.right_page import RightPage
+from ravden.ui.shell.around import Around
+from ravden.ui.widgets.latest_job import LatestJob, Outcome
+
+AT_ONCE = 24  # instruments of the Book that are looked at; more when asked
+
+
+def _work(name: str, key: object, asked: was_right.Asked) -> tuple[str, object, tuple[Foretold, ...]]:
+    return name, key, asked.run()
+
+
+class RightControl(QObject):
+    """Keeps the page showing the truth."""
+
+    failed = pyqtSignal(object)
+    settled = pyqtSignal()
+
+    def __init__(self, session: ShopSession, page: RightPage, around: Around) -> None:
+        super().__init__()
+        self._session, self._page = session, page
+        self._job = LatestJob(self, around.pool)
+        self._job.done.connect(self._ready)
+        self._most = AT_ONCE
+        self._found: dict[str, tuple[object, tuple[Foretold, ...]]] = {}
+        self._left: list[tuple[str, object]] = []
+        page.taken.connect(lambda m: around.shell.guarded(lambda: self.take(m)))
+        page.further.connect(self._further)
+
+    @property
+    def busy(self) -> bool:
+        """Whether anything is being worked out."""
+        return self._job.busy
+
+    def show(self) -> None:
+        """What has come by now."""
+        names = was_right.finished(self._session, self._most)
+        keys = {n: self._key(n) for n in names}
+        self._found = {n: f for n, f in self._found.items() if n in keys}
+        self._left = [(n, k) for n, k in keys.items() if n not in self._found or self._found[n][0] != k]
+        self._draw()
+        if not self._job.busy:
+            self._next()
+
+    def _key(self, instrument: str) -> object:
+        shop = self._session.shop
+        rack = shop.racked.get(instrument)
+        of = rack.acts if rack is not None else (shop.book[instrument].handed, shop.book[instrument].added)
+        return (self._session.journal, of)
+
+    def _next(self) -> None:
+        while self._left:
+            (name, key), *self._left = self._left
+            try:
+                asked = was_right.asked(self._session, name)
+            except InputError:
+                continue  # it went while it was waited for
+            self._job.submit(functools.partial(_work, name, key, asked))
+            return
+
+    def _ready(self, outcome: Outcome) -> None:
+        if outcome.error is not None:
+            self.failed.emit(outcome)
+        else:
+            name, key, told = outcome.value
+            self._found[name] = (key, told)
+            if not self._page.isHidden():
+                self._draw()
+        self._next()
+        if not self.busy:
+            self._draw()
+            self.settled.emit()
+
+    def told(self) -> tuple[Foretold, ...]:
+        """All that was foretold and came, of the instruments looked at so far."""
+        return tuple(f for _, told in self._found.values() for f in told)
+
+    def table(self) -> Table:
+        """The same as a table."""
+        return right_presenter.table(self._session, self.told())
+
+    def _draw(self) -> None:
+        left = len(self._left) + self._job.busy
+        more = len(self._session.shop.book) > self._most
+        self._page.show_right(right_presenter.show(self._session, self.told(), left, more))
+
+    def _further(self) -> None:
+        self._most *= 4
+        self.show()
+
+    def take(self, material: str) -> None:
+        """Take the rate of a finish over. Raises InputError."""
+        finishes = right_presenter.finishes(self._session, self.told())
+        found = next((f.rate for f in finishes if f.material == material), None)
+        if found is not None:
+            how = f"{found.waits} waits as they came"
+            body = RateAccepted(material=material, ln_mean=found.ln_mean, ln_sd=found.ln_sd, how=how)
+            self._session.log(body, origin="right")

@@ -1,0 +1,90 @@
+"""Was Ravden right? Pictures of what was foretold and came, and for each finish one sentence on what to change."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from ravden.ui.places.shop.right_picture import RightPicture
+from ravden.ui.places.shop.right_presenter import RightShown
+from ravden.ui.widgets.panel import panel
+from ravden.ui.widgets.scrolled import scrolled
+
+ABOUT = (
+    "A bar is what Ravden said at the time, the range meant to hold nine times in ten; the dot is what came. Square "
+    "and red: outside. A dotted line: it is only known to have been somewhere along it."
+)
+
+
+class RightPage(QWidget):
+    """Shows a RightShown. taken: a finish, by its material's id, whose rate is to be taken over; further: look further
+    back."""
+
+    taken = pyqtSignal(str)
+    further = pyqtSignal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.told.setObjectName("heading")
+        about = QLabel(ABOUT)
+        about.setWordWrap(True)
+        about.setObjectName("muted")
+        self.picture = RightPicture()
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(self.picture)
+        self.more = QPushButton("Look further back")
+        self.more.setToolTip("At instruments handed over earlier")
+        self.more.clicked.connect(self.further)
+        left, box = panel()
+        box.addWidget(self.told)
+        box.addWidget(about)
+        box.addWidget(area, 1)
+        foot = QHBoxLayout()
+        foot.addWidget(self.more)
+        foot.addStretch(1)
+        box.addLayout(foot)
+        right, beside = panel()
+        heading = QLabel("What to change")
+        heading.setObjectName("heading")
+        beside.addWidget(heading)
+        column_area, self._column = scrolled()
+        self._column.setSpacing(6)
+        self._column.addStretch(1)
+        beside.addWidget(column_area, 1)
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 4, 0, 0)
+        row.setSpacing(12)
+        row.addWidget(left, 8)
+        row.addWidget(right, 2)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addLayout(row)
+        self.sentences: list[QLabel] = []
+        self.take: dict[str, QPushButton] = {}
+
+    def show_right(self, shown: RightShown) -> None:
+        """Show this."""
+        self.told.setText(shown.told)
+        self.more.setVisible(shown.more)
+        self.picture.show_rows(shown.rows, shown.shares)
+        for widget in (*self.sentences, *self.take.values()):
+            self._column.removeWidget(widget)
+            widget.setParent(None)
+            widget.deleteLater()
+        self.sentences, self.take = [], {}
+        for finish in shown.finishes:
+            label = QLabel(finish.text)
+            label.setWordWrap(True)
+            self._column.insertWidget(self._column.count() - 1, label)
+            self.sentences.append(label)
+            if finish.can_take:
+                button = QPushButton("Take it over")
+                button.setToolTip("Every wait of this finish moves to it; Ctrl+Z takes it back")
+                button.clicked.connect(lambda _=False, m=finish.material: self.taken.emit(m))
+                self._column.insertWidget(self._column.count() - 1, button)
+                self.take[finish.material] = button
