@@ -66,5 +66,7 @@ def applicators(
     for i, b in shop.book.items():
         if i in lessons:
             by.setdefault(b.material, []).append((b.added, i, lessons[i]))
+        elif b.rack is not None:
+            by.setdefault(b.material, []).append((b.added, i, (b.rack, memories.setdefault(i, {}))))
     ordered = {m: tuple((at, e) for at, _, e in sorted(told, key=lambda t: t[:2])) for m, told in by.items()}
     return Applicators(earlier=ordered, rules=shop.learning, now=now.astimezone(UTC))

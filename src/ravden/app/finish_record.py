@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from html import escape
 
-from ravden.app import defect_words
+from ravden.app import built_in, defect_words
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.method.refinish import class_of
 from ravden.core.record import Coat, Project, Sanding
+from ravden.text import book_words
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,8 +26,8 @@ class FinishRecord:
     note: str
 
 
-def record(session: ShopSession, found: Outlook) -> FinishRecord:
-    """The record of an instrument as it stands."""
+def record(session: ShopSession, found: Outlook, *, named: bool = True) -> FinishRecord:
+    """The record of an instrument as it stands. named: with who has it."""
     item, units = found.project.instrument, session.units
     booked = session.shop.book.get(item.id)
     rack = session.read_booked(item.id) if booked is not None else session.shop.on_rack(item.id)
@@ -41,11 +42,15 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
     lines = [("Finish", found.project.material.label), ("Method", found.method.label), ("Sheen meant", item.sheen)]
     if coats:
         laid = [h for c in coats for h in c.hours or [c.at_h]]
-        lines.append(("Coats", f"{_coats(found.project, coats)}, {day(min(laid))} to {day(max(laid))}"))
+        lines.append(("Coats", f"{coats_on(found.project, coats)}, {day(min(laid))} to {day(max(laid))}"))
     others = dict.fromkeys(c.finish for c in coats if c.finish)
     if others:
         names = (session.catalogue.material(f).label.lower() for f in others)
         lines.append(("Also on it", ", ".join(names)))
+    if made := built_in.cans(session, item.id):
+        lines.append(("Out of", made))
+    if air := built_in.air(session, found.project):
+        lines.append(("Air while it was built", air))
     if cuts:
         grades = ", ".join(dict.fromkeys(s.grade for s in cuts if s.grade)) or "grades not noted"
         flats = [z for z in found.project.zones if z.kind == "flat" and z.sanding == 1.0] or found.project.zones
@@ -56,10 +61,14 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
     done = found.progress.index >= len(found.method.stage)
     last = found.windows[-1] if found.windows else None
     if booked is not None:
-        to = f" to {session.people[booked.person]}" if booked.person in session.people else ""
+        to = f" to {session.people[booked.person]}" if named and booked.person in session.people else ""
         lines.append(("Handed over", f"{now.date().isoformat()}{to}"))
         if booked.note:
             lines.append(("Noted then", booked.note))
+        for look in booked.checks:
+            note = f" ({look.note})" if look.note else ""
+            on = session.local(look.at).date().isoformat()
+            lines.append(("Looked at", f"{on}: {book_words.seen(look.sink, look.seen)}{note}"))
     elif done:
         lines.append(("State", "finished"))
     elif last is not None and last.likely_h is not None:
@@ -86,7 +95,7 @@ def record(session: ShopSession, found: Outlook) -> FinishRecord:
     )  # fmt: skip
 
 
-def _coats(project: Project, coats: list[Coat]) -> str:
+def coats_on(project: Project, coats: list[Coat]) -> str:
     """How many coats lie on its own zones: half a coat here and half there is one coat on each."""
     own = [z.name for z in project.zones if z.name not in project.finishes] or [z.name for z in project.zones]
     on = [round(sum(c.likely_count for c in coats if not c.finish and c.covers(name))) for name in own]

@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from ravden.core.state.beliefs import Beliefs
 
 MOST_EVIDENCE = 40
+LEARNT_SD = 0.23  # an applicator less sure than that has not been measured: it stands where it began
 
 
 class Figure(Struct, frozen=True, kw_only=True):
@@ -51,7 +52,7 @@ def figures(
     session: ShopSession, learnt: Beliefs, guns: Mapping[str, Applicator]
 ) -> tuple[Figure, ...]:  # fmt: skip
     """Everything learnt by now: coats first, then drying, sanding and time. guns: by finish."""
-    out = [_gun(session, material, found) for material, found in guns.items()]
+    out = [_gun(session, material, found) for material, found in guns.items() if found.ln_sd < LEARNT_SD]
     out += [_rate(session, material) for material in session.shop.rates]
     zones: dict[tuple[str, str], Mapping[str, tuple[float, float, int]]] = {}
     for key in learnt.names():

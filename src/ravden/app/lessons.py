@@ -47,6 +47,13 @@ def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson, drawn: Se
     journal.keep_lesson(instrument, upto, msgspec.json.encode(body).decode())
 
 
+def keep_more(journal: Journal, instrument: str, upto: int, before: str, word: Word) -> None:
+    """Keep one word more beside what an instrument taught. before: as it was kept."""
+    found = msgspec.json.decode(before, type=Kept)
+    said = (*found.said, (word.key, iso(word.at), round(word.ln, 5), round(word.sd, 5)))
+    journal.keep_lesson(instrument, upto, msgspec.json.encode(msgspec.structs.replace(found, said=said)).decode())
+
+
 def lessons_of(journal: Journal) -> dict[str, Lesson]:
     """What is kept, by instrument. What cannot be read is left out: it is worked out anew."""
     kept = journal.lessons()

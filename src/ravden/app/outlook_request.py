@@ -67,7 +67,7 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
         from dataclasses import replace
 
         from ravden.core.ahead.counsel import counsel
-        from ravden.core.ahead.outlook import outlook
+        from ravden.core.ahead.outlook import outlook, sinking
 
         learnt = self.teaching.beliefs()
         bare = project = self.fitted(self.rack.project_at(self.now), learnt)
@@ -91,6 +91,7 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
             _forget_old(self.memory, len(self.rack.acts) + SPARE_LEDGERS)
         if self.stays:
             found = replace(found, stays=self.stays, bare=bare)
+        found = sinking(found, learnt.sinks(project.material.id))
         return replace(found, counsel=counsel(found)) if self.advise else found
 
     def fitted(self, project: Project, learnt: Beliefs) -> Project:
@@ -126,6 +127,20 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
         project, memory = self.rack.project_at(self.now), {} if self.memory is None else self.memory
         gun = said_by(project, self.rack.hours(self.now), memory, self.belief())
         return Lesson(gun=gun, words=self.teaching.words_of(self.rack))
+
+    def shrink_um(self) -> float:
+        """How much the film still shrinks from now on, where it is thickest [um]."""
+        from ravden.core.cure.asked import Sampling
+        from ravden.core.state.history import LEAST_LEFT_UM, known, thickest
+        from ravden.core.state.laid_film import laid_film
+
+        project, now_h = self.rack.project_at(self.now), self.rack.hours(self.now)
+        ledger = known(project, now_h, self.memory, self.applicator()).ledger
+        film = laid_film(project, thickest(project, ledger), ledger, now_h)
+        if film.left_um <= LEAST_LEFT_UM:
+            return 0.0
+        there = film.cure(Sampling(sample_h=(now_h,), until_h=now_h))
+        return float(there.column("film_um")[-1] - there.column("dry_um")[-1])
 
     def offer(self, project: Project, method: Method, hours: WorkHours) -> Offer:
         """A method worked out on this instrument with nothing on it yet, by the figures of this shop. project: with the

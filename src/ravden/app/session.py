@@ -272,6 +272,10 @@ class ShopSession:
             self._fold.read_in(of_booked(self.journal, booked, self.now))
         return self.log(BackOnRack(), instrument=instrument, origin=origin)
 
+    def book_taught(self) -> None:
+        """What an instrument of the Book taught has been kept anew."""
+        self._taught.book_turned()
+
     def _booked(self, instrument: str) -> Booked:
         if instrument not in self.shop.book:
             raise InputError("instrument", f"there is no instrument {instrument} in the Book")
@@ -353,7 +357,9 @@ class ShopSession:
     def _correct(self, entry: Entry, message: str, origin: str, *, whole: bool = False) -> str:
         if self.journal is None:
             raise InputError("", NO_FILE, remedy="file")
-        now = self.now
+        now, booked = self.now, self.shop.book.get(entry.instrument)
+        if booked is not None and booked.rack is None:
+            self._fold.read_in(of_booked(self.journal, booked, now))  # what is left of it is told from all of it
         body = Undone(whole=whole and entry.corrects is not None)
         undone = self.journal.append(body, at=now, logged_at=now, instrument=entry.instrument, corrects=entry.id)
         before = set(self.shop.racked)

@@ -20,7 +20,7 @@ from ravden.core.record import NOTICES, Coat, Mishap, Reading, Sanding, StepDone
 from ravden.journal.fold import Fold
 from ravden.journal.kinds.air import OfAir
 from ravden.journal.kinds.crew import PersonSet
-from ravden.journal.kinds.handed_over import HandedOver
+from ravden.journal.kinds.handed_over import CheckSeen, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.plan_kept import PlanKept
 from ravden.journal.kinds.promise import PromiseSet
@@ -60,7 +60,7 @@ class Asked(Struct, frozen=True, kw_only=True):
 
     def run(self) -> tuple[Foretold, ...]:
         """All that was foretold of it and came, in the order it came."""
-        found = [*self._films(), *self._windows(), *self._minutes(), *self._ready()]
+        found = [*self._films(), *self._windows(), *self._cased(), *self._minutes(), *self._ready()]
         return tuple(sorted(found, key=lambda f: f.at))
 
     def _then(self, before: int, at: datetime) -> OutlookRequest | None:
@@ -72,7 +72,8 @@ class Asked(Struct, frozen=True, kw_only=True):
             return None
         air = replace(self.rack.air, told=tuple(row for row in self.rack.air.told if row[0] <= at))
         others = {i: r for i, r in self.shop.racked.items() if i != rack.instrument.id}
-        there = replace(shop, racked=others, book=self.shop.book, hours=self.shop.hours, air=air)
+        book = {i: b for i, b in self.shop.book.items() if i != rack.instrument.id}
+        there = replace(shop, racked=others, book=book, hours=self.shop.hours, air=air)
         there = there.with_rack(replace(there.around(rack), air=air))
         return request(
             there, rack.instrument.id, self.drawer, at, self.local, {}, lessons=self.lessons, seen={}, told=self.told
@@ -143,12 +144,35 @@ class Asked(Struct, frozen=True, kw_only=True):
                 continue
             low, high = widened(*waits)
             came = self._ready_between(coat, level)
-            label = "until it could be levelled"
             out.append(
-                self._foretold(WINDOW, label, self.rack.moment(level.at_h), (low, waits[1], high), came,
+                self._foretold(WINDOW, "", self.rack.moment(level.at_h), (low, waits[1], high), came,
                                found.project.rate_ln[0])
             )  # fmt: skip
         return out
+
+    def _cased(self) -> list[Foretold]:
+        """Of a print or tack seen months later: the wait before the case, as it was seen from the last coat."""
+        from ravden.core.ahead.foretold import WINDOW, widened
+
+        soft = [e for e in self.entries if isinstance(e.body, CheckSeen) and {"print", "tack"} & set(e.body.seen)]
+        coats = [a for a in self.rack.acts if isinstance(a, Coat) and not a.spot]
+        if not soft or not coats:
+            return []
+        coat = max(coats, key=lambda c: c.at_h)
+        at = self.rack.moment(coat.at_h)
+        asked = self._then(coat.id + 1, at)
+        found = None if asked is None else asked.run()
+        windows = () if found is None else found.forward.windows
+        window = next((w for w in windows if w.name == "case" and not w.mends), None)
+        if found is None or window is None or window.likely_h is None or window.early_h is None or not window.late_h:
+            return []
+        waits = [h - coat.at_h for h in (window.early_h, window.likely_h, window.late_h)]
+        if min(waits) <= 0:
+            return []
+        low, high = widened(*waits)
+        since = (soft[-1].at - at).total_seconds() / 3600.0
+        return [self._foretold(WINDOW, "case", soft[-1].at, (low, waits[1], high), (since, float("inf")),
+                               found.project.rate_ln[0])]  # fmt: skip
 
     def _ready_between(self, coat: Coat, level: Sanding) -> tuple[float, float]:
         """Hours after a coat between which the film got ready to be levelled: after it was still found soft, and by
@@ -209,7 +233,7 @@ class Asked(Struct, frozen=True, kw_only=True):
         if early <= 0 or days <= 0:
             return []
         low, high = widened(early, likely, late)
-        return [self._foretold(READY, "from promise to ready", self.rack.moment(max(a.at_h for a in work)),
+        return [self._foretold(READY, "", self.rack.moment(max(a.at_h for a in work)),
                                (low, likely, high), (days, days))]  # fmt: skip
 
     def _promises(self, e: Entry) -> bool:

@@ -15,12 +15,14 @@ from msgspec.structs import replace
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.core.method.steps import Stage
+from ravden.demo.ferrow_book import PRINT, PRINTED, TO, book
 from ravden.demo.ferrow_shelf import lot_of, shelf
 from ravden.journal.entry import iso
 from ravden.journal.hours import Spans
 from ravden.journal.kinds.air import AirLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.crew import DaysStruck, PersonSet
+from ravden.journal.kinds.handed_over import HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
@@ -106,6 +108,7 @@ def entries(start: datetime, only: tuple[str, ...] = ()) -> list[tuple[datetime,
         note(20, 8.02, "", PersonSet(name="Ida", week=IDA))
         note(20, 8.03, "", PersonSet(name="Odd", week=ODD, buffs=False))
         shelf(note)
+        book(note, lambda kind, name, method, sheen, days: _added(kind, name, method, sheen, _day(start, days, 17)))
     _others(note, start, today)
     told = sorted((e for e in out if not only or e[1] in ("", *only)), key=lambda e: e[0])
     return [(at, who, _numbered(body, told)) for at, who, body in told]
@@ -116,8 +119,12 @@ def _numbered(body: Kind, told: list[tuple[datetime, str, Kind]]) -> Kind:
     if isinstance(body, OfLot):
         lot = lot_of(body)
         return replace(body, lot=next(n for n, (_, _, b) in enumerate(told, 1) if b is lot))
-    number = next((n for n, (_, _, b) in enumerate(told, 1) if b is BRUSHED), 0)
-    return body.renumbered({0: number}) if isinstance(body, OfDefect | StepLogged) else body
+    numbers = {
+        told_as: n
+        for n, (_, _, b) in enumerate(told, 1)
+        for told_as, defect in ((0, BRUSHED), (PRINT, PRINTED)) if b is defect
+    }  # fmt: skip
+    return body.renumbered(numbers) if isinstance(body, OfDefect | StepLogged) else body
 
 
 def _others(note: Callable[[int, float, str, Kind], None], start: datetime, today: int) -> None:
@@ -209,6 +216,8 @@ def build(path: Path, start: datetime, only: tuple[str, ...] = ()) -> None:
     journal = Journal.create(path)
     try:
         for at, instrument, body in entries(start, only):
+            if isinstance(body, HandedOver):
+                body = replace(body, person=journal.person(TO[instrument]))
             journal.append(body, at=at, logged_at=at, instrument=instrument)
     finally:
         journal.close()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unicodedata
 from collections.abc import Iterable
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 from icalendar import Calendar, Event
 
@@ -71,6 +71,24 @@ def of_hands(events: Iterable[tuple[str, str, datetime, datetime]], now: datetim
         event.add("dtstart", _minute(begins))
         event.add("dtend", _minute(max(ends, begins + LEAST)))
         event.add("description", DATA_SHEET)
+        out.add_component(event)
+    return out.to_ical()
+
+
+def of_days(days: Iterable[tuple[str, str, date]], about: str, now: datetime) -> bytes:
+    """Whole days: each by its uid and what it is; about: what is said of all of them."""
+    out = Calendar()
+    out.add("prodid", "-//Ravden//Looks//EN")
+    out.add("version", "2.0")
+    for uid, what, on in days:
+        event = Event()
+        event.add("uid", f"{uid}@ravden.invalid")
+        event.add("dtstamp", now)
+        event.add("summary", _text(what))
+        event.add("dtstart", on)
+        event.add("dtend", on + timedelta(days=1))
+        event.add("transp", "TRANSPARENT")
+        event.add("description", about)
         out.add_component(event)
     return out.to_ical()
 

@@ -10,11 +10,11 @@ from typing import TYPE_CHECKING
 from msgspec import Struct, field
 
 from ravden.journal.air import Span
-from ravden.journal.book import Booked
+from ravden.journal.book import Booked, Checked
 from ravden.journal.counting import gone_of
 from ravden.journal.entry import iso
 from ravden.journal.kinds.air import SENSOR, AirLogged, AirSeries
-from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
+from ravden.journal.kinds.handed_over import BackOnRack, CheckSeen, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.light import LightOnLogged
 from ravden.journal.kinds.plan_kept import PlanKept
@@ -39,6 +39,7 @@ ADDED = InstrumentAdded.__struct_config__.tag
 ABOUT = ("name", "instrument_kind", "method", "material", "sheen")  # of an entry, in the order of what follows
 BOOKED = ("name", "kind", "method", "material", "sheen")
 UNDONE, HANDED = Undone.__struct_config__.tag, HandedOver.__struct_config__.tag
+CHECKED = CheckSeen.__struct_config__.tag
 TURNED = tuple(k.__struct_config__.tag for k in (HandedOver, BackOnRack))
 
 
@@ -187,6 +188,7 @@ def _book(journal: Journal) -> dict[str, Booked]:
     for at, number, instrument, kind, person, note in sorted(turns, key=lambda t: t[:2]):
         if number not in gone:
             last[instrument] = (kind, at, person or 0, note or "")
+    checks = _checks(journal, gone) if last else {}
     out = {}
     fields = ", ".join(f"json_extract(body, '$.{f}')" for f in ("id", *ABOUT)) if last else ""
     came = journal.rows(f"SELECT id, at, {fields} FROM entry WHERE kind = ? ORDER BY id", (ADDED,)) if last else []
@@ -198,5 +200,16 @@ def _book(journal: Journal) -> dict[str, Booked]:
             out[name] = Booked(
                 id=name, **dict(zip(BOOKED, about, strict=True)), added=datetime.fromisoformat(at),
                 handed=datetime.fromisoformat(handed), person=person, note=note,
+                checks=tuple(c for c in checks.get(name, ()) if c.at >= datetime.fromisoformat(handed)),
             )  # fmt: skip
     return dict(sorted(out.items(), key=lambda b: (b[1].handed, b[0])))
+
+
+def _checks(journal: Journal, gone: set[int]) -> dict[str, list[Checked]]:
+    """Looks at instruments after they were handed over, in the order of time."""
+    out: dict[str, list[Checked]] = {}
+    for e in sorted(journal.select("kind = ?", (CHECKED,)), key=lambda e: (e.at, e.id)):
+        if e.id not in gone and isinstance(e.body, CheckSeen):
+            seen = Checked(at=e.at, sink=e.body.sink, seen=e.body.seen, note=e.body.note)
+            out.setdefault(e.instrument, []).append(seen)
+    return out

@@ -15,7 +15,7 @@ from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.crew import BoothRule, DayOff, DaysStruck, PersonSet, StationsSet
 from ravden.journal.kinds.drawer import DrawerSet
-from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
+from ravden.journal.kinds.handed_over import BackOnRack, CheckSeen, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.learning import BACK, FREEZE, LearningRuled
@@ -39,7 +39,7 @@ from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.kinds.zones import ZonesSet
 from ravden.journal.rack import OnRack
-from ravden.text import learnt_words, stock_words, words, written
+from ravden.text import book_words, learnt_words, stock_words, words, written
 from ravden.text.knows import Knows
 from ravden.text.units import Units
 
@@ -232,6 +232,7 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     LookNoted: lambda t, b: f"{t.name} looked at, {t.zones((b.zone,))}: {LOOKS[b.said]}",
     AirLogged: lambda t, b: f"shop air {t.units.temperature(b.temp_C)}, {100 * b.rh:.0f} % humidity",
     InstrumentAdded: lambda t, b: f"{b.name} on the rack",
+    CheckSeen: lambda t, b: f"looked at {t.name}: {book_words.seen(b.sink, b.seen)}",
     HandedOver: lambda t, b: f"{t.name} handed over",
     BackOnRack: lambda t, b: f"{t.name} back on the rack",
     HoursSet: lambda t, b: "the shop's hours" + (f", {b.zone}" if b.zone else ""),

@@ -18,7 +18,7 @@ from ravden.core.record.word import (
     TEXTURE,
     ZONE,
 )
-from ravden.text import words, written
+from ravden.text import words
 from ravden.text.say import grade_name
 
 if TYPE_CHECKING:
@@ -32,6 +32,7 @@ HANDS = {
     "wipe": "a coat by cloth", "prepare": "preparing wood", "colour": "colouring", "pores": "filling pores",
     "mask": "masking", "finish": "finishing off", "scuff": "a scuff", "level": "levelling", "rub-out": "rubbing out",
 }  # fmt: skip
+SHAPES = {"waisted": "guitar body", "bowed": "violin body", "box": "box", "shell": "drum shell"}
 GROUPS = {
     GUN: "Coats", ZONE: "Coats", RATE: "Drying", SINK: "Drying", TEXTURE: "Sanding", CUT: "Sanding",
     SCRATCH: "Sanding", MINUTES: "Time", POLISHING: "Time", HOURS: "Time",
@@ -64,9 +65,7 @@ def name(catalogue: Catalogue, key: str) -> str:
         return "How deep they scratch"
     if what in (GUN, RATE, SINK):
         label = catalogue.materials[of].label if of in catalogue.materials else of
-        return {GUN: "What a coat lays down", RATE: "How it dries", SINK: "How much it sinks"}[
-            what
-        ] + f": {label.lower()}"
+        return {GUN: "A coat", RATE: "How it dries", SINK: "How much it sinks"}[what] + f": {label.lower()}"
     if what == TEXTURE:
         label = catalogue.methods[of].label if of in catalogue.methods else of
         return f"Texture to level: {label[:1].lower()}{label[1:]}"
@@ -76,7 +75,8 @@ def name(catalogue: Catalogue, key: str) -> str:
         return f"Hours: {HANDS.get(of, of)}"
     family, way, zone = _zone(of)
     label = next((h.label for h in catalogue.zone_habits if h.name == zone), zone)
-    return f"Film on {label.lower()}: {family}, {'sprayed' if way == 'spray' else 'by hand'}"
+    shape = SHAPES.get(family, family)
+    return f"Film on {label.lower()}: {shape}, {'sprayed' if way == 'spray' else 'by hand'}"
 
 
 def grade(catalogue: Catalogue, of: str) -> str:
@@ -96,8 +96,8 @@ def usual(catalogue: Catalogue, key: str, units: Units) -> str:
         return units.film(catalogue.methods[of].texture_um)
     if what == ZONE:
         habit = _habit(catalogue, of)
-        return "" if habit is None else f"{100 * habit:.0f} % of the coat"
-    return {GUN: "as told", RATE: "as assumed", SINK: "as reckoned", HOURS: "as planned"}.get(what, "as built in")
+        return "" if habit is None else f"{100 * habit:.0f} %"
+    return "as assumed" if what == RATE else "100 %"
 
 
 def _zone(of: str) -> tuple[str, str, str]:
@@ -123,8 +123,7 @@ def here(catalogue: Catalogue, key: str, ln: float, sd: float, units: Units) -> 
         return f"{units.film(um * middle)} ({units.film_range(um * low, um * high)})"
     if what == ZONE and (habit := _habit(catalogue, of)) is not None:
         return f"{100 * habit * middle:.0f} % ({100 * habit * low:.0f}–{100 * habit * high:.0f})"
-    span = f"({written.number(low, '.2g')}–{written.number(high, '.2g')})"
-    return f"{written.number(middle, '.2g')} times {span}"
+    return f"{100 * middle:.0f} % ({100 * low:.0f}–{100 * high:.0f})"
 
 
 def sure(ln_sd: float) -> str:

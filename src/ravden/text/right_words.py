@@ -34,6 +34,17 @@ def amount(told: Foretold, value: float, units: Units) -> str:
     return f"{written.number(value, '.0f')} days"
 
 
+def ranged(told: Foretold, units: Units) -> str:
+    """What was foretold."""
+    if told.what == FILM:
+        return units.film_range(told.low, told.high)
+    low, high = amount(told, told.low, units), amount(told, told.high, units)
+    if low == high:
+        return low
+    unit = high.partition(" ")[2]
+    return f"{low.removesuffix(f' {unit}')} – {high}" if low.endswith(unit) else f"{low} – {high}"
+
+
 def came(told: Foretold, units: Units) -> str:
     """What came, as far as it is known."""
     if told.came_low <= 0:
@@ -46,8 +57,7 @@ def came(told: Foretold, units: Units) -> str:
 
 def line(told: Foretold, units: Units) -> str:
     """Both, and whether it held."""
-    low, high = amount(told, told.low, units), amount(told, told.high, units)
-    said = f"foretold {low if low == high else f'{low} to {high}'}, came {came(told, units)}"
+    said = f"foretold {ranged(told, units)}, came {came(told, units)}"
     if not told.tells:
         return f"{said}: says nothing, the work came long after"
     if told.inside:
@@ -62,16 +72,16 @@ def shares(told: Sequence[Foretold]) -> tuple[tuple[str, str], ...]:
 
 
 def held(of: Share) -> str:
-    """7 of 8 inside: nine in ten were meant, and so few cannot tell it from 60 to 98 %."""
+    """7 of 8 inside: nine in ten were meant, and so few cannot tell it from 60–98 %."""
     if of.of == 0:
         return "nothing to compare yet"
     text = f"{of.inside} of {of.of} within the range"
     low, high = round(100 * of.low), round(100 * of.high)
     if of.high < MOST_MEANT:
-        return f"{text} ({low} to {high} % of the time): less than the 90 % that were meant"
+        return f"{text} ({low}–{high} % of the time): less than the 90 % meant"
     if of.low > MOST_MEANT:
-        return f"{text} ({low} to {high} % of the time): the ranges could be narrower"
-    return f"{text} ({low} to {high} % of the time; 90 % were meant)"
+        return f"{text} ({low}–{high} % of the time): the ranges could be narrower"
+    return f"{text} ({low}–{high} % of the time; 90 % meant)"
 
 
 def advice(finish: str, told: Sequence[Foretold], taken: bool) -> tuple[str, Rate | None]:
@@ -94,9 +104,9 @@ def advice(finish: str, told: Sequence[Foretold], taken: bool) -> tuple[str, Rat
         return f"{finish} came out {percent:.0f} % {side} than foretold: what lays it has been learnt, and the next "             "instrument is reckoned with that.", None  # fmt: skip
     off = bias(counted, MINUTES)
     if off is not None:
-        side = "longer" if off > 1 else "less"
+        side = "more" if off > 1 else "less"
         return (
-            f"{finish}: paper took {100 * abs(off - 1):.0f} % {side} than foretold, which is learnt from the Booth.",
+            f"{finish}: paper took {100 * abs(off - 1):.0f} % {side} time than foretold, which is learnt from the Booth.",
             None,
         )
     if not counted:

@@ -117,7 +117,7 @@ def share(told: Iterable[Foretold]) -> Share:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rate:
     """A drying rate the waits speak for: mean and sd of ln, from how many; days: how much sooner (less than 0: later)
-    the film was ready than foretold, in the middle; agree: how many of them were on that side."""
+    the film was ready than foretold, in the middle of those on that side; agree: how many they are."""
 
     ln_mean: float
     ln_sd: float
@@ -139,12 +139,12 @@ def rate(told: Sequence[Foretold]) -> Rate | None:
             bracket = math.log(f.came_high / f.came_low) / math.sqrt(12.0)
         found = found.told(f.rate_ln + math.log(f.likely / f.came), math.hypot(WAIT_LN_SD, bracket))
     then = sum(f.rate_ln for f in waits) / len(waits)
-    if abs(found.ln_mean - then) < found.ln_sd:
+    faster = found.ln_mean > then
+    side = sorted(d for f in waits if ((d := (f.likely - f.came) / 24.0) > 0) == faster)
+    if abs(found.ln_mean - then) < found.ln_sd or 2 * len(side) <= len(waits):
         return None
-    sooner = sorted((f.likely - f.came) / 24.0 for f in waits)
-    days = sooner[len(sooner) // 2]
-    agree = sum((s > 0) == (found.ln_mean > then) for s in sooner)
-    return Rate(ln_mean=found.ln_mean, ln_sd=found.ln_sd, waits=len(waits), days=days, agree=agree)
+    days = side[len(side) // 2]
+    return Rate(ln_mean=found.ln_mean, ln_sd=found.ln_sd, waits=len(waits), days=days, agree=len(side))
 
 
 def bias(told: Iterable[Foretold], what: str) -> float | None:

@@ -64,10 +64,12 @@ class FilmKnown:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Softness:
-    """The thickest zone's cure, whose last sample is the moment asked for, and the bench it is judged against."""
+    """The thickest zone's cure, whose last sample is the moment asked for, and the bench it is judged against. sinks:
+    how much more this finish was found to sink in this shop than is reckoned [-]."""
 
     found: History | None
     project: Project
+    sinks: float = 1.0
 
     @property
     def least_K(self) -> float | None:
@@ -85,10 +87,10 @@ class Softness:
 
     @property
     def shrink_um(self) -> float:
-        """Shrink still to come [um]."""
+        """Shrink still to come, by how much this finish was found to sink here [um]."""
         if self.found is None:
             return 0.0
-        return float(self.found.column("film_um")[-1] - self.found.column("dry_um")[-1])
+        return self.sinks * float(self.found.column("film_um")[-1] - self.found.column("dry_um")[-1])
 
     def over_top_K(self, depth_um: float) -> float | None:
         """Least margin over the depth about to be removed [K]."""
@@ -217,6 +219,18 @@ def outlook(
     )  # fmt: skip
 
 
+def sinking(found: Outlook, times: float) -> Outlook:
+    """The same where a finish was found to sink so many times as much as is reckoned."""
+    if times == 1.0:
+        return found
+    windows = tuple(
+        w if w.shrink_left_um is None else replace(w, shrink_left_um=times * w.shrink_left_um)
+        for w in found.forward.windows
+    )
+    soft = replace(found.soft, sinks=times)
+    return replace(found, soft=soft, forward=replace(found.forward, windows=windows))
+
+
 def redated(found: Outlook, held: Held) -> Outlook:
     """The same instrument at the same moment with its work where another plan of the shop has it; counsel is left
     out."""
@@ -226,7 +240,7 @@ def redated(found: Outlook, held: Held) -> Outlook:
     line = line_ahead(found.project, found.ledger, ahead, found.now_h, found.zone, found.past)
     rub = found.rub_out.on(found.project, _built(found.project, found.ledger, ahead, found.rub_out.film.aim))
     view = replace(found.view, timeline=timeline(found.past, line))
-    return replace(found, forward=ahead, rub_out=rub, view=view, counsel=None, held=held)
+    return sinking(replace(found, forward=ahead, rub_out=rub, view=view, counsel=None, held=held), found.soft.sinks)
 
 
 def view_of(found: Outlook, zone_name: str) -> ZoneView:

@@ -79,6 +79,11 @@ class Beliefs:
         paces = {grade: self.of(f"{what}/{grade}") for what, _, grade in timed if what in (MINUTES, POLISHING)}
         return Hands(cut=self.of(CUT), scratch=self.of(SCRATCH), pace=paces)
 
+    def sinks(self, material: str) -> float:
+        """How many times as much a finish was found to sink here as is reckoned."""
+        key = key_of(SINK, material)
+        return self.of(key).factor if key in self.names() else 1.0
+
     def method(self, method: Method) -> Method:
         """A method with the texture it leaves here, and its hours of hands as they go here."""
         stages = tuple(self._stage(s) for s in method.stage)

@@ -7,7 +7,7 @@ from datetime import datetime
 from msgspec.structs import replace
 
 from ravden.core.errors import need
-from ravden.journal.book import Booked
+from ravden.journal.book import SEEN, SINKS, Booked, Checked
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.shop import Shop
 
@@ -51,6 +51,35 @@ class HandedOver(OfBook, frozen=True, tag="handed-over"):
             person=self.person, note=self.note, rack=rack,
         )  # fmt: skip
         return replace(shop, racked=racked, book={**shop.book, instrument: made})
+
+
+class CheckSeen(OfBook, frozen=True, tag="check"):
+    """A look at an instrument in the Book, some months after it was handed over. sink: how far its film has sunk: none,
+    slight or clear; seen: print, checking, tack."""
+
+    sink: str = "none"
+    seen: tuple[str, ...] = ()
+    note: str = ""
+
+    @property
+    def turns_rack(self) -> bool:
+        return False
+
+    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+        need(instrument in shop.book, "instrument", f"there is no instrument {instrument} in the Book")
+        booked = shop.book[instrument]
+        need(at >= booked.handed, "at", f"{booked.name} was not handed over yet then")
+        need(self.sink in SINKS, "sink", f"must be one of {', '.join(SINKS)} (got {self.sink})")
+        for what in self.seen:
+            need(what in SEEN, "seen", f"must be of {', '.join(SEEN)} (got {what})")
+        need(len(self.note) <= MOST_NOTE, "note", f"must be at most {MOST_NOTE} characters")
+
+    def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:
+        booked = shop.book.get(instrument)
+        if booked is None:
+            return shop
+        seen = Checked(at=at, sink=self.sink, seen=self.seen, note=self.note)
+        return replace(shop, book={**shop.book, instrument: replace(booked, checks=(*booked.checks, seen))})
 
 
 class BackOnRack(OfBook, frozen=True, tag="back-on-rack"):

@@ -3,12 +3,13 @@ back to the rack."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from html import escape
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
-from ravden.app import costs, finish_record
+from ravden.app import checks, compare_two, costs, finish_record
 from ravden.app.forgetting import forget_person
 from ravden.app.forms import Field
 from ravden.app.session import ShopSession
@@ -37,7 +38,9 @@ class BookControl(QObject):
         self._rows: tuple[book_presenter.BookRow, ...] = ()
         self._of: object = None
         self._found: Outlook | None = None
+        self._first: Outlook | None = None  # of the one that another is compared with
         page.typed.connect(lambda _: self._find())
+        page.compare_asked.connect(self.compare)
         page.picked.connect(self._pick)
 
     @property
@@ -55,7 +58,8 @@ class BookControl(QObject):
         self._show_record()
 
     def _find(self) -> None:
-        self._page.show_book(book_presenter.found(self._rows, self._page.search.text()))
+        shown = book_presenter.found(self._rows, self._page.search.text())
+        self._page.show_book(replace(shown, due=book_presenter.due(self._session)))
 
     def _pick(self, instrument: str) -> None:
         self._found = None
@@ -75,7 +79,27 @@ class BookControl(QObject):
             self._show_record()
         self.settled.emit()
 
+    def compare(self) -> None:
+        """Hold on to the one turned to, until another is turned to and both are shown; or let go of it."""
+        if self._first is not None:
+            self._first = None
+        elif self._found is not None:
+            self._first = self._found
+        self._show_record()
+
     def _show_record(self) -> None:
+        self._page.compare.setText("Compare …" if self._first is None else "Stop comparing")
+        first, found = self._first, self._found
+        if first is not None and found is not None and first is not found:
+            book = self._session.shop.book
+            if first.project.instrument.id in book and found.project.instrument.id in book:
+                self._page.show_record(compare_two.html(compare_two.compared(self._session, first, found)))
+                return
+            self._first = None
+        if first is not None and first is found:
+            name = escape(found.project.instrument.name)
+            self._page.show_record(f"<p>{name} is held: turn to the one to compare it with.</p>")
+            return
         if self._found is not None and self._found.project.instrument.id in self._session.shop.book:
             told = finish_record.html(finish_record.record(self._session, self._found))
             cost = costs.line(self._session, self._found)
@@ -116,11 +140,24 @@ class BookControl(QObject):
         need(bool(name), "", "nobody said who has it")
         return name
 
+    def look_form(self, instrument: str) -> tuple[str, tuple[Field, ...]]:
+        """What is asked of a look at an instrument."""
+        return f"A look at {self._session.shop.book[instrument].name}", checks.fields()
+
+    def looked(self, instrument: str, typed: dict[str, str]) -> None:
+        """Note a look. Raises InputError at the field."""
+        checks.log(self._session, instrument, typed)
+        self._pick(instrument)
+
+    def write_looks(self, path: Path) -> None:
+        """Every look to come as a calendar. Raises InputError."""
+        path.write_bytes(checks.calendar(self._session))
+
     def write_record(self, path: Path) -> None:
         """The record of the one turned to, as PDF. Raises InputError."""
         from ravden.ui.shell import one_page
 
         if self._found is None:
             raise InputError("", "its record is still being worked out")
-        shown = finish_record.record(self._session, self._found)
+        shown = finish_record.record(self._session, self._found, named=self._page.named.isChecked())
         one_page.write(finish_record.html(shown), f"Finish record: {shown.title}", path)

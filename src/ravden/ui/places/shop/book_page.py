@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QGridLayout,
     QHBoxLayout,
     QLabel,
@@ -23,6 +24,7 @@ from ravden.ui.widgets.tips import plain_tip
 COLUMNS = ("Handed over", "Name", "Kind", "Finish", "To")
 WIDTHS = (98, 84, 120, 150, 84)
 ROW_H = 30
+HINT = "<p>Turn to an instrument to read its record.</p>"
 
 
 class BookModel(RowsModel):
@@ -66,6 +68,9 @@ class BookPage(QWidget):
     forget_asked = pyqtSignal(str)
     again_asked = pyqtSignal(str)
     card_asked = pyqtSignal(str)
+    look_asked = pyqtSignal(str)
+    looks_asked = pyqtSignal()
+    compare_asked = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -85,36 +90,54 @@ class BookPage(QWidget):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(self._current)
+        self.due = QLabel()
+        self.due.setWordWrap(True)
         left, box = panel()
         box.addWidget(self.search)
         box.addWidget(self.told)
+        box.addWidget(self.due)
         box.addWidget(self.list, 1)
         self.record = QTextBrowser()
         self.record.setAccessibleName("The record of the instrument")
         if (text := self.record.document()) is not None:
             text.setDefaultStyleSheet(".title { font-size: 17px; font-weight: bold; }")
-        self.back, self.pdf = QPushButton("Bring back to the rack"), QPushButton("Finish record (PDF) …")
-        self.back.setToolTip("With all that is known of it, as for a repair")
+        self.back, self.pdf = QPushButton("Bring back"), QPushButton("Finish record …")
+        self.pdf.setToolTip("What is on it, how thick, and its care, as PDF")
+        self.back.setToolTip("To the rack, with all that is known of it, as for a repair")
         self.back.clicked.connect(lambda: self.back_asked.emit(self.at))
         self.pdf.clicked.connect(lambda: self.record_asked.emit(self.at))
         self.record.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.wrong = QPushButton("It came back …")
         self.wrong.setToolTip("Something is wrong with it: back to the rack, and to the page of what went wrong")
         self.wrong.clicked.connect(lambda: self.wrong_asked.emit(self.at))
-        self.forget = QPushButton("Forget who has it …")
-        self.forget.setToolTip("Takes the name out of the file and its copies for good")
+        self.forget = QPushButton("Forget who …")
+        self.forget.setToolTip("Who has it: takes the name out of the file and its copies for good")
         self.forget.clicked.connect(lambda: self.forget_asked.emit(self.at))
         self.again = QPushButton("As last time …")
         self.again.setToolTip("A new instrument with its kind, measures, method and steps")
         self.again.clicked.connect(lambda: self.again_asked.emit(self.at))
-        self.card = QPushButton("Care card (PDF) …")
-        self.card.setToolTip("For its player, in large plain words")
+        self.card = QPushButton("Care card …")
+        self.card.setToolTip("For its player, in large plain words, as PDF")
         self.card.clicked.connect(lambda: self.card_asked.emit(self.at))
+        self.look = QPushButton("A look at it …")
+        self.look.setToolTip("What it looks like months later: it teaches how much its finish sinks, and how it dries")
+        self.look.clicked.connect(lambda: self.look_asked.emit(self.at))
+        self.looks = QPushButton("Looks to come …")
+        self.looks.setToolTip("Three and twelve months after each was handed over, as a calendar file")
+        self.looks.clicked.connect(self.looks_asked)
+        self.compare = QPushButton("Compare …")
+        self.compare.setToolTip("Then turn to the other one")
+        self.compare.clicked.connect(self.compare_asked)
+        self.named = QCheckBox("With the name of who has it on the finish record")
         buttons = QGridLayout()
-        for n, button in enumerate((self.pdf, self.card, self.again, self.back, self.wrong, self.forget)):
-            buttons.addWidget(button, n // 2, n % 2)
+        every = (
+            self.pdf, self.card, self.again, self.look, self.looks, self.compare, self.back, self.wrong, self.forget,
+        )  # fmt: skip
+        for n, button in enumerate(every):
+            buttons.addWidget(button, n // 3, n % 3)
         right, beside = panel()
         beside.addWidget(self.record, 1)
+        beside.addWidget(self.named)
         beside.addLayout(buttons)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -127,6 +150,8 @@ class BookPage(QWidget):
     def show_book(self, shown: BookShown) -> None:
         """Show these; the one turned to stays so while it is among them."""
         self.told.setText(shown.told)
+        self.due.setText(shown.due)
+        self.due.setVisible(bool(shown.due))
         if shown.rows != self.model.rows:
             at = self.at
             self.model.show_rows(shown.rows)
@@ -135,7 +160,7 @@ class BookPage(QWidget):
                 self.pick(line)
             else:
                 self.at = ""
-                self.record.clear()
+                self.record.setHtml(HINT if shown.rows else "")
                 self.picked.emit("")
         self.list.setVisible(bool(shown.rows))
         self._offer()
@@ -145,8 +170,10 @@ class BookPage(QWidget):
         self.record.setHtml(html)
 
     def _offer(self) -> None:
-        for button in (self.back, self.pdf, self.wrong, self.again, self.card):
+        for button in (self.back, self.pdf, self.wrong, self.again, self.card, self.look, self.named):
             button.setEnabled(bool(self.at))
+        self.compare.setEnabled(bool(self.at) and len(self.model.rows) > 1)
+        self.looks.setEnabled(bool(self.model.rows))
         self.forget.setEnabled(any(r.id == self.at and r.to for r in self.model.rows))
 
     def pick(self, line: int) -> None:

@@ -5,6 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ravden.app import checks
+from ravden.text import words
+
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
 
@@ -24,10 +27,11 @@ class BookRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BookShown:
-    """rows: the newest first; told: what stands over the list."""
+    """rows: the newest first; told: what stands over the list; due: which looks are due."""
 
     rows: tuple[BookRow, ...]
     told: str
+    due: str = ""
 
 
 def rows(session: ShopSession) -> tuple[BookRow, ...]:
@@ -59,3 +63,15 @@ def found(all_rows: tuple[BookRow, ...], words: str) -> BookShown:
         return BookShown(rows=(), told=f"None of {len(all_rows)} has “{words.strip()}” in it.")
     many = f"{len(kept)} of {len(all_rows)} instruments" if parts else f"{len(all_rows)} instruments handed over"
     return BookShown(rows=kept, told="1 instrument handed over" if len(all_rows) == 1 and not parts else many)
+
+
+MOST_DUE = 4
+
+
+def due(session: ShopSession) -> str:
+    """Looks that are due, in one sentence; empty without any."""
+    now = session.local(session.now)
+    found = checks.due(session)
+    told = [f"{d.name}, {d.months} months on ({words.day(session.local(d.on), now)})" for d in found[:MOST_DUE]]
+    more = f" and {len(found) - MOST_DUE} more" if len(found) > MOST_DUE else ""
+    return f"A look is due: {'; '.join(told)}{more}." if told else ""

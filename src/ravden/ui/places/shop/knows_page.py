@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ravden.app.learnt_here import Figure, about
 from ravden.ui.theme import style
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.rows_model import RowsModel
 from ravden.ui.widgets.rows_table import rows_table
@@ -15,7 +16,7 @@ from ravden.ui.widgets.scrolled import scrolled
 from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("", "Figure", "Usual", "Here", "From", "How sure", "Since")
-WIDTHS = (64, 236, 88, 128, 88, 78, 76)
+WIDTHS = (60, 252, 62, 122, 100, 82, 78)
 ROW_H = 30
 EMPTY = (
     "Nothing has been learnt yet. It comes from what you log anyway: gauge readings, texture told before levelling, "
@@ -54,7 +55,8 @@ class KnowsPage(QWidget):
         self.model = KnowsModel()
         self.list = rows_table(self.model, "What this shop knows", WIDTHS, ROW_H)
         if (head := self.list.horizontalHeader()) is not None:
-            head.setStretchLastSection(True)
+            head.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(lambda index: self._show(index))
         self.told = QLabel(WORKING)
@@ -64,6 +66,7 @@ class KnowsPage(QWidget):
         box.addWidget(self.told)
         box.addWidget(self.list, 1)
         right, beside = panel()
+        fit(right, lambda w: w.setFixedWidth(px(290)))
         self.name, self.facts, self.heading = QLabel(), QLabel(), QLabel("What was found")
         for label in (self.name, self.facts):
             label.setWordWrap(True)
@@ -92,8 +95,8 @@ class KnowsPage(QWidget):
         row = QHBoxLayout()
         row.setContentsMargins(0, 4, 0, 0)
         row.setSpacing(12)
-        row.addWidget(left, 7)
-        row.addWidget(right, 3)
+        row.addWidget(left, 1)
+        row.addWidget(right)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addLayout(row)

@@ -97,6 +97,16 @@ def build(around: Around) -> ShopPlace:
     view.book.forget_asked.connect(lambda i: shell.guarded(lambda: _forget(i)))
     view.book.wrong_asked.connect(lambda i: shell.guarded(lambda: _came_back(i)))
 
+    view.book.look_asked.connect(lambda i: shell.guarded(lambda: _look(i)))
+    view.book.looks_asked.connect(
+        lambda: shell.guarded(
+            lambda: files.write_table("Looks to come", "looks-to-come.ics", "Calendars (*.ics)", made.book.write_looks)
+        )
+    )
+
+    def _look(instrument: str) -> None:
+        around.anywhere.ask_for(*made.book.look_form(instrument), lambda typed: made.book.looked(instrument, typed))
+
     def _forget(instrument: str) -> None:
         around.anywhere.ask_for(*made.book.forget_form(instrument), lambda typed: _forgotten(instrument, typed))
 

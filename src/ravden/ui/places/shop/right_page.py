@@ -59,12 +59,13 @@ class RightPage(QWidget):
         row = QHBoxLayout()
         row.setContentsMargins(0, 4, 0, 0)
         row.setSpacing(12)
-        row.addWidget(left, 8)
-        row.addWidget(right, 2)
+        row.addWidget(left, 7)
+        row.addWidget(right, 3)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addLayout(row)
         self.sentences: list[QLabel] = []
+        self.why: list[QLabel] = []
         self.take: dict[str, QPushButton] = {}
 
     def show_right(self, shown: RightShown) -> None:
@@ -72,11 +73,11 @@ class RightPage(QWidget):
         self.told.setText(shown.told)
         self.more.setVisible(shown.more)
         self.picture.show_rows(shown.rows, shown.shares)
-        for widget in (*self.sentences, *self.take.values()):
+        for widget in (*self.sentences, *self.why, *self.take.values()):
             self._column.removeWidget(widget)
             widget.setParent(None)
             widget.deleteLater()
-        self.sentences, self.take = [], {}
+        self.sentences, self.why, self.take = [], [], {}
         for finish in shown.finishes:
             label = QLabel(finish.text)
             label.setWordWrap(True)
@@ -88,3 +89,9 @@ class RightPage(QWidget):
                 button.clicked.connect(lambda _=False, m=finish.material: self.taken.emit(m))
                 self._column.insertWidget(self._column.count() - 1, button)
                 self.take[finish.material] = button
+        for text in shown.why:
+            label = QLabel(text)
+            label.setWordWrap(True)
+            label.setObjectName("muted")
+            self._column.insertWidget(self._column.count() - 1, label)
+            self.why.append(label)

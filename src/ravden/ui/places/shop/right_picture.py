@@ -11,38 +11,40 @@ from PyQt6.QtWidgets import QWidget
 
 from ravden.core.ahead.foretold import KINDS, Foretold
 from ravden.text import right_words as said
+from ravden.ui.places.shop.right_presenter import RightRow
 from ravden.ui.theme import style
 from ravden.ui.widgets.picture import Picture
 
 ROW_H, HEAD_H, TOP_H = 24, 34, 22
-NAME_W, TEXT_W = 190, 300
+SHARES_X = 216
+NAME_W, SAID_W, CAME_W = 168, 122, 108
 MOST = math.log(3.0)  # the ends of the axis: a third, and three times
 Along = Callable[[float], float]
 MARKS = ((0.5, "half"), (1.0, "as foretold"), (2.0, "twice"))
 
 
 class RightPicture(Picture):
-    """Shows Foretold records with a line of text for each."""
+    """Shows RightRows."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._rows: tuple[tuple[Foretold, str, str], ...] = ()
+        self._rows: tuple[RightRow, ...] = ()
         self._shares: dict[str, str] = {}
         self.setAccessibleName("What was foretold and what came")
 
-    def show_rows(self, rows: tuple[tuple[Foretold, str, str], ...], shares: dict[str, str]) -> None:
-        """rows: each with its name and its sentence; shares: by kind, what stands beside its heading."""
+    def show_rows(self, rows: tuple[RightRow, ...], shares: dict[str, str]) -> None:
+        """shares: by kind, what stands beside its heading."""
         self._rows, self._shares = rows, shares
-        kinds = [k for k in KINDS if any(f.what == k for f, _, _ in rows)]
+        kinds = [k for k in KINDS if any(r.told.what == k for r in rows)]
         self.need_height(TOP_H + HEAD_H * len(kinds) + ROW_H * len(rows) + 8)
-        self.setAccessibleDescription("\n".join(f"{name}: {text}" for _, name, text in rows))
+        self.setAccessibleDescription("\n".join(f"{r.name}: {r.sentence}" for r in rows))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         p = self.painter()
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         c = style.current()
-        left, right = NAME_W, max(self.width() - TEXT_W, NAME_W + 120)
+        left, right = NAME_W, max(self.width() - SAID_W - CAME_W, NAME_W + 120)
 
         def x(ratio: float) -> float:
             at = min(max(math.log(max(ratio, 1e-6)) / MOST, -1.0), 1.0)
@@ -51,35 +53,35 @@ class RightPicture(Picture):
         p.setPen(QColor(c.muted))
         for ratio, text in MARKS:
             p.drawText(QRectF(x(ratio) - 60, 0, 120, TOP_H), Qt.AlignmentFlag.AlignCenter, text)
+        for at, wide, text in ((right + 12, SAID_W, "foretold"), (right + SAID_W, CAME_W, "came")):
+            p.drawText(QRectF(at, 0, wide, TOP_H), Qt.AlignmentFlag.AlignVCenter, text)
         y = float(TOP_H)
         for kind in KINDS:
-            rows = [r for r in self._rows if r[0].what == kind]
+            rows = [r for r in self._rows if r.told.what == kind]
             if not rows:
                 continue
             font = p.font()
             font.setBold(True)
             p.setFont(font)
             p.setPen(QColor(c.ink))
-            p.drawText(QRectF(0, y, 260, HEAD_H), Qt.AlignmentFlag.AlignVCenter, said.HEADINGS[kind])
+            p.drawText(QRectF(0, y, SHARES_X, HEAD_H), Qt.AlignmentFlag.AlignVCenter, said.HEADINGS[kind])
             font.setBold(False)
             p.setFont(font)
             p.setPen(QColor(c.muted))
-            p.drawText(QRectF(270, y, self.width() - 270, HEAD_H), Qt.AlignmentFlag.AlignVCenter, self._shares[kind])
+            p.drawText(
+                QRectF(SHARES_X, y, self.width() - SHARES_X, HEAD_H), Qt.AlignmentFlag.AlignVCenter, self._shares[kind]
+            )
             y += HEAD_H
-            for told, name, text in rows:
-                self._line(p, y, told, (name, text), (left, right), x)
+            for row in rows:
+                self._line(p, y, row, right, x)
                 y += ROW_H
         p.end()
 
-    def _line(
-        self, p: QPainter, y: float, told: Foretold, words: tuple[str, str], ends: tuple[float, float], x: Along
-    ) -> None:
-        c = style.current()
-        name, text = words
-        left, right = ends
+    def _line(self, p: QPainter, y: float, row: RightRow, right: float, x: Along) -> None:
+        c, told = style.current(), row.told
         middle = y + ROW_H / 2
         p.setPen(QColor(c.ink))
-        p.drawText(QRectF(0, y, left - 8, ROW_H), Qt.AlignmentFlag.AlignVCenter, _cut(p, name, left - 8))
+        p.drawText(QRectF(0, y, NAME_W - 8, ROW_H), Qt.AlignmentFlag.AlignVCenter, _cut(p, row.name, NAME_W - 8))
         p.setPen(QPen(QColor(c.line), 1))
         p.drawLine(QPointF(x(1.0), y), QPointF(x(1.0), y + ROW_H))
         bar = QRectF(x(told.low / told.likely), middle - 5, 0, 10)
@@ -92,8 +94,11 @@ class RightPicture(Picture):
         p.drawRoundedRect(bar, 5, 5)
         ink = QColor(c.muted if not told.tells else c.ink if told.inside else c.warn)
         self._dot(p, middle, told, ink, x)
-        p.setPen(ink)
-        p.drawText(QRectF(right + 10, y, TEXT_W - 10, ROW_H), Qt.AlignmentFlag.AlignVCenter, _cut(p, text, TEXT_W - 12))
+        for at, wide, text, colour in (
+            (right + 12, SAID_W - 16, row.foretold, QColor(c.muted)), (right + SAID_W, CAME_W, row.came, ink)
+        ):  # fmt: skip
+            p.setPen(colour)
+            p.drawText(QRectF(at, y, wide, ROW_H), Qt.AlignmentFlag.AlignVCenter, _cut(p, text, wide))
 
     def _dot(self, p: QPainter, middle: float, told: Foretold, ink: QColor, x: Along) -> None:
         """Where it fell: a dot, with a line to where it may have been as well."""

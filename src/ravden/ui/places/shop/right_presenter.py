@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ravden.core.ahead.foretold import KINDS, MOVED_LN, Foretold, rate, share
+from ravden.core.ahead.foretold import FILM, KINDS, MOVED_LN, Foretold, rate, share
 from ravden.text import right_words as said
 from ravden.text import words
 from ravden.text.tables import Table
@@ -32,14 +32,26 @@ class FinishShown:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class RightRow:
+    """A line of the picture. sentence: all of it, for who cannot see the picture."""
+
+    told: Foretold
+    name: str
+    foretold: str
+    came: str
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RightShown:
-    """told: the heading; rows: each with its name and its sentence; shares: by kind; more: there are instruments
-    further back."""
+    """told: the heading; shares: by kind; why: what was noted of instruments that came out otherwise; more: there are
+    instruments further back."""
 
     told: str
-    rows: tuple[tuple[Foretold, str, str], ...]
+    rows: tuple[RightRow, ...]
     shares: dict[str, str]
     finishes: tuple[FinishShown, ...]
+    why: tuple[str, ...]
     more: bool
 
 
@@ -49,14 +61,29 @@ def show(session: ShopSession, told: Sequence[Foretold], left: int, more: bool) 
     rows = []
     for f in sorted(told, key=lambda f: f.at, reverse=True):
         when = words.day(session.local(f.at), now)
-        rows.append((f, f"{f.name}, {f.label.lower()}, {when}", said.line(f, units)))
+        label = f.label.lower() if f.what == FILM else f.label
+        name = ", ".join(part for part in (f.name, label, when) if part)
+        rows.append(
+            RightRow(told=f, name=name, foretold=said.ranged(f, units), came=said.came(f, units),
+                     sentence=said.line(f, units))
+        )  # fmt: skip
     heading = NOTHING
     if told:
         heading = f"Of all that was foretold, {said.held(share(told))}."
     if left:
         heading = f"Working it out again from the journal: {words.plural(left, 'instrument')} to go …"
     shares = {k: said.held(share([f for f in told if f.what == k])) for k in KINDS}
-    return RightShown(told=heading, rows=tuple(rows), shares=shares, finishes=finishes(session, told), more=more)
+    return RightShown(
+        told=heading, rows=tuple(rows), shares=shares, finishes=finishes(session, told),
+        why=_why(session, told), more=more,
+    )  # fmt: skip
+
+
+def _why(session: ShopSession, told: Sequence[Foretold]) -> tuple[str, ...]:
+    """What was noted when instruments were handed over of which something came out otherwise than foretold."""
+    names = dict.fromkeys(f.of for f in told if f.tells and not f.inside)
+    booked = [session.shop.book[n] for n in names if n in session.shop.book]
+    return tuple(f"{b.name}, as noted then: {b.note}" for b in booked if b.note)
 
 
 def finishes(session: ShopSession, told: Sequence[Foretold]) -> tuple[FinishShown, ...]:
