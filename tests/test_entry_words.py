@@ -26,9 +26,10 @@ from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.crew import BoothRule, DayOff, DaysStruck, PersonSet, StationsSet
 from ravden.journal.kinds.drawer import DrawerSet
-from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
+from ravden.journal.kinds.handed_over import BackOnRack, CheckSeen, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.learning import LearningRuled
 from ravden.journal.kinds.light import ExposureLogged, LightOnLogged
 from ravden.journal.kinds.look import LookNoted, PhotoNamed
 from ravden.journal.kinds.method import MethodKept
@@ -82,6 +83,10 @@ SAID = (
     ),
     (PriceSet(material="shellac-pad", per_litre=42.5), "Pad shellac, 42.5 a litre"),
     (RateAccepted(material="lacquer-sprayed", ln_mean=-0.2, ln_sd=0.1), "Sprayed lacquer here"),
+    (LearningRuled(key="texture/lacquer-fine-start", what="freeze", ln_sd=0.1), "fine start: frozen as it is"),
+    (LearningRuled(key="zone/waisted/spray/sides", what="back"), "guitar body, sprayed: set back to what is usual"),
+    (LearningRuled(key="minutes/FEPA-P:P800", what="go-on"), "Minutes: P800: goes on learning"),
+    (CheckSeen(sink="slight", seen=("print",)), "Looked at Heron: sunk a little, seen in raking light; a print"),
     (DrawerSet(owned=("FEPA-P:P400",)), "Abrasives in the drawer: 1"),
     (MethodKept(text=write_method(FINE), name="mine.toml"), "Method from mine.toml"),
     (ShopNamed(name="Lane"), "Shop file Lane"),

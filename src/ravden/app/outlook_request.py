@@ -97,9 +97,12 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
     def fitted(self, project: Project, learnt: Beliefs) -> Project:
         """A project of this instrument with how thick coats land on its zones here."""
         way = way_by(project.own_way[project.material.id])
-        return msgspec.structs.replace(
-            project, zones=learnt.zones(project.zones, project.instrument.measures.family, way)
-        )
+        # What was found before its own first coat, like the applicator: later finds do not move what is known of it.
+        first = min((c.at_h for c in project.coats), default=None)
+        before = None if first is None else self.rack.moment(first)
+        family = project.instrument.measures.family
+        zones = learnt.zones(project.zones, family, way, before, project.instrument.id)
+        return msgspec.structs.replace(project, zones=zones)
 
     def drawer_of(self, learnt: Beliefs) -> Drawer:
         """The drawer in this user's hands."""

@@ -228,6 +228,8 @@ class ShopSession:
         if isinstance(body, InstrumentAdded):
             touched = (body.id,)
         self._refold(entry)
+        if isinstance(body, BackOnRack):
+            self._taught.book_turned()
         if isinstance(body, InstrumentAdded | BackOnRack):
             self.selected = body.group(instrument)
         turned = isinstance(body, InstrumentAdded) or self.selected != before
@@ -364,6 +366,8 @@ class ShopSession:
         undone = self.journal.append(body, at=now, logged_at=now, instrument=entry.instrument, corrects=entry.id)
         before = set(self.shop.racked)
         self._refold(undone)
+        if booked is not None or entry.instrument in self.shop.book or entry.body.turns_rack:
+            self._taught.book_turned()
         touched = {entry.instrument} if entry.instrument else set(self.shop.racked)
         changed = before != set(self.shop.racked)
         gone = not isinstance(entry.body, Undone)

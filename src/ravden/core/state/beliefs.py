@@ -98,13 +98,15 @@ class Beliefs:
             return stage
         return replace(stage, takes=self.of(key).factor)
 
-    def factors(self, family: str, way: str) -> dict[str, Factor]:
-        """Deposit factors of zones on bodies of a family, laid one way, where enough instruments were measured."""
+    def factors(self, family: str, way: str, before: datetime | None = None, but: str = "") -> dict[str, Factor]:
+        """Deposit factors of zones on bodies of a family, laid one way, where enough instruments were measured. before,
+        but: as found by a moment, and without one instrument, whose own readings count in its ledger."""
         start = key_of(ZONE, family, way, "")
         told: dict[str, list[Told]] = {}
         for key in self.names():
             if key.startswith(start):
-                for word in self.said(key):
+                counted = (w for w in self.said(key) if w.of != but and (before is None or w.at < before))
+                for word in counted:
                     told.setdefault(word.of, []).append((key.removeprefix(start), word.ln, word.sd))
         late = list(told.values())[-MOST_INSTRUMENTS:]
         found = zone_factors(late) if len(late) >= FEWEST_INSTRUMENTS else {}
@@ -113,9 +115,12 @@ class Beliefs:
                 found[key.removeprefix(start)] = Factor(ln=rule.frozen[0], sd=rule.frozen[1], instruments=len(told))
         return found
 
-    def zones(self, zones: Sequence[Zone], family: str, way: str) -> tuple[Zone, ...]:
-        """Zones with the factors learnt here, and how far they still scatter from one instrument to the next."""
-        found = self.factors(family, way)
+    def zones(
+        self, zones: Sequence[Zone], family: str, way: str, before: datetime | None = None, but: str = ""
+    ) -> tuple[Zone, ...]:
+        """Zones with the factors learnt here, and how far they still scatter from one instrument to the next; before,
+        but: as for factors()."""
+        found = self.factors(family, way, before, but)
         return tuple(found[z.name].on(z) if z.name in found else z for z in zones)
 
 

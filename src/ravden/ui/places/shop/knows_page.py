@@ -16,7 +16,7 @@ from ravden.ui.widgets.scrolled import scrolled
 from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("", "Figure", "Usual", "Here", "From", "How sure", "Since")
-WIDTHS = (60, 252, 62, 122, 100, 82, 78)
+WIDTHS = (56, 252, 58, 118, 96, 80, 76)
 ROW_H = 30
 EMPTY = (
     "Nothing has been learnt yet. It comes from what you log anyway: gauge readings, texture told before levelling, "
@@ -66,7 +66,7 @@ class KnowsPage(QWidget):
         box.addWidget(self.told)
         box.addWidget(self.list, 1)
         right, beside = panel()
-        fit(right, lambda w: w.setFixedWidth(px(290)))
+        fit(right, lambda w: w.setFixedWidth(px(270)))
         self.name, self.facts, self.heading = QLabel(), QLabel(), QLabel("What was found")
         for label in (self.name, self.facts):
             label.setWordWrap(True)

@@ -1,0 +1,127 @@
+"""What was foretold against what came: inside or not, shares with what they leave open, and what speaks for a rate."""
+
+import math
+import unittest
+from dataclasses import replace
+from datetime import UTC, datetime
+
+import numpy as np
+
+from ravden.core.abrasive.hands import Belief
+from ravden.core.ahead.foretold import FILM, MINUTES, WINDOW, Foretold, bias, film, minutes, rate, share, widened
+from ravden.core.record import RATE_LN_SD
+from ravden.text import right_words
+from ravden.text.units import Units
+
+AT = datetime(2026, 5, 4, tzinfo=UTC)
+
+
+def told(low=80.0, likely=100.0, high=120.0, came=100.0, since=None, what=FILM):
+    return Foretold(
+        what=what, of="a", name="A", label="Top", finish="lacquer-sprayed", at=AT, low=low, likely=likely, high=high,
+        came_low=came if since is None else since, came_high=came,
+    )  # fmt: skip
+
+
+def wait(likely, came, since=0.0, **kw):
+    return replace(told(low=0.6 * likely, likely=likely, high=1.7 * likely, came=came, since=since, what=WINDOW), **kw)
+
+
+class Inside(unittest.TestCase):
+    def test_what_is_known_to_a_point_is_inside_or_not(self):
+        self.assertEqual([told(came=c).inside for c in (79.9, 80, 120, 120.1)], [False, True, True, False])
+
+    def test_work_done_long_after_says_nothing_and_before_the_range_says_sooner(self):
+        late, soon, within = wait(200.0, 1000.0), wait(200.0, 100.0), wait(200.0, 250.0)
+        self.assertEqual([w.tells for w in (late, soon, within)], [False, True, True])
+        self.assertEqual([w.inside for w in (soon, within)], [False, True])
+        bracket = wait(200.0, 150.0, since=100.0)
+        self.assertTrue(bracket.inside)
+        self.assertAlmostEqual(bracket.came, math.sqrt(100 * 150))
+        never = wait(200.0, math.inf, since=500.0)
+        self.assertTrue(never.tells and not never.inside)
+        self.assertEqual(never.came, 500.0)
+
+    def test_a_reading_scatters_about_the_film(self):
+        low, likely, high = film(100, 80, 120, 3)
+        self.assertLess(low, 80)
+        self.assertGreater(high, 120)
+        self.assertEqual(likely, 100)
+        self.assertLess(film(100, 99, 101, 9)[2], film(100, 99, 101, 1)[2])
+
+    def test_eight_in_ten_becomes_nine_in_ten(self):
+        low, high = widened(50.0, 100.0, 200.0)
+        self.assertAlmostEqual(math.log(100 / low) / math.log(2), 1.645 / 1.2816)
+        self.assertAlmostEqual(low * high, 1e4)
+
+    def test_minutes_are_as_wide_as_the_belief_and_one_time_against_the_next(self):
+        low, likely, high = minutes(30.0, Belief(ln_mean=math.log(0.8), ln_sd=0.2), 0.25)
+        self.assertAlmostEqual(likely, 24.0)
+        self.assertAlmostEqual(math.log(high / low), 2 * 1.645 * math.hypot(0.2, 0.25))
+
+
+class Shares(unittest.TestCase):
+    def test_few_leave_much_open(self):
+        all_in = share([told()] * 3)
+        self.assertEqual((all_in.inside, all_in.of), (3, 3))
+        self.assertLess(all_in.low, 0.6)
+        many = share([told()] * 100 + [told(came=300)] * 11)
+        self.assertTrue(0.84 < many.low < 0.901 < many.high < 0.95)
+        self.assertIn("90 % meant", right_words.held(many))
+        self.assertIn("less than", right_words.held(share([told()] * 10 + [told(came=300)] * 10)))
+        self.assertEqual(share([]).of, 0)
+
+    def test_the_interval_holds_the_truth_nine_times_in_ten(self):
+        rng, hits = np.random.default_rng(3), 0
+        for _ in range(400):
+            n = int(rng.integers(5, 40))
+            inside = rng.random(n) < 0.9
+            found = share([told() if i else told(came=300) for i in inside])
+            hits += found.low <= 0.9 <= found.high
+        self.assertGreater(hits / 400, 0.85)
+
+
+class Rates(unittest.TestCase):
+    def test_waits_that_agree_speak_for_a_rate_of_the_shops_own(self):
+        fast = [wait(240.0, 160.0, since=140.0) for _ in range(4)]
+        found = rate(fast)
+        self.assertGreater(found.ln_mean, 0.2)
+        self.assertLess(found.ln_sd, RATE_LN_SD)
+        self.assertEqual((found.agree, found.waits), (4, 4))
+        self.assertTrue(3 < found.days < 4.5)
+        text, put = right_words.advice("Sprayed lacquer", fast, taken=False)
+        self.assertIn("usually ready 4 days before Ravden says (4 of 4)", text)
+        self.assertEqual(put, found)
+        self.assertIsNone(right_words.advice("Sprayed lacquer", fast, taken=True)[1])
+
+    def test_a_rate_that_was_in_use_already_is_built_upon(self):
+        used = [wait(240.0, 240.0, since=230.0, rate_ln=0.3) for _ in range(6)]
+        self.assertIsNone(rate(used))  # it holds
+        slow = [wait(240.0, 400.0, since=380.0, rate_ln=0.3) for _ in range(6)]
+        self.assertLess(rate(slow).ln_mean, 0.0)
+
+    def test_one_wait_or_waits_that_quarrel_speak_for_none(self):
+        self.assertIsNone(rate([wait(240.0, 120.0, since=110.0)]))
+        self.assertIsNone(rate([wait(240.0, 120.0, since=110.0), wait(240.0, 480.0, since=470.0)]))
+        self.assertIsNone(rate([wait(240.0, 1000.0)] * 5))
+
+    def test_bias_is_told_where_it_is_no_chance(self):
+        self.assertAlmostEqual(bias([told(came=c) for c in (128, 130, 132, 131)], FILM), 1.3, places=1)
+        self.assertIsNone(bias([told(came=c) for c in (80, 130, 95, 110)], FILM))
+        self.assertIsNone(bias([told()], FILM))
+        text, _ = right_words.advice("Lacquer", [told(came=c) for c in (128, 130, 132)], taken=False)
+        self.assertIn("30 % thicker", text)
+        timed = [replace(told(came=c), what=MINUTES) for c in (70, 72, 71)]
+        self.assertIn("29 % less time", right_words.advice("Lacquer", timed, taken=False)[0])
+        self.assertIn("nothing to change", right_words.advice("Lacquer", [told()] * 3, taken=False)[0])
+
+
+class Words(unittest.TestCase):
+    def test_a_line_says_what_was_said_and_what_came(self):
+        units = Units()
+        self.assertEqual(right_words.line(told(), units), "foretold 80–120 µm, came 100 µm")
+        self.assertIn("more than foretold", right_words.line(told(came=200), units))
+        self.assertIn("by 10 h", right_words.line(wait(12.0, 10.0), units))
+        self.assertIn("says nothing", right_words.line(wait(12.0, 100.0), units))
+        self.assertIn("later than foretold", right_words.line(wait(240.0, math.inf, since=600.0), units))
+        self.assertIn("mil", right_words.line(told(), Units(system="us")))
