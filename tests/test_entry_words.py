@@ -27,6 +27,7 @@ from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.crew import BoothRule, DayOff, DaysStruck, PersonSet, StationsSet
 from ravden.journal.kinds.drawer import DrawerSet
 from ravden.journal.kinds.handed_over import BackOnRack, CheckSeen, HandedOver
+from ravden.journal.kinds.hour_price import HourPriced
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.learning import LearningRuled
@@ -87,6 +88,7 @@ SAID = (
     (LearningRuled(key="zone/waisted/spray/sides", what="back"), "guitar body, sprayed: set back to what is usual"),
     (LearningRuled(key="minutes/FEPA-P:P800", what="go-on"), "Minutes: P800: goes on learning"),
     (CheckSeen(sink="slight", seen=("print",)), "Looked at Heron: sunk a little, seen in raking light; a print"),
+    (HourPriced(per_hour=42.5), "An hour of hands costs 42.50"),
     (DrawerSet(owned=("FEPA-P:P400",)), "Abrasives in the drawer: 1"),
     (MethodKept(text=write_method(FINE), name="mine.toml"), "Method from mine.toml"),
     (ShopNamed(name="Lane"), "Shop file Lane"),

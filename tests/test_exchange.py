@@ -139,7 +139,7 @@ class RoundTrip(ExchangeTest):
         count = len(other.entries())
         self.bring(self.out("dunlin"), other)
         airs = [e for e in other.entries() if type(e.body).__name__ == "AirLogged"]
-        self.assertEqual(len(airs), 2)
+        self.assertEqual(len(airs), 3)
         self.assertGreater(len(other.entries()), count)
 
     def test_the_schema_knows_the_file(self):

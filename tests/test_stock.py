@@ -14,6 +14,7 @@ from ravden.app.prices import per_litre
 from ravden.app.session import ShopSession
 from ravden.catalogue.tables import shipped
 from ravden.cli import main
+from ravden.core.abrasive.scratch import pieces_of_paper
 from ravden.core.errors import InputError
 from ravden.core.record import Mishap
 from ravden.core.repair.causes import causes
@@ -23,8 +24,10 @@ from ravden.demo import ferrow_lane
 from ravden.exchange import stock_csv
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.price import PriceSet
+from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded
 from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, LotOpened, LotTaken, ProductTold
+from ravden.text import written
 from ravden.ui.places.booth import before
 from ravden.ui.places.methods import plan_presenter
 from ravden.ui.places.shop import stock_presenter
@@ -144,7 +147,7 @@ class Shelf(OnAShelf):
         self.session.undo()
         self.session.log(MixMade(material="lacquer-sprayed", ml=20, supplied_ml=0, thinner_ml=0))
         self.session.log(CoatLogged(dry_um=12), instrument="heron")
-        coat = self.session.shop.racked["heron"].draws[-1]
+        coat = [d for d in self.session.shop.racked["heron"].draws if d.kind == "finish"][-1]
         whole = coat.ml + coat.thinner_ml
         self.assertGreater(whole, 20)  # more than was mixed: the rest came out of the can
         self.assertAlmostEqual(begun - self.left(lot).ml, coat.ml * (1 - 20 / whole), places=6)
@@ -393,3 +396,141 @@ class Headless(InFolder):
                 self.assertEqual((code, out), (2, ""))
                 self.assertIn(path, err)
                 self.assertEqual(err.count("\n"), 1)
+
+
+class Paper(OnAShelf):
+    SHEETS = Product(
+        id="p800", name="Wet paper 800", kind="paper", material="FEPA-P:P800", cans=(Can(ml=50, price=25.0),)
+    )
+    POLISH = Product(id="fine", name="Fine polish", kind="compound", material="", cans=(Can(ml=250, price=20.0),))
+
+    def rubbed(self, **kw):
+        return self.session.log(SandingLogged(**({"um": 8, "grade": "P800", "mode": "wet"} | kw)), instrument="tern")
+
+    def test_sheets_go_down_with_every_rung_and_come_back_when_it_is_taken_back(self):
+        lot = self.bought(self.SHEETS, ml=50, price=25.0)
+        self.rubbed()
+        left = self.left(lot)
+        # A sheet makes nine faces of a block, and the ladder reckons in faces.
+        project, drawer = self.session.request("tern").run().project, self.session.drawer
+        grade = next(a for a in drawer.abrasives if a.name == "P800")
+        area = sum(z.area_cm2 for z in project.zones if z.kind != "edge")
+        faces = pieces_of_paper(drawer.rung(grade, "wet", 120.0), 8, area)
+        self.assertAlmostEqual(50 - left.ml, faces * 70 / 644)
+        self.rubbed(um=4)
+        self.assertAlmostEqual(50 - self.left(lot).ml, 1.5 * (50 - left.ml), places=6)
+        self.session.undo()
+        self.assertAlmostEqual(self.left(lot).ml, left.ml)
+        self.rubbed(grade="P1200")  # another grade is another pack
+        self.rubbed(grade="whatever was at hand")
+        self.assertAlmostEqual(self.left(lot).ml, left.ml)
+
+    def test_compound_goes_by_the_area_and_money_by_the_pack(self):
+        lot, pack = self.bought(self.POLISH, ml=250, price=20.0), self.bought(self.SHEETS, ml=50, price=25.0)
+        before = costs.took(self.session, "tern").money
+        self.rubbed()
+        self.rubbed(grade="fine compound", um=0.5, purpose="rub-out")
+        area = sum(z.area_cm2 for z in self.session.shop.racked["tern"].project.zones if z.kind != "edge")
+        self.assertAlmostEqual(250 - self.left(lot).ml, 0.0015 * area)
+        spent = (250 - self.left(lot).ml) * 0.08 + (50 - self.left(pack).ml) * 0.5
+        self.assertAlmostEqual(costs.took(self.session, "tern").money - before, spent)
+
+    def test_what_ladders_still_take_is_wanted_where_paper_is_counted(self):
+        outlooks = self.outlooks()
+        self.assertFalse(any(kind in ("paper", "compound") for kind, _ in stock.wanted(self.session, outlooks)))
+        self.bought(self.SHEETS, ml=2, price=1.0)
+        wants = stock.wanted(self.session, outlooks)
+        self.assertTrue(any(kind == "paper" for kind, _ in wants))
+        text = "\n".join(stock_presenter.to_buy(self.session, self.known()))
+        if ("paper", "FEPA-P:P800") in wants:
+            self.assertIn("sheets", text)
+
+    def test_a_pack_is_counted_and_not_weighed(self):
+        lot = self.bought(self.SHEETS, ml=50)
+        names = [f.name for f in stock_forms.weigh_fields(self.left(lot), None, "paper")]
+        self.assertEqual(names, ["left_ml", "at"])
+        self.session.log(stock_forms.weighed(lot, {"left_ml": "31"}))
+        self.assertEqual(self.left(lot).ml, 31)
+        shown = stock_presenter.detail(self.session, self.known(), "p800")
+        self.assertIn("50 sheets pack: 31 sheets", shown.cans[0].text)
+        self.assertNotIn("ml", shown.cans[0].text)
+        self.assertRaises(InputError, stock_forms.weighed, lot, {"left_ml": "3.27"})
+
+    def test_a_grade_nobody_knows_is_refused_by_form_and_by_table(self):
+        with self.assertRaises(InputError):
+            self.session.log(ProductTold(product=replace(self.SHEETS, material="P77777")))
+        path = self.folder / "in.csv"
+        path.write_text(
+            "product;what;finish;sizes;content_ml\nOwn paper;paper;P800;50 sheets at 25;50\nBad;paper;P9x;;5\n"
+        )
+        said = stock_files.import_stock(self.session, path)
+        self.assertIn("1 row read, 1 left out (row 3", said)
+        self.assertEqual(self.session.shop.stock.products["own-paper"].material, "FEPA-P:P800")
+        stock_files.write_stock(self.session, self.known(), path)
+        self.assertIn("50 sheets at 25", path.read_text())
+
+    def test_what_was_rubbed_is_kept_with_the_instrument_that_went(self):
+        lot = self.bought(self.SHEETS, ml=50)
+        self.rubbed()
+        left = self.left(lot).ml
+        self.session.select("tern", "test")
+        self.session.hand_over(self.session.now)
+        self.assertAlmostEqual(self.left(lot).ml, left, places=2)
+        kept = [d for d in self.session.drawn()["tern"] if d.kind == "paper"]
+        self.assertEqual(len(kept), 1)
+
+
+class Money(OnAShelf):
+    def test_hours_come_in_once_an_hour_has_a_price(self):
+        found = self.session.request("tern").run()
+        self.assertEqual(costs.lines(self.session, found), ())
+        self.session.log(stock_forms.hour({"per_hour": "40"}))
+        (line,) = costs.lines(self.session, found)
+        self.assertRegex(line, r"\d+\.\d h of hands so far, \d+\.\d\d; \d+\.\d h in all, \d+\.\d\d")
+        self.session.select("tern", "test")
+        self.session.hand_over(self.session.now)
+        gone = costs.lines(self.session, self.session.request_booked("tern").run())
+        self.assertIn("planned", gone[0])
+        self.session.log(stock_forms.hour({"per_hour": ""}))
+        self.assertEqual(self.session.shop.per_hour, 0.0)
+        with self.assertRaises(InputError):
+            self.session.log(stock_forms.hour({"per_hour": "-3"}))
+
+    def test_timed_paper_counts_as_it_was_and_the_rest_as_planned(self):
+        from ravden.core.ahead.hands_done import done_h
+
+        before = done_h(self.session.request("tern").run())
+        self.session.log(SandingLogged(um=8, grade="P800", mode="wet", minutes=45, part=True), instrument="tern")
+        self.assertAlmostEqual(done_h(self.session.request("tern").run()), before + 0.75)
+        coat = next(s.hours for s in self.session.shop.racked["tern"].method.stage if s.kind == "coats")
+        self.session.undo()
+        self.session.log(CoatLogged(dry_um=12), instrument="tern")
+        self.assertAlmostEqual(done_h(self.session.request("tern").run()), before + coat)
+
+    def test_a_share_of_what_was_thrown_away_is_its_too(self):
+        lot = self.bought(ml=1000.0, price=30.0, ago=60, opened=59)
+        self.session.log(LotGone(lot=lot, what="thrown", why="gelled"), at=NOW - timedelta(days=1))
+        other = costs.thrown(self.session, "heron")
+        mine = costs.thrown(self.session, "tern")
+        self.assertGreater(mine, other)
+        self.assertAlmostEqual(mine + other, 30.0 * max(self.left(lot).ml, 0) / 1000, places=6)
+        found = self.session.request("tern").run()
+        self.assertTrue(any("thrown away" in line for line in costs.lines(self.session, found)))
+
+    def test_money_is_written_as_here(self):
+        before = written.current()
+        self.addCleanup(written.use, before)
+        self.assertEqual(written.money(12.5), "12.50")
+        written.use(written.Written(decimal="comma", currency="€"))
+        self.assertEqual(written.money(12.5), "12,50\N{NO-BREAK SPACE}€")
+        written.use(written.Written(currency="$", sign_first=True))
+        self.assertEqual(written.money(1234.5), "$1234.50")
+
+    def test_the_sign_of_the_money_is_the_desktops_or_none(self):
+        from PyQt6.QtCore import QLocale
+
+        from ravden.ui.shell.local import money_of
+
+        self.assertEqual(money_of(QLocale("de_DE")), ("€", False))
+        self.assertEqual(money_of(QLocale("en_US")), ("$", True))
+        self.assertEqual(money_of(QLocale.c())[0], "")

@@ -54,7 +54,9 @@ def cans(session: ShopSession, instrument: str) -> str:
         told = stock.lots[lot]
         if ml >= LEAST_ML:
             bought = session.local(told.bought).date().isoformat()
-            out.append(f"{stock.products[told.product].name}, {stock_words.ml(ml)} of the can bought {bought}")
+            product = stock.products[told.product]
+            of = "pack" if product.kind == "paper" else "can"
+            out.append(f"{product.name}, {stock_words.of(product.kind, ml)} of the {of} bought {bought}")
     return "; ".join(out)
 
 

@@ -68,8 +68,8 @@ def _about(session: ShopSession, found: Outlook) -> list[tuple[str, str]]:
     for look in booked.checks:
         months = round((look.at - booked.handed).days / 30.44)
         out.append((f"Looked at after {months} months", book_words.seen(look.sink, look.seen)))
-    if cost := costs.line(session, found):
-        out.append(("Material", cost))
+    if cost := "; ".join(costs.lines(session, found)):
+        out.append(("Cost", cost))
     return out
 
 

@@ -23,7 +23,8 @@ Pairs = tuple[tuple[float, float], ...]
 class Kept(msgspec.Struct, frozen=True, omit_defaults=True):
     """As it is written: ln and variance of the applicator, no variance where it taught nothing. coated: whether it had
     a coat at all; said: of the shop's own figures, which, when, ln and sd; cut, scratch: of the hands alone, as earlier
-    versions kept them; drawn: when, of which finish, and how much of it and of thinner its coats took [ml]."""
+    versions kept them; drawn: when, of which finish, and how much of it and of thinner its coats took [ml]; rubbed:
+    when, paper or compound, of which grade, and how much of it."""
 
     coated: bool = False
     ln: float = 0.0
@@ -32,6 +33,7 @@ class Kept(msgspec.Struct, frozen=True, omit_defaults=True):
     scratch: Pairs = ()
     said: tuple[tuple[str, str, float, float], ...] = ()
     drawn: tuple[tuple[str, str, float, float], ...] = ()
+    rubbed: tuple[tuple[str, str, str, float], ...] = ()
 
 
 def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson, drawn: Sequence[Draw] = ()) -> None:
@@ -42,7 +44,10 @@ def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson, drawn: Se
         coated=gun is not None, ln=gun.ln if gun is not None and said else 0.0,
         var=gun.var if gun is not None and said else None,
         said=tuple((w.key, iso(w.at), round(w.ln, 5), round(w.sd, 5)) for w in lesson.words),
-        drawn=tuple((iso(d.at), d.material, round(d.ml, 2), round(d.thinner_ml, 2)) for d in drawn),
+        drawn=tuple(
+            (iso(d.at), d.material, round(d.ml, 2), round(d.thinner_ml, 2)) for d in drawn if d.kind == "finish"
+        ),
+        rubbed=tuple((iso(d.at), d.kind, d.material, round(d.ml, 3)) for d in drawn if d.kind != "finish"),
     )  # fmt: skip
     journal.keep_lesson(instrument, upto, msgspec.json.encode(body).decode())
 
@@ -99,6 +104,9 @@ def drawn_of(journal: Journal) -> dict[str, tuple[Draw, ...]]:
             out[instrument] = tuple(
                 Draw(at=datetime.fromisoformat(at), material=material, ml=ml, thinner_ml=thinner, of=instrument)
                 for at, material, ml, thinner in found.drawn
+            ) + tuple(
+                Draw(at=datetime.fromisoformat(at), material=grade, ml=amount, of=instrument, kind=kind)
+                for at, kind, grade, amount in found.rubbed
             )
         except (msgspec.DecodeError, msgspec.ValidationError, ValueError):
             continue

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from ravden.app.coat_forms import on_work
 from ravden.catalogue.amounts import stage_amounts
+from ravden.catalogue.draws import rubbed
 from ravden.catalogue.shelf import age_of, keeps
 from ravden.core.errors import InputError
 from ravden.core.film.deposit import volume_dry_um
@@ -19,7 +20,7 @@ from ravden.core.session.batch import SPARE
 from ravden.core.stock.age import MONTH, NOT, Aged, Shelf
 from ravden.core.stock.buying import Need, Purchase, Reach, cheapest, reach
 from ravden.core.stock.lots import Draw, Left, Stock, Stocked, stocked
-from ravden.core.stock.product import Product
+from ravden.core.stock.product import RUBBED, Product
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.session import MixMade
 from ravden.journal.kinds.stock import CanWeighed
@@ -29,6 +30,7 @@ if TYPE_CHECKING:
     from ravden.app.session import ShopSession
     from ravden.catalogue.tables import Catalogue
     from ravden.core.ahead.outlook import Outlook
+    from ravden.journal.rack import OnRack
 
 MIX_LASTS = timedelta(hours=12)
 YEAR = timedelta(days=365)
@@ -116,6 +118,7 @@ def wanted(session: ShopSession, outlooks: Mapping[str, Outlook]) -> dict[tuple[
         rack = session.shop.racked.get(name)
         if rack is None:
             continue
+        _rubbed(session, rack, found, out)
         times = {s.index: s.hands for s in found.forward.steps}
         amounts = stage_amounts(session.catalogue, found.project, left(found.method, found.progress))
         for place, amount in amounts.items():
@@ -127,6 +130,25 @@ def wanted(session: ShopSession, outlooks: Mapping[str, Outlook]) -> dict[tuple[
                         need = Need(at=at, ml=ml / len(stints), of=rack.instrument.name)
                         out.setdefault((kind, amount.material), []).append(need)
     return {key: tuple(sorted(some, key=lambda n: n.at)) for key, some in out.items()}
+
+
+def _rubbed(session: ShopSession, rack: OnRack, found: Outlook, out: dict[tuple[str, str], list[Need]]) -> None:
+    """Papers and compounds that the ladders of a plan take, where the shop keeps count of any."""
+    if not any(p.kind in RUBBED for p in session.shop.stock.products.values()):
+        return
+    project = found.project
+    area = sum(z.area_cm2 for z in project.zones if z.kind != "edge" and z.name not in project.bare)
+    cuts = [s.at_h for s in found.forward.sandings if s.purpose != "scuff"]
+    if not cuts:
+        return
+    ladders = [x for x in (found.sands.key, found.sands.sheen) if x is not None]
+    for ladder, at_h in zip(ladders, (cuts[0], cuts[-1]) if len(ladders) > 1 else cuts[-1:], strict=True):
+        at = max(rack.moment(at_h), session.now)
+        for step in ladder.steps:
+            took = rubbed(session.catalogue, step.rung.abrasive.id, step.remove_um, area, step.rung.mode)
+            if took is not None:
+                kind, grade, amount = took
+                out.setdefault((kind, grade), []).append(Need(at=at, ml=amount, of=rack.instrument.name))
 
 
 def shelved(session: ShopSession, wants: Wanted) -> Shelved:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from ravden.app.stock_forms import cans, new_id, sizes
 from ravden.core.errors import InputError
-from ravden.core.stock.product import Product
+from ravden.core.stock.product import RUBBED, Product
 from ravden.exchange import stock_csv
 from ravden.exchange.stock_csv import StockRow
 from ravden.journal.kinds.stock import LotBought, LotOpened, ProductTold
@@ -54,7 +54,7 @@ def _log(session: ShopSession, row: StockRow) -> None:
 
     stock, now = session.shop.stock, session.now
     old = next((p for p in stock.products.values() if p.name.lower() == row.product.lower()), None)
-    finish = _finish(session, row.finish)
+    finish = _grade(session, row.finish) if row.what in RUBBED else _finish(session, row.finish)
     made = Product(
         id=old.id if old is not None else new_id(stock, row.product), name=old.name if old is not None else row.product,
         kind=row.what, material=finish or (old.material if old is not None else ""),
@@ -78,6 +78,13 @@ def _log(session: ShopSession, row: StockRow) -> None:
         number = session.log(lot, at=at, origin="file").id
         if opened is not None:
             session.log(LotOpened(lot=number), at=opened, origin="file")
+
+
+def _grade(session: ShopSession, name: str) -> str:
+    """A grade by its id or as it is called."""
+    from ravden.core.abrasive.grades import find
+
+    return find(session.catalogue.abrasives, name).id if name else ""
 
 
 def _finish(session: ShopSession, name: str) -> str:
@@ -107,7 +114,7 @@ def write_stock(session: ShopSession, found: Shelved, path: Path) -> None:
     for shelf in found.products:
         told = shelf.product
         base = {
-            "product": told.name, "what": told.kind, "finish": told.material, "sizes": sizes(told.cans),
+            "product": told.name, "what": told.kind, "finish": told.material, "sizes": sizes(told.cans, told.kind),
         }  # fmt: skip
         if not shelf.cans:
             rows.append(base)

@@ -11,12 +11,14 @@ from ravden.app.forms import Field, number, when_tip
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
 from ravden.core.stock.lots import Left, Stock
-from ravden.core.stock.product import KINDS, Can, Figures, Product
+from ravden.core.stock.product import KINDS, RUBBED, Can, Figures, Product
+from ravden.journal.kinds.hour_price import HourPriced
 from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, ProductTold
 from ravden.text import stock_words, written
+from ravden.text.say import grade_name
 
-A_SIZE = re.compile(r"\s*([\d.,]+)\s*(ml|l|g|kg)?\s*(?:(?:at|=|@|:)\s*([\d.,]+))?\s*", re.IGNORECASE)
-G_IN = {"ml": 1.0, "l": 1000.0, "g": 1.0, "kg": 1000.0, "": 1.0}
+A_SIZE = re.compile(r"\s*([\d.,]+)\s*(ml|l|g|kg|sheets?)?\s*(?:(?:at|=|@|:)\s*([\d.,]+))?\s*", re.IGNORECASE)
+G_IN = {"ml": 1.0, "l": 1000.0, "g": 1.0, "kg": 1000.0, "": 1.0, "sheet": 1.0, "sheets": 1.0}
 SHARE = 100.0
 
 
@@ -35,10 +37,15 @@ def product_fields(catalogue: Catalogue, product: Product | None) -> tuple[Field
               tip="Your own name for it, as on its shelf."),
         Field(name="product_kind", label="What it is", value=told.kind if product else "finish",
               choices=tuple((k, stock_words.KINDS[k]) for k in KINDS)),
-        Field(name="material", label="Which finish it is, or goes into", value=told.material,
+        Field(name="material", label="Which finish it is, or goes into",
+              value=told.material if told.kind not in RUBBED else "",
               choices=(("", "any"), *finishes)),
-        Field(name="cans", label="Sold in", value=sizes(told.cans) if product else "",
-              tip="Sizes and prices, as 250 ml at 12; 1 l at 30"),
+        Field(name="grade", label="Paper or compound: which grade", value=told.material if told.kind in RUBBED else "",
+              choices=(("", "any"), *((a.id, grade_name(a.name)) for a in catalogue.abrasives
+                                      if a.kind in ("paper", "polish"))),
+              tip="Only for paper and compound: sanding with this grade takes of it."),
+        Field(name="cans", label="Sold in", value=sizes(told.cans, told.kind) if product else "",
+              tip="Sizes and prices, as 250 ml at 12; 1 l at 30; 50 sheets at 28"),
         Field(name="volume_solids", label="Solids by volume", unit="%", value=figure("volume_solids", SHARE),
               tip="From its data sheet; empty: as usual for its kind."),
         Field(name="recoat_h", label="Next coat after", unit="h", value=figure("recoat_h"), tip="From its data sheet."),
@@ -49,10 +56,10 @@ def product_fields(catalogue: Catalogue, product: Product | None) -> tuple[Field
     )  # fmt: skip
 
 
-def sizes(cans: tuple[Can, ...]) -> str:
-    """250 ml at 12; 1 l at 30."""
+def sizes(cans: tuple[Can, ...], kind: str = "") -> str:
+    """250 ml at 12; 1 l at 30; 50 sheets at 28."""
     return "; ".join(
-        stock_words.ml(c.ml) + ("" if c.price is None else f" at {written.number(c.price, 'g')}") for c in cans
+        stock_words.of(kind, c.ml) + ("" if c.price is None else f" at {written.number(c.price, 'g')}") for c in cans
     )
 
 
@@ -70,7 +77,8 @@ def product(stock: Stock, typed: Mapping[str, str], before: Product | None) -> P
     )  # fmt: skip
     made = Product(
         id=before.id if before is not None else new_id(stock, name), name=name, kind=typed["product_kind"],
-        material=typed["material"], figures=figures, cans=cans(typed["cans"]),
+        material=typed["grade" if typed["product_kind"] in RUBBED else "material"], figures=figures,
+        cans=cans(typed["cans"]),
     )  # fmt: skip
     return ProductTold(product=made)
 
@@ -108,7 +116,9 @@ def bought_fields(product: Product) -> tuple[Field, ...]:
     """A can that came."""
     first = product.cans[0] if product.cans else None
     return (
-        Field(name="ml", label="Content", value=stock_words.ml(first.ml) if first else "1 l", tip="As 250 ml or 1 l"),
+        Field(name="ml", label="Content", tip="As 250 ml, 1 l or 50 sheets",
+              value=stock_words.of(product.kind, first.ml) if first else "50 sheets" if product.kind == "paper"
+              else "1 l"),
         Field(name="price", label="Price", value="" if first is None or first.price is None else f"{first.price:g}",
               tip="In your own money; may be left empty."),
         Field(name="use_by", label="Use by", tip="The day on its label, as 2027-03-01; may be left empty."),
@@ -121,7 +131,7 @@ def bought(product: Product, typed: Mapping[str, str]) -> LotBought:
     """The can a filled form stands for."""
     found = A_SIZE.fullmatch(typed["ml"])
     if found is None:
-        raise InputError("ml", "write its content as 250 ml or 1 l")
+        raise InputError("ml", "write its content as 250 ml, 1 l or 50 sheets")
     use_by = typed["use_by"].strip()
     day = written.read_day(use_by) if use_by else None
     need(not use_by or day is not None, "use_by", "write the day as 2027-03-01")
@@ -132,8 +142,13 @@ def bought(product: Product, typed: Mapping[str, str]) -> LotBought:
     )  # fmt: skip
 
 
-def weigh_fields(can: Left, density: float | None) -> tuple[Field, ...]:
-    """How much is left in a can."""
+def weigh_fields(can: Left, density: float | None, kind: str = "") -> tuple[Field, ...]:
+    """How much is left in a can; of paper how many sheets."""
+    if kind == "paper":
+        return (
+            Field(name="left_ml", label="Sheets left", tip=f"Reckoned: {stock_words.of(kind, can.ml)}"),
+            Field(name="at", label="When", value="now", tip=when_tip()),
+        )
     return (
         Field(name="g", label="It weighs, can and all", unit="g", tip="Leave this empty if you know what is left."),
         Field(name="empty_g", label="The empty can", unit="g",
@@ -147,6 +162,10 @@ def weigh_fields(can: Left, density: float | None) -> tuple[Field, ...]:
 
 def weighed(lot: int, typed: Mapping[str, str]) -> CanWeighed:
     """What was found in a can, by weight or as seen."""
+    if "g" not in typed:
+        count = number(typed["left_ml"], "left_ml")
+        need(count == round(count, 1), "left_ml", "count them: whole sheets, or halves")
+        return CanWeighed(lot=lot, left_ml=count, sd_ml=0.25, how="counted")
     if typed["left_ml"].strip():
         need(not typed["g"].strip(), "g", "either its weight, or what is left")
         left = number(typed["left_ml"], "left_ml")
@@ -172,3 +191,16 @@ def gone_fields() -> tuple[Field, ...]:
 def gone(lot: int, typed: Mapping[str, str]) -> LotGone:
     """The can a filled form stands for."""
     return LotGone(lot=lot, what=typed["what"], why=typed["why"].strip())
+
+
+def hour_fields(per_hour: float) -> tuple[Field, ...]:
+    """What an hour of hands costs."""
+    return (
+        Field(name="per_hour", label="An hour costs", value=written.number(per_hour, "g") if per_hour else "",
+              tip="In your own money; empty: hours are not reckoned. It stands on no page that is given away."),
+    )  # fmt: skip
+
+
+def hour(typed: Mapping[str, str]) -> HourPriced:
+    """The price of an hour a filled form stands for."""
+    return HourPriced(per_hour=number(typed["per_hour"], "per_hour") if typed["per_hour"].strip() else 0.0)

@@ -253,7 +253,7 @@ def _bare(shop: Shop, part: str, shipped: Catalogue) -> Shop:
         return replace(shop, hours=ShopHours()).with_air(replace(shop.air, hours=ShopHours()))
     if part == "stock":
         return shop.with_stock(Stock())
-    if part in ("name", "drawer", "prices", "crew", "kept", "learning"):
+    if part in ("name", "drawer", "prices", "crew", "kept", "learning", "per_hour"):
         return replace(shop, **{part: getattr(Shop(), part)})
     return shop
 

@@ -70,12 +70,12 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
 
     @functools.cached_property
     def draws(self) -> tuple[Draw, ...]:
-        """What its coats took out of cans."""
-        from ravden.catalogue.draws import coat_draws
+        """What its coats took out of cans, and sanding of paper and compound."""
+        from ravden.catalogue.draws import coat_draws, rubbed_draws
 
         also = dict.fromkeys(s.finish for s in self.plan if s.finish)
         bare = project(self.catalogue, self.instrument, self.acts, self.masked, self.finishes, self.rate_ln, also=also)
-        return coat_draws(self.catalogue, bare, self.zero)
+        return (*coat_draws(self.catalogue, bare, self.zero), *rubbed_draws(self.catalogue, bare, self.zero))
 
     def acted(self, act: Act) -> "OnRack":
         """The same with something more done to it."""

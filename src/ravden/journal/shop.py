@@ -23,7 +23,8 @@ class Shop(Struct, frozen=True, kw_only=True):
     """racked: in the order instruments came in; book: those handed over, in the order they went; rates: mean and sd of
     ln of a drying rate, by material; lamp_mW_cm2: of the curing lamp as last told, 0 where nobody said; crew: who works
     here and with what; kept: the plan it keeps to, None while the plan follows along; stock: cans on the shelf;
-    learning: what its user has said about figures of its own, by figure."""
+    per_hour: what hands cost, 0 where that is not reckoned; learning: what its user has said about figures of its
+    own, by figure."""
 
     name: str = "Shop"
     racked: dict[str, OnRack] = field(default_factory=dict)
@@ -32,6 +33,7 @@ class Shop(Struct, frozen=True, kw_only=True):
     hours: ShopHours = field(default_factory=ShopHours)
     drawer: Owned | None = None
     prices: Mapping[str, float] = field(default_factory=dict)
+    per_hour: float = 0.0
     rates: Mapping[str, tuple[float, float]] = field(default_factory=dict)
     lamp_mW_cm2: float = 0.0
     session: BoothSession | None = None

@@ -16,6 +16,7 @@ from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.crew import BoothRule, DayOff, DaysStruck, PersonSet, StationsSet
 from ravden.journal.kinds.drawer import DrawerSet
 from ravden.journal.kinds.handed_over import BackOnRack, CheckSeen, HandedOver
+from ravden.journal.kinds.hour_price import HourPriced
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.learning import BACK, FREEZE, LearningRuled
@@ -71,7 +72,16 @@ class _Told:
 
     def can(self, lot: int) -> str:
         found = self.session.shop.stock.lots.get(lot)
-        return "a can" if found is None else f"a can of {self.product(found.product)}"
+        what = "pack" if self.kind_in(lot) == "paper" else "can"
+        return f"a {what}" if found is None else f"a {what} of {self.product(found.product)}"
+
+    def kind_of(self, product: str) -> str:
+        found = self.session.shop.stock.products.get(product)
+        return "" if found is None else found.kind
+
+    def kind_in(self, lot: int) -> str:
+        found = self.session.shop.stock.lots.get(lot)
+        return "" if found is None else self.kind_of(found.product)
 
     def instrument(self, instrument: str) -> str:
         rack = self.session.shop.racked.get(instrument)
@@ -202,6 +212,7 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     ZonesSet: _zones,
     AirSeries: _air_series,
     LearningRuled: lambda t, b: _learning(t, b),
+    HourPriced: lambda t, b: f"An hour of hands costs {written.money(b.per_hour)}",
     RateAccepted: lambda t, b: f"{t.material(b.material)} here: {words.rate(b.ln_mean)}",
     AirUsual: lambda t, b: "the shop's usual air, by month",
     CabinetLogged: _cabinet,
@@ -218,9 +229,9 @@ SAID: dict[type, Callable[[_Told, Any], str]] = {
     PlanSet: _plan,
     PriceSet: lambda t, b: f"{t.material(b.material)}, {written.number(b.per_litre, 'g')} a litre",
     ProductTold: lambda t, b: f"{b.product.name}{', no longer bought' if b.gone else ''}",
-    LotBought: lambda t, b: f"{stock_words.ml(b.ml)} of {t.product(b.product)} bought",
+    LotBought: lambda t, b: f"{stock_words.of(t.kind_of(b.product), b.ml)} of {t.product(b.product)} bought",
     LotOpened: lambda t, b: f"{t.can(b.lot)} opened",
-    CanWeighed: lambda t, b: f"{t.can(b.lot)}: {stock_words.ml(b.left_ml)} left",
+    CanWeighed: lambda t, b: f"{t.can(b.lot)}: {stock_words.of(t.kind_in(b.lot), b.left_ml)} left",
     LotGone: lambda t, b: f"{t.can(b.lot)} {'empty' if b.what == 'empty' else 'thrown away'}",
     LotTaken: lambda t, b: f"{t.can(b.lot)} is the one used",
     StepLogged: lambda t, b: f"{b.step} on {t.name} {'skipped' if b.skipped else 'done'}",

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 KINDS = {
     "finish": "Finish", "thinner": "Thinner", "hardener": "Hardener", "dye": "Dye", "filler": "Filler",
-    "compound": "Compound", "wax": "Wax",
+    "compound": "Compound", "wax": "Wax", "paper": "Paper",
 }  # fmt: skip
 AGES = {"fine": "fine", "soon": "use it soon", "test": "test a drop first", "not": "do not use it"}
 LITRE_ML = 1000.0
@@ -36,18 +36,32 @@ def ml(amount: float) -> str:
     return f"{round(amount, -1):.0f} ml" if amount < LITRE_ML else f"{written.number(amount / LITRE_ML, '.3g')} l"
 
 
-def left(amount: float, sd: float) -> str:
+def of(kind: str, amount: float) -> str:
+    """420 ml of what is poured; 3 sheets of paper.
+
+    >>> of("paper", 3.2), of("paper", 0.3), of("finish", 420)
+    ('3 sheets', '0.3 sheets', '420 ml')
+    """
+    if kind != "paper":
+        return ml(amount)
+    count = max(amount, 0.0)
+    return f"{written.number(count, '.1f')} sheets" if 0 < count < 1.5 and round(count, 1) != 1 else words.plural(
+        round(count), "sheet"
+    )  # fmt: skip
+
+
+def left(amount: float, sd: float, kind: str = "") -> str:
     """420 ml; 420 ml (300 to 540 ml), in nine of ten cases."""
     if sd <= SURE_SD * max(amount, 1.0):
-        return ml(amount)
-    least, most = ml(max(amount - Z90 * sd, 0.0)), ml(amount + Z90 * sd)
-    least = least.removesuffix(" ml") if most.endswith(" ml") else least
-    return f"{ml(amount)} ({least} to {most})"
+        return of(kind, amount)
+    least, most = of(kind, max(amount - Z90 * sd, 0.0)), of(kind, amount + Z90 * sd)
+    unit = most.partition(" ")[2]
+    return f"{of(kind, amount)} ({least.removesuffix(f' {unit}')} to {most})"
 
 
-def roughly(amount: float, sd: float) -> str:
+def roughly(amount: float, sd: float, kind: str = "") -> str:
     """420 ml; about 420 ml."""
-    return ml(amount) if sd <= SURE_SD * max(amount, 1.0) else f"about {ml(amount)}"
+    return of(kind, amount) if sd <= SURE_SD * max(amount, 1.0) else f"about {of(kind, amount)}"
 
 
 def months(value: float) -> str:
@@ -64,37 +78,39 @@ def age(found: Aged | None) -> str:
     return f"{'open' if found.open else 'sealed'} {months(found.months)}: {AGES[found.word]}"
 
 
-def reaches(found: Reach, now: datetime) -> str:
+def reaches(found: Reach, now: datetime, kind: str = "") -> str:
     """short of 140 ml on Wed 3 Feb (Heron); enough for what is planned."""
     if found.wanted_ml <= 0:
         return "nothing planned"
     if found.short_ml > 0:
         day = "" if found.at is None else words.day(found.at, now)
         day = f" {day}" if day in ("today", "tomorrow") else f" on {day}" if day else ""
-        return f"short of {ml(found.short_ml)}{day}" + (f" ({found.of})" if found.of else "")
+        return f"short of {of(kind, found.short_ml)}{day}" + (f" ({found.of})" if found.of else "")
     if found.odds > 0.1:
-        return f"just enough for {ml(found.wanted_ml)}: {100 * found.odds:.0f} % odds that it is short"
-    return f"enough for {ml(found.wanted_ml)}"
+        return f"just enough for {of(kind, found.wanted_ml)}: {100 * found.odds:.0f} % odds that it is short"
+    return f"enough for {of(kind, found.wanted_ml)}"
 
 
-def can(shown: Left, found: Aged | None, money: str = "") -> str:
+def can(shown: Left, found: Aged | None, money: str = "", kind: str = "") -> str:
     """1 l, open 9 months: test ...; 420 ml, 300 to 540 ml."""
     lot = shown.lot
-    what = left(shown.ml, shown.sd_ml) if shown.ml >= 0 else f"{ml(-shown.ml)} more drawn than was in it: weigh it"
+    paper = kind == "paper"
+    drawn = f"{of(kind, -shown.ml)} more {'used than there were: count them' if paper else 'drawn than was in it: weigh it'}"
+    what = left(shown.ml, shown.sd_ml, kind) if shown.ml >= 0 else drawn
     where = f", {lot.place}" if lot.place else ""
-    return f"{ml(lot.ml)} can{where}: {what}\n{age(found)[:1].upper()}{age(found)[1:]}" + (
-        f" · {money}" if money else ""
-    )
+    old = "" if paper else f"{age(found)[:1].upper()}{age(found)[1:]}"
+    below = " · ".join(part for part in (old, money) if part)
+    return f"{of(kind, lot.ml)} {'pack' if paper else 'can'}{where}: {what}" + (f"\n{below}" if below else "")
 
 
 def buys(product: Product, found: Purchase) -> str:
     """2 x 1 l, 60; 300 ml of it would be too old before it is used."""
-    parts = [f"{n} × {ml(c.ml)}" for n, c in zip(found.cans, product.cans, strict=True) if n]
+    parts = [f"{n} × {of(product.kind, c.ml)}" for n, c in zip(found.cans, product.cans, strict=True) if n]
     text = " and ".join(parts)
     if found.price is not None:
-        text += f", {written.number(found.price, '.2f')} in all"
+        text += f", {written.money(found.price)} in all"
     if found.spoils_ml > 0.05 * found.ml:
-        text += f"; about {ml(found.spoils_ml)} of it would be too old before it is used"
+        text += f"; about {of(product.kind, found.spoils_ml)} of it would be too old before it is used"
     return text
 
 

@@ -15,11 +15,14 @@ MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", 
 
 
 class Written(Struct, frozen=True, kw_only=True):
-    """decimal: point or comma; dates: dmy, mdy or ymd; clock: 24 or 12."""
+    """decimal: point or comma; dates: dmy, mdy or ymd; clock: 24 or 12; currency: its sign, empty where it is not known;
+    sign_first: whether it stands before the amount."""
 
     decimal: str = "point"
     dates: str = "dmy"
     clock: str = "24"
+    currency: str = ""
+    sign_first: bool = False
 
 
 PLAIN = Written()
@@ -49,6 +52,18 @@ def number(value: float, digits: str = ".0f") -> str:
 def signed(text: str) -> str:
     """A number already written, with the decimal sign in force."""
     return text.replace(".", ",") if _now.decimal == "comma" else text
+
+
+def money(value: float) -> str:
+    """An amount in the money of this place; without a sign where nobody knows which.
+
+    >>> money(12.5)
+    '12.50'
+    """
+    text = number(value, ".2f")
+    if not _now.currency:
+        return text
+    return f"{_now.currency}{text}" if _now.sign_first else f"{text}\N{NO-BREAK SPACE}{_now.currency}"
 
 
 def clock(at: datetime) -> str:

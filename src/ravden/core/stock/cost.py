@@ -32,13 +32,16 @@ def spent(
 ) -> Spent:  # fmt: skip
     """What an instrument took, each draw at the price of the can it came from, or else at what a litre of it costs.
 
-    found: of just these draws. Thinner without a can of its own costs nothing that is known, and is not named.
+    found: of just these draws. Thinner, paper and compound without a price cost nothing that is known, and are not
+    named.
     """
     money, unpriced = 0.0, dict[str, float]()
     for draw, (finish, thinner) in zip(draws, found.drawn, strict=True):
         if draw.of != of:
             continue
         price = _price(stock, finish[0], per_litre.get(draw.material))
+        if price is None and draw.kind != "finish":
+            continue
         if price is None:
             unpriced[draw.material] = unpriced.get(draw.material, 0.0) + draw.ml
         else:

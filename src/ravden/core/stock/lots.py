@@ -64,13 +64,15 @@ class Stock(Struct, frozen=True, kw_only=True):
 
 
 class Draw(Struct, frozen=True, kw_only=True):
-    """What a coat or a mix took: of a finish as supplied, and thinner [ml]; of: the instrument, empty for a mix."""
+    """What a coat or a mix took: of a finish as supplied, and thinner [ml]; or sanding: of a grade of paper [sheets] or
+    compound [ml]. of: the instrument, empty for a mix."""
 
     at: datetime
     material: str
     ml: float
     thinner_ml: float = 0.0
     of: str = ""
+    kind: str = "finish"
 
 
 class Left(Struct, frozen=True, kw_only=True):
@@ -140,7 +142,7 @@ def stocked(stock: Stock, draws: Sequence[Draw]) -> Stocked:
             _weigh(cans, weighings[next_weighing])
             next_weighing += 1
         took = []
-        for kind, ml in (("finish", draw.ml), ("thinner", draw.thinner_ml)):
+        for kind, ml in ((draw.kind, draw.ml), ("thinner", draw.thinner_ml)):
             key = (kind, draw.material)
             if key not in serving:
                 serving[key] = _serving(stock, cans, *key)

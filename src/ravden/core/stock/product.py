@@ -6,7 +6,8 @@ from msgspec import Struct, field
 
 from ravden.core.errors import need, need_above, need_in
 
-KINDS = ("finish", "thinner", "hardener", "dye", "filler", "compound", "wax")
+KINDS = ("finish", "thinner", "hardener", "dye", "filler", "compound", "wax", "paper")
+RUBBED = ("paper", "compound")  # of which the material is a grade, and sanding takes; paper is counted in sheets
 MOST_ML = 250_000.0  # a drum; more is a slip of the keyboard
 MOST_PRICE = 1e6
 MOST_MONTHS = 240.0
@@ -44,7 +45,8 @@ class Figures(Struct, frozen=True, kw_only=True, omit_defaults=True):
 
 
 class Can(Struct, frozen=True, kw_only=True, omit_defaults=True):
-    """A size it is sold in [ml], and what that costs in the shop's own money; None where nobody said."""
+    """A size it is sold in [ml; sheets of paper], and what that costs in the shop's own money; None where nobody
+    said."""
 
     ml: float
     price: float | None = None
@@ -56,7 +58,7 @@ class Can(Struct, frozen=True, kw_only=True, omit_defaults=True):
 
 
 class Product(Struct, frozen=True, kw_only=True, omit_defaults=True):
-    """By the shop's own name. material: the finish it is, or what it goes into; empty: with any."""
+    """By the shop's own name. material: the finish it is, or what it goes into, or its grade; empty: with any."""
 
     id: str
     name: str

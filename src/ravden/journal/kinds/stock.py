@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from ravden.core.errors import InputError, need, need_above, need_in
 from ravden.core.stock.lots import EMPTY, THROWN, Lot, Stock, Taken, Weighed
-from ravden.core.stock.product import MOST_ML, MOST_PRICE, Product
+from ravden.core.stock.product import MOST_ML, MOST_PRICE, RUBBED, Product
 from ravden.journal.kinds.kind import OfShop
 from ravden.journal.shop import Shop
 
@@ -39,7 +39,11 @@ class ProductTold(OfStock, frozen=True, tag="product"):
     gone: bool = False
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
-        if self.product.material:
+        if self.product.material and self.product.kind in RUBBED:
+            from ravden.core.abrasive.grades import find
+
+            find(shop.catalogue.abrasives, self.product.material)
+        elif self.product.material:
             shop.catalogue.material(self.product.material)
         products = shop.stock.products
         need(self.product.id in products or len(products) < MOST_PRODUCTS, "name", f"at most {MOST_PRODUCTS} products")

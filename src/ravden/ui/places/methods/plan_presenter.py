@@ -67,9 +67,8 @@ def show(session: ShopSession, found: Outlook, fit: Fit | None) -> PlanShown:
 
 
 def _cost(session: ShopSession, found: Outlook) -> str:
-    """What its material costs, where anything of it has a price."""
-    line = costs.line(session, found)
-    return f"Material: {line}." if line else ""
+    """What it costs, where anything of it has a price."""
+    return " ".join(f"{line}." for line in costs.lines(session, found))
 
 
 def _fit_words(session: ShopSession, fit: Fit, differs: bool) -> str:

@@ -182,7 +182,7 @@ def _material(session: ShopSession, offer: Offer) -> str:
     prices = per_litre(session.shop)
     cost = ""
     if all(a.material in prices for a in amounts):
-        cost = f", costing {written.number(sum(prices[a.material] * a.mix.supplied_ml for a in amounts) / 1000, '.2f')}"
+        cost = f", costing {written.money(sum(prices[a.material] * a.mix.supplied_ml for a in amounts) / 1000)}"
     return (f"{ml:.0f} ml" if ml < 100 else f"{round(ml, -1):.0f} ml") + cost
 
 

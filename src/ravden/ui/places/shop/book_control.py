@@ -102,11 +102,9 @@ class BookControl(QObject):
             return
         if self._found is not None and self._found.project.instrument.id in self._session.shop.book:
             told = finish_record.html(finish_record.record(self._session, self._found))
-            cost = costs.line(self._session, self._found)
+            cost = escape("; ".join(costs.lines(self._session, self._found)))
             # What it cost is for the shop, and on no page that is given away.
-            self._page.show_record(
-                told + (f"<p><b>For the shop alone.</b> Material: {escape(cost)}.</p>" if cost else "")
-            )
+            self._page.show_record(told + (f"<p><b>For the shop alone.</b> {cost}.</p>" if cost else ""))
 
     def bring_back(self, instrument: str) -> None:
         """Off the Book and onto the rack. Raises InputError."""

@@ -71,11 +71,14 @@ class StockControl(QObject):
         elif what == "taken" and lot:
             self._session.log(LotTaken(lot=lot), origin="stock")
         elif what == "weighed" and lot and found is not None and told is not None:
-            fields = stock_forms.weigh_fields(found.stocked.lots[lot], told.figures.density_g_ml)
+            fields = stock_forms.weigh_fields(found.stocked.lots[lot], told.figures.density_g_ml, told.kind)
             self._form(f"What is left of {told.name}", fields, lambda typed: self._weigh(lot, told, typed))
         elif what == "gone" and lot and told is not None:
             self._form(f"A can of {told.name} is off the shelf", stock_forms.gone_fields(),
                        lambda typed: self._log(stock_forms.gone(lot, typed), typed))  # fmt: skip
+        elif what == "hour":
+            self._form("What an hour of hands costs", stock_forms.hour_fields(self._session.shop.per_hour),
+                       lambda typed: self._hour(typed))  # fmt: skip
         elif what in ("read", "write", "list"):
             self._file(what)
 
@@ -87,6 +90,9 @@ class StockControl(QObject):
         self._page.at = body.product.id
         self._session.log(body, origin="stock")
 
+    def _hour(self, typed: Mapping[str, str]) -> None:
+        self._session.log(stock_forms.hour(typed), origin="stock")
+
     def _log(self, body: Kind, typed: Mapping[str, str]) -> None:
         at = forms.moment(typed["at"], self._session.local(self._session.now), self._session.shop.hours)
         self._session.log(body, at=at, origin="stock")
@@ -96,7 +102,7 @@ class StockControl(QObject):
         session = self._session
         at = forms.moment(typed["at"], session.local(session.now), session.shop.hours)
         learnt = stock.weigh(session, body, at, "stock")
-        if typed["density"].strip() and product.figures.density_g_ml is None and not typed["left_ml"].strip():
+        if typed.get("density", "").strip() and product.figures.density_g_ml is None and not typed["left_ml"].strip():
             # Told once is told for good: the next can of it is weighed without asking.
             session.log(stock_forms.with_density(product, typed["density"]), origin="stock")
         if learnt:

@@ -74,7 +74,7 @@ class StockPage(QWidget):
         box.addWidget(self.buy_heading)
         box.addWidget(self.buy)
         box.addLayout(self._keys((("product", "A product …"), ("read", "From a file …"), ("write", "To a file …"),
-                                  ("list", "Save what to buy …"))))  # fmt: skip
+                                  ("list", "Save what to buy …"), ("hour", "An hour costs …"))))  # fmt: skip
         right, beside = panel()
         self.name, self.facts = QLabel(), QLabel()
         self.name.setObjectName("heading")

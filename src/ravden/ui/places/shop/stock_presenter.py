@@ -57,8 +57,12 @@ def show(session: ShopSession, found: Shelved) -> StockShown:
     rows = tuple(_row(session, p) for p in found.products)
     told = []
     for left in found.stocked.short():
-        name = session.shop.stock.products[left.lot.product].name
-        told.append(f"{name}: {said.ml(-left.ml)} more was drawn than was in the can: weigh it, or say it is empty.")
+        short = session.shop.stock.products[left.lot.product]
+        more = said.of(short.kind, -left.ml)
+        if short.kind == "paper":
+            told.append(f"{short.name}: {more} more used than there were: count them, or say the pack is empty.")
+        else:
+            told.append(f"{short.name}: {more} more was drawn than was in the can: weigh it, or say it is empty.")
     for material, lots in found.stocked.unsure.items():
         label = session.catalogue.material(material).label.lower()
         told.append(f"{words.plural(len(lots), 'can')} of {label} are open: say which one is used.")
@@ -78,9 +82,10 @@ def _worst(product: OnShelf) -> Aged | None:
 
 def _row(session: ShopSession, shelf: OnShelf) -> ProductRow:
     worst = _worst(shelf)
-    age = "" if not shelf.cans else said.AGES[worst.word] if worst is not None else "not known"
+    keeps = shelf.product.kind == "paper"  # for longer than anybody asks
+    age = "" if not shelf.cans or keeps else said.AGES[worst.word] if worst is not None else "not known"
     bad = [i for i, wrong in ((2, worst is not None and worst.word != FINE), (3, shelf.reach.short_ml > 0)) if wrong]
-    left = said.roughly(shelf.ml, shelf.sd_ml) if shelf.cans else "none"
+    left = said.roughly(shelf.ml, shelf.sd_ml, shelf.product.kind) if shelf.cans else "none"
     return ProductRow(
         id=shelf.product.id, name=shelf.product.name, left=left, age=age,
         reach=_reach(session, shelf), bad=tuple(bad),
@@ -90,7 +95,7 @@ def _row(session: ShopSession, shelf: OnShelf) -> ProductRow:
 def _reach(session: ShopSession, shelf: OnShelf) -> str:
     at = shelf.reach.at
     local = shelf.reach if at is None else replace(shelf.reach, at=session.local(at))
-    return said.reaches(local, session.local(session.now))
+    return said.reaches(local, session.local(session.now), shelf.product.kind)
 
 
 def to_buy(session: ShopSession, found: Shelved) -> tuple[str, ...]:
@@ -128,15 +133,15 @@ def detail(session: ShopSession, found: Shelved, product: str) -> DetailShown | 
     if shelf.shelf is not None:
         facts.append(f"With age {shelf.shelf.what}.")
     if shelf.a_month_ml > 0.5:
-        facts.append(f"About {said.ml(shelf.a_month_ml)} a month goes out of it.")
+        facts.append(f"About {said.of(told.kind, shelf.a_month_ml)} a month goes out of it.")
     if shelf.then is not None and shelf.cans and shelf.reach.wanted_ml > 0 and shelf.then.word != FINE:
         facts.append(f"When it is last needed it will be {said.age(shelf.then)}.")
     if told.cans:
         from ravden.app.stock_forms import sizes
 
-        facts.append(f"Sold in: {sizes(told.cans)}.")
+        facts.append(f"Sold in: {sizes(told.cans, told.kind)}.")
     cans = tuple(
-        CanShown(lot=c.lot.id, text=said.can(c, a, _money(c.lot.price)), sealed=c.opened is None)
+        CanShown(lot=c.lot.id, text=said.can(c, a, _money(c.lot.price), told.kind), sealed=c.opened is None)
         for c, a in zip(shelf.cans, shelf.ages, strict=True)
     )
     mine = {c.lot.id for c in shelf.cans}
@@ -145,4 +150,4 @@ def detail(session: ShopSession, found: Shelved, product: str) -> DetailShown | 
 
 
 def _money(price: float | None) -> str:
-    return "" if price is None else f"cost {written.number(price, '.2f')}"
+    return "" if price is None else f"cost {written.money(price)}"
