@@ -1,5 +1,6 @@
 """The mixing desk in the window: every way, as one types, with a label, and mixed for a session."""
 
+import re
 from unittest import mock
 
 from PyQt6.QtTest import QTest
@@ -84,8 +85,35 @@ class MixingTest(WindowTest):
         for words in ("2 lb cut", "of dry flakes", "mixed 2026-05-04", "Use until 2026-11-03", "data sheet"):
             self.assertIn(words, text)
 
+    def test_what_the_booth_makes_ready_is_what_the_desk_says(self):
+        for ml in (37, 113, 240, 731):
+            self.type("ml", str(ml))
+            made = mixing.ready(self.window.session.catalogue.material("lacquer-sprayed"), ml)
+            poured = [
+                f"{p.amount:.0f} ml of {n}" for p, n in zip(made.parts, ("sprayed lacquer", "thinner"), strict=True)
+            ]
+            self.assertEqual(self.page.pour.text(), "\n".join(poured))
+        self.key_in_booth()
+
+    def key_in_booth(self):
+        """The same amounts stand before a session."""
+        self.window.session.select("heron", "test")
+        self.window.turn_to("booth")
+        settle(self.window)
+        text = self.window.booth.before.mixes.text()
+        base, thinner = (int(n) for n in re.findall(r"(\d+) ml of", text)[:2])
+        again = mixing.ready(self.window.session.catalogue.material("lacquer-sprayed"), base + thinner)
+        self.assertEqual([p.amount for p in again.parts], [base, thinner])
+
+    def test_a_mix_is_drawn_with_no_session_too(self):
+        self.type("ml", "240")
+        self.page.mixed.click()
+        settle(self.window)
+        body = self.window.session.entries[-1].body
+        self.assertEqual((body.ml, body.supplied_ml), (240, 200))
+        self.assertIsNone(self.window.session.shop.session)
+
     def test_mixed_for_the_session_that_goes_on(self):
-        self.assertFalse(self.page.mixed.isEnabled())
         self.window.session.log(SessionBegun(instruments=("heron",)))
         settle(self.window)
         self.type("ml", "240")

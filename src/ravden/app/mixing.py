@@ -32,6 +32,7 @@ NAMES = {
     "stronger": "the stronger cut", "dye": "dye", "carrier": "what carries it",
 }  # fmt: skip
 SHELLAC = "shellac"
+LEAST_ML = 5.0  # of what is made ready
 SOON = timedelta(hours=24)
 OFF = 0.02  # of the proportion: what rounding may change without a word
 MIXED_MONTHS = 6.0  # [A] of shellac once it is dissolved; the shelf's own figure is for what is bought
@@ -152,6 +153,12 @@ def mixed(session: ShopSession, way: str, typed: Mapping[str, str]) -> Mixed:
             unit = "lb cut" if typed["convention"] == desk.PER_GALLON else "g/l"
             title = f"{label}, {typed['cut'].strip()} {unit}"
     return _told(session, material, made, title)
+
+
+def ready(material: Material, ml: float) -> Recipe:
+    """So much of a finish as it is usually laid, by the desk's own reckoning: the finish, and its thinner where it
+    takes any."""
+    return desk.thinned(max(ml, LEAST_ML), material.thinner_ratio, material.volume_solids, step_ml=float(STEPS[1][0]))
 
 
 def _told(session: ShopSession, material: Material | None, made: Recipe, title: str) -> Mixed:

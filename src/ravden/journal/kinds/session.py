@@ -68,7 +68,7 @@ class SessionEnded(OfSession, frozen=True, tag="session-end"):
 
 
 class MixMade(OfSession, frozen=True, tag="mix"):
-    """Material made ready for the session, in ml; its pot life runs from then on. supplied_ml, thinner_ml: what of it
+    """Material made ready, in ml; in a session its pot life runs from then on. supplied_ml, thinner_ml: what of it
     came out of the can of the finish, and of thinner, where that was said: flakes come out of none."""
 
     material: str
@@ -77,7 +77,6 @@ class MixMade(OfSession, frozen=True, tag="mix"):
     thinner_ml: float | None = None
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
-        super().check(shop, instrument, at)
         shop.catalogue.material(self.material)
         need(0 < self.ml <= MOST_ML, "ml", f"must be more than nothing and at most {MOST_ML:.0f} ml")
         for name in ("supplied_ml", "thinner_ml"):

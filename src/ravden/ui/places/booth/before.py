@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
+from ravden.app.mixing import ready
 from ravden.app.next_act import due_first
 from ravden.app.session import ShopSession
 from ravden.app.stock import will_not_reach
@@ -255,16 +256,17 @@ def _mixes(session: ShopSession, rows: list[tuple[str, Turn]]) -> tuple[str, ...
     out = []
     for (material_id, way), need in mix_for(session, rows).items():
         material = session.catalogue.material(material_id)
-        text = f"{_ml(need.total_ml)} of {material.label.lower()}"
-        if need.thinner_ml > 0:
-            text = f"{_ml(need.supplied_ml)} of {material.label.lower()} and {_ml(need.thinner_ml)} of thinner"
+        parts = {p.what: p.amount for p in ready(material, need.total_ml).parts}
+        text = f"{_ml(parts['base'])} of {material.label.lower()}"
+        if parts.get("thinner"):
+            text += f" and {_ml(parts['thinner'])} of thinner"
         pot = session.catalogue.booth.habit(material_id, way).pot
         if pot is not None:
             text += f"; once mixed it can be used for about {words.minutes(pot.pot_min)} at 20 °C: mix it last (M)"
-        short = will_not_reach(session, material_id, need.supplied_ml)
+        short = will_not_reach(session, material_id, parts["base"])
         out.append(f"Make ready {text}{f'; {short}' if short else ''}.")
     return tuple(out)
 
 
 def _ml(ml: float) -> str:
-    return f"{max(5 * round(ml / 5), 5)} ml" if ml < 100 else f"{round(ml, -1):.0f} ml"
+    return f"{ml:.0f} ml"

@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 
 from PyQt6.QtCore import QThreadPool, QTimer, pyqtSignal
 
+from ravden.app.mixing import ready
 from ravden.app.session import ShopSession
 from ravden.core.ahead.one_more import OneMore, one_more
 from ravden.core.ahead.outlook import Outlook
@@ -323,7 +324,10 @@ class BoothControl(Place):
         names = turns.in_rotation(self.session)
         rows = [(n, turns.turn_of(self.session, n, self._known().get(n))) for n in names]
         needs = [mix.total_ml for (name, _), mix in before.mix_for(self.session, rows).items() if name == material]
-        self.session.log(MixMade(material=material, ml=round(sum(needs), 0) or SMALL_CUP_ML), origin="booth")
+        made = ready(self.session.catalogue.material(material), sum(needs) or SMALL_CUP_ML)
+        parts = {p.what: p.amount for p in made.parts}
+        body = MixMade(material=material, ml=made.ml, supplied_ml=parts["base"], thinner_ml=parts.get("thinner", 0.0))
+        self.session.log(body, origin="booth")
 
     def _mishap(self, what: str, zone: str) -> None:
         def log() -> None:

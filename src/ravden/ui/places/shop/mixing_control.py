@@ -49,10 +49,9 @@ class MixingControl(QObject):
 
     def _work(self) -> None:
         session = self._session
-        going_on = session.shop.session is not None and session.shop.session.is_open(session.now)
         try:
             self._made = mixing.mixed(session, self._page.way, self._page.typed())
-            self._page.show_mixed(self._made, session=going_on)
+            self._page.show_mixed(self._made)
         except InputError as error:
             self._made = None
             self._page.show_mixed(None, (error.path, fault(error, session.units)))

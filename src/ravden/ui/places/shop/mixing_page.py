@@ -60,8 +60,8 @@ class MixingPage(QWidget):
             part.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
             third.addWidget(part)
         third.addStretch(1)
-        self.label, self.mixed = QPushButton("A label for it (PDF) …"), QPushButton("It is mixed, for this session")
-        self.mixed.setToolTip("Counts as taken from the open can; its pot life runs from now")
+        self.label, self.mixed = QPushButton("A label for it (PDF) …"), QPushButton("It is mixed")
+        self.mixed.setToolTip("Counts as taken from the open can; in a session in the Booth its pot life runs from now")
         self.label.clicked.connect(lambda: self.asked.emit("label"))
         self.mixed.clicked.connect(lambda: self.asked.emit("mixed"))
         keys = QHBoxLayout()
@@ -115,8 +115,8 @@ class MixingPage(QWidget):
             for name, box in self.inputs.items()
         }
 
-    def show_mixed(self, made: Mixed | None, fault: tuple[str, str] = ("", ""), *, session: bool = False) -> None:
-        """What to pour; None: nothing, for what is wrong in a field. session: one is going on."""
+    def show_mixed(self, made: Mixed | None, fault: tuple[str, str] = ("", "")) -> None:
+        """What to pour; None: nothing, for what is wrong in a field."""
         for name, label in self.faults.items():
             label.setText(fault[1] if name == fault[0] else "")
         if (by := self.inputs.get("by")) is not None:
@@ -127,4 +127,4 @@ class MixingPage(QWidget):
         self.told.setText(" ".join(made.told) if made is not None else fault[1] if fault[0] not in self.faults else "")
         self.warn.setText(" ".join(made.warn) if made is not None else "")
         self.label.setEnabled(made is not None)
-        self.mixed.setEnabled(made is not None and session and bool(made.material))
+        self.mixed.setEnabled(made is not None and bool(made.material))
