@@ -28,6 +28,7 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded
 from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, LotOpened, LotTaken, ProductTold
 from ravden.text import written
+from ravden.text.units import Units
 from ravden.ui.places.booth import before
 from ravden.ui.places.methods import plan_presenter
 from ravden.ui.places.shop import stock_presenter
@@ -292,13 +293,17 @@ class Shelf(OnAShelf):
             self.session.shop.stock,
             {"name": "Water clear", "product_kind": "finish", "material": "waterborne",
              "cans": "250 ml at 9; 1 l at 26,50",
-             "volume_solids": "31", "recoat_h": "", "sealed_months": "24", "open_months": ""}, None,
+             "grade": "", "volume_solids": "31", "recoat_h": "", "coat_wet_um": "4", "cure_days": "7", "least_C": "50",
+             "pot_h": "", "density_g_ml": "", "sealed_months": "24", "open_months": ""}, None, Units(system="us"),
         ).product  # fmt: skip
         self.assertEqual(made.cans, (Can(ml=250, price=9), Can(ml=1000, price=26.5)))
         self.assertEqual((made.figures.volume_solids, made.figures.open_months), (0.31, None))
-        fields = {f.name: f.value for f in stock_forms.product_fields(shipped(), made)}
-        again = stock_forms.product(self.session.shop.stock, fields, made).product
-        self.assertEqual(again, made)
+        self.assertAlmostEqual(made.figures.coat_wet_um, 101.6)
+        self.assertAlmostEqual(made.figures.least_C, 10.0)
+        for units in (Units(), Units(system="us")):
+            fields = {f.name: f.value for f in stock_forms.product_fields(shipped(), made, units)}
+            again = stock_forms.product(self.session.shop.stock, fields, made, units).product
+            self.assertEqual(again, made)  # to the digit, whatever the units it is shown in
         weighed = {"g": "612", "empty_g": "148", "density": "0,93", "left_ml": "", "at": "now"}
         self.assertAlmostEqual(stock_forms.weighed(1, weighed).left_ml, 464 / 0.93)
         for change, path in (
@@ -478,6 +483,31 @@ class Paper(OnAShelf):
         self.assertAlmostEqual(self.left(lot).ml, left, places=2)
         kept = [d for d in self.session.drawn()["tern"] if d.kind == "paper"]
         self.assertEqual(len(kept), 1)
+
+
+class OnThePlan(OnAShelf):
+    def test_what_runs_short_on_an_instrument_stands_at_its_plan_and_at_no_others(self):
+        self.bought(ml=5000)
+        outlooks = self.outlooks()
+        self.assertEqual(stock.on_plan(self.session, outlooks, "heron"), ())
+        self.session.undo()
+        self.session.undo()
+        self.bought(ml=40)
+        told = {name: stock.on_plan(self.session, self.outlooks(), name) for name in ("heron", "tern", "wren")}
+        self.assertEqual(sum(bool(t) for t in told.values()), 1, told)
+        name, (line,) = next((n, t) for n, t in told.items() if t)
+        self.assertRegex(line, r"Bench: short of \d+ ml")
+        found = self.session.request(name).run()
+        shown = plan_presenter.show(self.session, found, None, self.outlooks())
+        self.assertIn(line, shown.fit_words)
+
+    def test_what_will_be_too_old_by_then_is_said(self):
+        polish = Product(id="polish", name="Own polish", material="shellac-pad")
+        self.bought(polish, ml=2000, ago=300, opened=290)
+        (line,) = stock.on_plan(self.session, self.outlooks(), "wren")
+        self.assertRegex(
+            line, r"Own polish will be open \d+ months: (test a drop first|do not use it) when it is needed"
+        )
 
 
 class Money(OnAShelf):

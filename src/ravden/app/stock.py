@@ -17,7 +17,7 @@ from ravden.core.errors import InputError
 from ravden.core.film.deposit import volume_dry_um
 from ravden.core.method.steps import left
 from ravden.core.session.batch import SPARE
-from ravden.core.stock.age import MONTH, NOT, Aged, Shelf
+from ravden.core.stock.age import MONTH, NOT, TEST, Aged, Shelf
 from ravden.core.stock.buying import Need, Purchase, Reach, cheapest, reach
 from ravden.core.stock.lots import Draw, Left, Stock, Stocked, stocked
 from ravden.core.stock.product import RUBBED, Product
@@ -284,3 +284,24 @@ def will_not_reach(session: ShopSession, material: str, ml: float) -> str:
     sealed = [c for c in lots if c.state == "sealed"]
     more = "open another" if sealed else "there is no other"
     return f"the open can has {stock_words.ml(there)}: {more}" if opened else "no can of it is open"
+
+
+def on_plan(session: ShopSession, outlooks: Mapping[str, Outlook], instrument: str) -> tuple[str, ...]:
+    """What the shelf says to the plan of an instrument: what runs short on it, and what will be too old by then."""
+    rack = session.shop.racked.get(instrument)
+    if rack is None or not session.shop.stock.products or instrument not in outlooks:
+        return ()
+    wants = wanted(session, outlooks)
+    mine = set(wanted(session, {instrument: outlooks[instrument]}))
+    now, out = session.local(session.now), []
+    for shelf in shelved(session, wants).products:
+        if not any(shelf.product.serves(*key) for key in mine):
+            continue
+        name, kind = shelf.product.name, shelf.product.kind
+        if shelf.reach.short_ml > 0 and shelf.reach.of == rack.instrument.name:
+            at = shelf.reach.at
+            local = shelf.reach if at is None else replace(shelf.reach, at=session.local(at))
+            out.append(f"{name}: {stock_words.reaches(local, now, kind)}")
+        if shelf.cans and shelf.then is not None and shelf.then.word in (TEST, NOT):
+            out.append(f"{name} will be {stock_words.age(shelf.then)} when it is needed")
+    return tuple(out)

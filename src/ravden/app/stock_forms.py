@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from msgspec.structs import replace
 
 from ravden.app.forms import Field, number, when_tip
-from ravden.catalogue.tables import Catalogue
+from ravden.catalogue.tables import Catalogue, shipped
 from ravden.core.errors import InputError, need
 from ravden.core.stock.lots import Left, Stock
 from ravden.core.stock.product import KINDS, RUBBED, Can, Figures, Product
@@ -16,39 +16,51 @@ from ravden.journal.kinds.hour_price import HourPriced
 from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, ProductTold
 from ravden.text import stock_words, written
 from ravden.text.say import grade_name
+from ravden.text.units import Units
 
 A_SIZE = re.compile(r"\s*([\d.,]+)\s*(ml|l|g|kg|sheets?)?\s*(?:(?:at|=|@|:)\s*([\d.,]+))?\s*", re.IGNORECASE)
 G_IN = {"ml": 1.0, "l": 1000.0, "g": 1.0, "kg": 1000.0, "": 1.0, "sheet": 1.0, "sheets": 1.0}
 SHARE = 100.0
 
 
-def product_fields(catalogue: Catalogue, product: Product | None) -> tuple[Field, ...]:
+def product_fields(catalogue: Catalogue, product: Product | None, units: Units) -> tuple[Field, ...]:
     """A product, new or as it is."""
     told = product or Product(id="new", name="-", kind="wax")
     figures = told.figures
 
     def figure(name: str, scale: float = 1.0) -> str:
         value = getattr(figures, name)
-        return "" if value is None else written.number(value * scale, "g")
+        return "" if value is None else written.number(value * scale, ".4g")
+
+    wet, cold = figures.coat_wet_um, figures.least_C
 
     finishes = tuple((m.id, m.label) for m in sorted(catalogue.materials.values(), key=lambda m: m.label))
     return (
-        Field(name="name", label="What it is called here", value=product.name if product else "",
+        Field(name="name", label="Its name here", value=product.name if product else "",
               tip="Your own name for it, as on its shelf."),
         Field(name="product_kind", label="What it is", value=told.kind if product else "finish",
               choices=tuple((k, stock_words.KINDS[k]) for k in KINDS)),
-        Field(name="material", label="Which finish it is, or goes into",
+        Field(name="material", label="Finish it is or goes into",
               value=told.material if told.kind not in RUBBED else "",
               choices=(("", "any"), *finishes)),
-        Field(name="grade", label="Paper or compound: which grade", value=told.material if told.kind in RUBBED else "",
+        Field(name="grade", label="Grade, of paper", value=told.material if told.kind in RUBBED else "",
               choices=(("", "any"), *((a.id, grade_name(a.name)) for a in catalogue.abrasives
                                       if a.kind in ("paper", "polish"))),
-              tip="Only for paper and compound: sanding with this grade takes of it."),
+              tip="Of paper or compound: sanding with this grade takes of it."),
         Field(name="cans", label="Sold in", value=sizes(told.cans, told.kind) if product else "",
               tip="Sizes and prices, as 250 ml at 12; 1 l at 30; 50 sheets at 28"),
         Field(name="volume_solids", label="Solids by volume", unit="%", value=figure("volume_solids", SHARE),
               tip="From its data sheet; empty: as usual for its kind."),
         Field(name="recoat_h", label="Next coat after", unit="h", value=figure("recoat_h"), tip="From its data sheet."),
+        Field(name="coat_wet_um", label="Wet film of a coat", unit=units.film_unit, tip="From its data sheet.",
+              value="" if wet is None else written.number(units.film_value(wet), ".4g")),
+        Field(name="cure_days", label="In use after", unit="days", tip="From its data sheet.",
+              value=figure("cure_days")),
+        Field(name="least_C", label="Not laid below", unit=units.temperature_unit, tip="From its data sheet.",
+              value="" if cold is None else written.number(units.temperature_value(cold), ".4g")),
+        Field(name="pot_h", label="Once mixed", unit="h", value=figure("pot_h"), tip="From its data sheet."),
+        Field(name="density_g_ml", label="Density", unit="g/ml", value=figure("density_g_ml"),
+              tip="From its data sheet: with it a can is weighed."),
         Field(name="sealed_months", label="Keeps sealed", unit="months", value=figure("sealed_months"),
               tip="From its data sheet; empty: as usual for its kind."),
         Field(name="open_months", label="Keeps open", unit="months", value=figure("open_months"),
@@ -63,24 +75,36 @@ def sizes(cans: tuple[Can, ...], kind: str = "") -> str:
     )
 
 
-def product(stock: Stock, typed: Mapping[str, str], before: Product | None) -> ProductTold:
+def product(stock: Stock, typed: Mapping[str, str], before: Product | None, units: Units) -> ProductTold:
     """The product a filled form stands for. before: as it was; what the form does not ask for stays."""
     name = typed["name"].strip()
     need(bool(name), "name", "say what it is called")
     told: dict[str, float | None] = {}
-    for field, scale in (("volume_solids", SHARE), ("recoat_h", 1.0), ("sealed_months", 1.0), ("open_months", 1.0)):
-        told[field] = number(typed[field], field) / scale if typed[field].strip() else None
     old = before.figures if before is not None else Figures()
-    figures = Figures(
-        density_g_ml=old.density_g_ml, coat_wet_um=old.coat_wet_um, cure_days=old.cure_days, least_C=old.least_C,
-        pot_h=old.pot_h, **told,
-    )  # fmt: skip
+    shown = {f.name: f.value for f in product_fields(shipped(), before, units)}
+    for field in Figures.__struct_fields__:
+        text = typed[field].strip()
+        if text == shown[field].strip():
+            told[field] = getattr(old, field)  # what nobody touched stays to the digit
+            continue
+        value = number(text, field) if text else None
+        told[field] = None if value is None else _inside(field, value, units)
+    figures = Figures(**told)
     made = Product(
         id=before.id if before is not None else new_id(stock, name), name=name, kind=typed["product_kind"],
         material=typed["grade" if typed["product_kind"] in RUBBED else "material"], figures=figures,
         cans=cans(typed["cans"]),
     )  # fmt: skip
     return ProductTold(product=made)
+
+
+def _inside(field: str, value: float, units: Units) -> float:
+    """A figure as typed, in the units it is kept in."""
+    if field == "coat_wet_um":
+        return units.film_to_um(value)
+    if field == "least_C":
+        return units.temperature_to_C(value)
+    return value / SHARE if field == "volume_solids" else value
 
 
 def with_density(product: Product, typed: str) -> ProductTold:

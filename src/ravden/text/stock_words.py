@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from ravden.core.stock.buying import Purchase, Reach
     from ravden.core.stock.lots import Left
     from ravden.core.stock.product import Product
+    from ravden.text.units import Units
 
 KINDS = {
     "finish": "Finish", "thinner": "Thinner", "hardener": "Hardener", "dye": "Dye", "filler": "Filler",
@@ -115,18 +116,20 @@ def buys(product: Product, found: Purchase) -> str:
 
 
 SHEET = (
-    ("volume_solids", "solids by volume", "{:.0f} %"), ("coat_wet_um", "wet film of a coat", "{:g} µm"),
+    ("volume_solids", "solids by volume", "{:.0f} %"), ("coat_wet_um", "wet film of a coat", ""),
     ("recoat_h", "next coat after", "{:g} h"), ("cure_days", "in use after", "{:g} days"),
-    ("least_C", "not below", "{:g} °C"), ("pot_h", "once mixed", "{:g} h"), ("density_g_ml", "density", "{:g} g/ml"),
+    ("least_C", "not below", ""), ("pot_h", "once mixed", "{:g} h"), ("density_g_ml", "density", "{:g} g/ml"),
     ("sealed_months", "keeps sealed", "{:g} months"), ("open_months", "keeps open", "{:g} months"),
 )  # fmt: skip
 
 
-def sheet(product: Product) -> list[tuple[str, str, str]]:
+def sheet(product: Product, units: Units) -> list[tuple[str, str, str]]:
     """What its data sheet says: field, what it is, and how much."""
     out = []
     for name, label, form in SHEET:
         told = getattr(product.figures, name)
         if told is not None:
-            out.append((name, label, form.format(100 * told if name == "volume_solids" else told)))
+            own = {"coat_wet_um": units.film, "least_C": units.temperature}.get(name)
+            text = form.format(100 * told if name == "volume_solids" else told) if own is None else own(told)
+            out.append((name, label, text))
     return out

@@ -25,7 +25,7 @@ from ravden.ui.widgets.field_box import field_box
 
 LOG_IT = "Log it"
 TIMES, A_TIME = ("at", "first"), "2026-11-23 14:30 "
-MOST_ACROSS = 6  # more fields than these go in two rows
+MOST_ACROSS = 6  # more fields than these go in rows
 
 
 class LogCard(QFrame):
@@ -87,7 +87,8 @@ class LogCard(QFrame):
         self.inputs, self.faults = {}, {}
         for column in range(self._grid.columnCount()):
             self._grid.setColumnStretch(column, 0)
-        across = len(fields) if len(fields) <= MOST_ACROSS else -(-len(fields) // 2)
+        bands = -(-len(fields) // MOST_ACROSS)
+        across = -(-len(fields) // bands)
         for i, field in enumerate(fields):
             band, column = divmod(i, across)
             label = QLabel(f"{field.label}, {field.unit}" if field.unit else field.label)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -38,7 +39,10 @@ class MethodsControl(Place):
 
     told = pyqtSignal(str)
 
-    def __init__(self, session: ShopSession, view: MethodsView, pool: QThreadPool) -> None:
+    def __init__(
+        self, session: ShopSession, view: MethodsView, pool: QThreadPool, outlooks: Callable[[], Mapping[str, Outlook]]
+    ) -> None:
+        """outlooks: of every instrument, as far as they are known."""
         super().__init__(session, view, view.list)
         self.chosen: tuple[str, ...] = ()
         self.offers: tuple[presenter.OfferShown, ...] = ()
@@ -52,7 +56,7 @@ class MethodsControl(Place):
         view.picked.connect(self._picked)
         view.use_asked.connect(self._use)
         view.priced.connect(self._price)
-        self.plan = PlanControl(session, view.plan, pool)
+        self.plan = PlanControl(session, view.plan, pool, outlooks)
         self._quarrel_job = LatestJob(self, pool)
         self._quarrel_job.done.connect(self._answered)
         self._use_job = LatestJob(self, pool)

@@ -11,6 +11,6 @@ def build(around: Around) -> MethodsControl:
     view.head.instrument_picked.connect(lambda i: session.select(i, "chooser"))
     view.save_asked.connect(lambda m: shell.guarded(lambda: around.files.save_method(m)))
     view.read_asked.connect(lambda: shell.guarded(around.files.read_method))
-    made = MethodsControl(session, view, around.pool)
+    made = MethodsControl(session, view, around.pool, around.outlooks)
     made.told.connect(shell.say)
     return made

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
@@ -29,9 +29,12 @@ class PlanControl(QObject):
     failed = pyqtSignal(object)
     settled = pyqtSignal()
 
-    def __init__(self, session: ShopSession, view: PlanView, pool: QThreadPool) -> None:
+    def __init__(
+        self, session: ShopSession, view: PlanView, pool: QThreadPool, outlooks: Callable[[], Mapping[str, Outlook]]
+    ) -> None:
+        """outlooks: of every instrument, as far as they are known."""
         super().__init__()
-        self.session, self.view = session, view
+        self.session, self.view, self._outlooks = session, view, outlooks
         self._found: Outlook | None = None
         self._fit: Fit | None = None
         self._shown: presenter.PlanShown | None = None
@@ -81,7 +84,7 @@ class PlanControl(QObject):
 
     def _draw(self) -> None:
         if self._found is not None and self._found.project.instrument.id in self.session.shop.racked:
-            self._shown = presenter.show(self.session, self._found, self._fit)
+            self._shown = presenter.show(self.session, self._found, self._fit, self._outlooks())
             self.view.show_plan(self._shown)
             if self._wanted is not None and self._found.method.stage == self.stages:
                 self.view.pick(self._wanted)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ravden.app import costs
+from ravden.app import costs, stock
 from ravden.app.session import ShopSession
 from ravden.core.method.steps import WORK_KINDS, Stage, left
 from ravden.core.record import Coat, StepDone
@@ -49,8 +50,10 @@ class PlanShown:
     stuck: str = ""
 
 
-def show(session: ShopSession, found: Outlook, fit: Fit | None) -> PlanShown:
-    """The plan as it stands at the outlook's moment."""
+def show(
+    session: ShopSession, found: Outlook, fit: Fit | None, others: Mapping[str, Outlook] | None = None
+) -> PlanShown:
+    """The plan as it stands at the outlook's moment. others: of the shop, who draw on the same cans."""
     rack = session.shop.on_rack(found.project.instrument.id)
     fits = fit is not None and fit.stage != found.method.stage
     return PlanShown(
@@ -58,12 +61,24 @@ def show(session: ShopSession, found: Outlook, fit: Fit | None) -> PlanShown:
         rows=_rows(session, found),
         own=bool(rack.plan),
         fit_words=" ".join(
-            t for t in ("" if fit is None else _fit_words(session, fit, fits), _cost(session, found)) if t
+            t
+            for t in (
+                "" if fit is None else _fit_words(session, fit, fits),
+                _shelf(session, found, others or {}),
+                _cost(session, found),
+            )
+            if t
         ),
         fit_stage=fit.stage if fit is not None and fits else (),
         modules=tuple((m.id, m.label, f"{m.why} Against it: {m.against}") for m in session.catalogue.modules.values()),
         stuck=plan_words.stuck(session, found),
     )
+
+
+def _shelf(session: ShopSession, found: Outlook, others: Mapping[str, Outlook]) -> str:
+    """What runs short on it, or will be too old by then."""
+    name = found.project.instrument.id
+    return " ".join(f"{line}." for line in stock.on_plan(session, {**others, name: found}, name))
 
 
 def _cost(session: ShopSession, found: Outlook) -> str:

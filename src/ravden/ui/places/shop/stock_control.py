@@ -56,10 +56,11 @@ class StockControl(QObject):
         products = self._session.shop.stock.products
         told = products.get(self._page.at)
         if what == "product":
-            self._form("A product", stock_forms.product_fields(self._session.catalogue, None),
+            self._form("A product", stock_forms.product_fields(self._session.catalogue, None, self._session.units),
                        lambda typed: self._product(typed, None))  # fmt: skip
         elif what == "edit" and told is not None:
-            self._form(f"Change {told.name}", stock_forms.product_fields(self._session.catalogue, told),
+            fields = stock_forms.product_fields(self._session.catalogue, told, self._session.units)
+            self._form(f"Change {told.name}", fields,
                        lambda typed: self._product(typed, told))  # fmt: skip
         elif what == "bought" and told is not None:
             self._form(f"A can of {told.name}", stock_forms.bought_fields(told),
@@ -86,7 +87,7 @@ class StockControl(QObject):
         self._around.anywhere.ask_for(heading, fields, put)
 
     def _product(self, typed: Mapping[str, str], before: Product | None) -> None:
-        body = stock_forms.product(self._session.shop.stock, typed, before)
+        body = stock_forms.product(self._session.shop.stock, typed, before, self._session.units)
         self._page.at = body.product.id
         self._session.log(body, origin="stock")
 

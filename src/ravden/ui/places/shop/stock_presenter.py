@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.session import ShopSession
 from ravden.app.stock import OnShelf, Shelved
 from ravden.core.stock.age import FINE, NOT, TEST, Aged
+from ravden.core.stock.product import RUBBED
+from ravden.text import learnt_words, words, written
 from ravden.text import stock_words as said
-from ravden.text import words, written
+
+if TYPE_CHECKING:
+    from ravden.core.record import Material
 
 WORST = ("not", "test", "soon", "fine")
 
@@ -122,14 +128,12 @@ def detail(session: ShopSession, found: Shelved, product: str) -> DetailShown | 
     told, facts = shelf.product, []
     material = session.catalogue.materials.get(told.material)
     kind = said.KINDS[told.kind].lower()
-    facts.append(f"A {kind}" + (f": {material.label.lower()}." if material is not None else "."))
-    for name, label, value in said.sheet(told):
-        reckoned = ""
-        if name == "volume_solids" and material is not None:
-            reckoned = f"; plans reckon with {100 * material.volume_solids:.0f} %"
-        elif name in ("recoat_h", "cure_days"):
-            reckoned = "; plans go by how the film dries here"
-        facts.append(f"{label[:1].upper()}{label[1:]}: {value} by its data sheet{reckoned}.")
+    of = learnt_words.grade(session.catalogue, told.material) if told.kind in RUBBED and told.material else ""
+    of = material.label.lower() if material is not None else of
+    facts.append(f"{kind[:1].upper()}{kind[1:]}" + (f": {of}." if of else "."))
+    for name, label, value in said.sheet(told, session.units):
+        used = _used(session, name, material)
+        facts.append(f"{label[:1].upper()}{label[1:]}: {value} by its data sheet{f'; {used}' if used else ''}.")
     if shelf.shelf is not None:
         facts.append(f"With age {shelf.shelf.what}.")
     if shelf.a_month_ml > 0.5:
@@ -147,6 +151,24 @@ def detail(session: ShopSession, found: Shelved, product: str) -> DetailShown | 
     mine = {c.lot.id for c in shelf.cans}
     choose = next((lots for lots in found.stocked.unsure.values() if mine & set(lots)), ())
     return DetailShown(id=product, name=told.name, facts=tuple(facts), cans=cans, choose=tuple(choose))
+
+
+def _used(session: ShopSession, name: str, material: Material | None) -> str:
+    """What plans go by beside a figure of a data sheet; empty where the sheet's own is used, or nothing is."""
+    if material is None:
+        return ""
+    booth, units = session.catalogue.booth, session.units
+    if name == "volume_solids":
+        return f"plans reckon with {100 * material.volume_solids:.0f} %"
+    if name == "coat_wet_um":
+        solids = material.volume_solids / (1 + material.thinner_ratio)
+        return f"plans lay {units.film(material.coat_dry_um / solids)}, which leaves {units.film(material.coat_dry_um)}"
+    if name == "least_C" and material.family in booth.limits:
+        return f"Ravden warns below {units.temperature(booth.limits[material.family].low_C)}"
+    if name == "pot_h":
+        pot = booth.habit(material.id, session.catalogue.applied[material.id]).pot
+        return "" if pot is None else f"the Booth reckons with {words.minutes(pot.pot_min)} at {units.temperature(20)}"
+    return "plans go by how the film dries here" if name in ("recoat_h", "cure_days") else ""
 
 
 def _money(price: float | None) -> str:
