@@ -15,6 +15,7 @@ from ravden.app.lessons import Kept
 from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
+from ravden.journal.entry import iso
 from ravden.journal.kinds.air import AirLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.handed_over import HandedOver
@@ -85,14 +86,20 @@ def build(path: Path, now: datetime, *, past: int, years: float, racked: int, ev
     for i in range(past):
         kept = f"job-{i:04d}"
         newest = journal.names("SELECT max(id) FROM entry WHERE instrument = ?", (kept,))[0]
-        journal.keep_lesson(kept, int(newest), _taught(i))
+        begun = start + timedelta(days=i * (365.25 * years - 90) / max(past, 1))
+        journal.keep_lesson(kept, int(newest), _taught(i, begun + timedelta(days=45)))
     journal.close()
 
 
-def _taught(i: int) -> str:
+def _taught(i: int, handed: datetime) -> str:
+    """The gun, and a word on the texture, on two grades and on three zones, as an instrument that was measured says."""
     import msgspec
 
-    return msgspec.json.encode(Kept(coated=True, ln=0.05 * math.sin(i), var=0.02)).decode()
+    at, method = iso(handed), METHODS[i % len(METHODS)]
+    keys = (f"texture/{method}", "minutes/FEPA-P:P800", "minutes/FEPA-P:P1200", "hours/coats",
+            *(f"zone/waisted/spray/{zone}" for zone in ("top", "back", "sides")))  # fmt: skip
+    said = tuple((key, at, round(0.2 * math.sin(i + n), 4), 0.3) for n, key in enumerate(keys))
+    return msgspec.json.encode(Kept(coated=True, ln=0.05 * math.sin(i), var=0.02, said=said)).decode()
 
 
 def opened(path: Path, now: datetime) -> ShopSession:

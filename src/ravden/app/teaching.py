@@ -38,8 +38,7 @@ class Teaching(Struct, frozen=True, kw_only=True):
         from ravden.core.state.beliefs import Beliefs
 
         words = gathered(self.told, (w for t in self.teachers for w in self._words(t)))
-        late = {k: tuple(w for w in of if w.at <= self.now) for k, of in words.items()}
-        return Beliefs(words=late, rules=self.rules)
+        return Beliefs(words=words, rules=self.rules, now=self.now)
 
     def words_of(self, rack: OnRack) -> tuple[Word, ...]:
         """All that one instrument says, with sessions that began with it."""

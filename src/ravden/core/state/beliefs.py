@@ -34,15 +34,24 @@ NO_RULE = Rule()
 
 @dataclass(frozen=True, kw_only=True, eq=False)
 class Beliefs:
-    """Everything learnt of a shop. words: by figure, all there are; rules: by figure."""
+    """Everything learnt of a shop. words: by figure, all there are; rules: by figure; now: nothing from after it
+    counts, None: all of it does."""
 
     words: Mapping[str, tuple[Word, ...]] = field(default_factory=dict)
     rules: Mapping[str, Rule] = field(default_factory=dict)
+    now: datetime | None = None
 
     def said(self, key: str) -> tuple[Word, ...]:
         """What the record says of a figure and counts, oldest first: the newest of very many, since hands change."""
-        rule = self.rules.get(key, NO_RULE)
-        return tuple(sorted((w for w in self.words.get(key, ()) if rule.counts(w.at)), key=_when))[-MOST_SAID:]
+        if key not in self._said:
+            rule, now = self.rules.get(key, NO_RULE), self.now
+            counted = (w for w in self.words.get(key, ()) if rule.counts(w.at) and (now is None or w.at <= now))
+            self._said[key] = tuple(sorted(counted, key=_when))[-MOST_SAID:]
+        return self._said[key]
+
+    @functools.cached_property
+    def _said(self) -> dict[str, tuple[Word, ...]]:
+        return {}
 
     def prior(self, key: str) -> Belief:
         """What is believed of a figure before anything was found. Minutes go with how fast the paper cuts here."""
