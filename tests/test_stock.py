@@ -108,7 +108,7 @@ class Shelf(OnAShelf):
         heron = self.session.request("heron").run()
         at = NOW + timedelta(minutes=5)
         self.clock.turn(days=1)
-        self.assertEqual(stock.weigh(self.session, CanWeighed(lot=lot, left_ml=3000), at), "")
+        self.assertIn("was reckoned", stock.weigh(self.session, CanWeighed(lot=lot, left_ml=3000), at))
         self.session.log(CoatLogged(dry_um=12), instrument="heron", at=at + timedelta(hours=1))
         wide = self.sure("heron")
         took = stock.draws(self.session)[-1].ml
@@ -123,7 +123,7 @@ class Shelf(OnAShelf):
         for n in (1, 2):
             self.session.log(CoatLogged(dry_um=12), instrument="heron", at=at + timedelta(hours=2 + n))
         body = CanWeighed(lot=lot, left_ml=2800)
-        self.assertEqual(stock.weigh(self.session, body, at + timedelta(hours=6)), "")
+        self.assertNotIn("its film is known", stock.weigh(self.session, body, at + timedelta(hours=6)))
 
     def test_a_mix_takes_what_was_made_and_its_coats_no_more(self):
         lot = self.bought(ml=5000)
@@ -483,6 +483,24 @@ class Paper(OnAShelf):
         self.assertAlmostEqual(self.left(lot).ml, left, places=2)
         kept = [d for d in self.session.drawn()["tern"] if d.kind == "paper"]
         self.assertEqual(len(kept), 1)
+
+
+class Scale(OnAShelf):
+    def test_a_weighing_that_fits_nothing_is_kept_and_asked_about(self):
+        lot = self.bought(ml=1000, ago=3, opened=2)
+        for left, words in ((960, "drift"), (300, "nobody logged")):
+            with self.subTest(left):
+                self.session.log(CanWeighed(lot=lot, left_ml=600), at=NOW)
+                said = stock.weigh(self.session, CanWeighed(lot=lot, left_ml=left), NOW)
+                self.assertIn(words, said)
+                self.assertEqual(self.left(lot).ml, left)
+        self.assertEqual(stock.weigh(self.session, CanWeighed(lot=lot, left_ml=305), NOW), "")
+
+    def test_what_lies_on_the_scale_stands_in_the_form(self):
+        lot = self.bought(ml=1000)
+        fields = {f.name: f.value for f in stock_forms.weigh_fields(self.left(lot), 0.93, "finish", 412.34)}
+        self.assertEqual(fields["g"], "412.3")
+        self.assertEqual({f.name: f.value for f in stock_forms.weigh_fields(self.left(lot), 0.93)}["g"], "")
 
 
 class OnThePlan(OnAShelf):

@@ -34,6 +34,7 @@ if TYPE_CHECKING:
 
 MIX_LASTS = timedelta(hours=12)
 YEAR = timedelta(days=365)
+STRANGE_SD, STRANGE_ML = 3.0, 15.0  # that a weighing is off what was reckoned before it is asked about
 Wanted = Mapping[tuple[str, str], tuple[Need, ...]]
 
 
@@ -231,9 +232,18 @@ def _on_shelf(
 
 def weigh(session: ShopSession, body: CanWeighed, at: datetime, origin: str = "") -> str:
     """Log what was found in a can. Where it was weighed before, and one coat alone came out of it in between, that is
-    a reading of this coat too: by the volume it took. Returns what was learnt of it, empty for nothing."""
+    a reading of this coat too: by the volume it took. Returns what was learnt of it, or what is strange about it; empty
+    for nothing."""
     before = stocked(session.shop.stock, draws(session))
     session.log(body, at=at, origin=origin)
+    reckoned = before.lots.get(body.lot)
+    return _read_by_coat(session, before, body, at, origin) or (
+        "" if reckoned is None else _strange(session, reckoned, body)
+    )
+
+
+def _read_by_coat(session: ShopSession, before: Stocked, body: CanWeighed, at: datetime, origin: str) -> str:
+    """The reading of a coat that a weighing after it is; empty where it is none."""
     earlier = [w for w in session.shop.stock.weighed if w.lot == body.lot and w.at < at]
     if not earlier or body.lot not in before.lots:
         return ""
@@ -246,6 +256,18 @@ def weigh(session: ShopSession, body: CanWeighed, at: datetime, origin: str = ""
     if len(taken) != 1 or not taken[0].of or used <= 0:
         return ""
     return _read_volume(session, taken[0], used, at, origin)
+
+
+def _strange(session: ShopSession, reckoned: Left, body: CanWeighed) -> str:
+    """What does not fit a weighing: more than there can be, or far from what was reckoned; empty where it does."""
+    apart = body.left_ml - max(reckoned.ml, 0.0)
+    if abs(apart) <= max(STRANGE_SD * (reckoned.sd_ml**2 + body.sd_ml**2) ** 0.5, STRANGE_ML):
+        return ""
+    kind = session.shop.stock.products[reckoned.lot.product].kind
+    found, was = stock_words.of(kind, body.left_ml), stock_words.of(kind, max(reckoned.ml, 0.0))
+    if apart > 0:
+        return f"It has {found}, and {was} was reckoned: was it topped up, or does the scale drift?"
+    return f"It has {found}, and {was} was reckoned: was something poured that nobody logged, or does the scale drift?"
 
 
 def _read_volume(session: ShopSession, draw: Draw, used_ml: float, at: datetime, origin: str) -> str:

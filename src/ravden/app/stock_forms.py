@@ -166,15 +166,18 @@ def bought(product: Product, typed: Mapping[str, str]) -> LotBought:
     )  # fmt: skip
 
 
-def weigh_fields(can: Left, density: float | None, kind: str = "") -> tuple[Field, ...]:
-    """How much is left in a can; of paper how many sheets."""
+def weigh_fields(
+    can: Left, density: float | None, kind: str = "", on_scale: float | None = None
+) -> tuple[Field, ...]:  # fmt: skip
+    """How much is left in a can; of paper how many sheets. on_scale: what lies on the scale now [g]."""
     if kind == "paper":
         return (
             Field(name="left_ml", label="Sheets left", tip=f"Reckoned: {stock_words.of(kind, can.ml)}"),
             Field(name="at", label="When", value="now", tip=when_tip()),
         )
     return (
-        Field(name="g", label="It weighs, can and all", unit="g", tip="Leave this empty if you know what is left."),
+        Field(name="g", label="It weighs, can and all", unit="g", tip="Leave this empty if you know what is left.",
+              value="" if on_scale is None or on_scale <= 0 else written.number(on_scale, ".1f")),
         Field(name="empty_g", label="The empty can", unit="g",
               tip="Weigh an empty one of its size, with its lid; some 120 g for half a litre, 180 g for a litre."),
         Field(name="density", label="Density", unit="g/ml", value="" if density is None else f"{density:g}",

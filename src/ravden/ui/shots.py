@@ -103,13 +103,10 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         settle(window)
         window.shop.stock.pick(next(i for i, r in enumerate(window.shop.stock.model.rows) if r.id == "water-clear"))
         shot("shop-stock")
-        window.shop.pages.turn_to("people")
-        shot("shop-people")
+        for page in ("knows", "right"):
+            window.shop.pages.turn_to(page)
+            shot(f"shop-{page}")
         _hours_and_book(window, shot)
-        window.anywhere.add_instrument()
-        window.page.inputs["name"].setText("Plover")
-        window.notice.hide()
-        shot("add-instrument")
         window.close()
     return out
 
@@ -182,7 +179,7 @@ def panel_under_lamps(trial: Trial) -> tuple[Pixels, Pixels, Pixels]:
 
 
 def _hours_and_book(window: MainWindow, shot: Callable[[str], None]) -> None:
-    """Hours for evenings and Saturday, and three instruments handed over; taken back."""
+    """Hours for evenings and Saturday, and three more instruments handed over; taken back."""
     session, page = window.session, window.shop.hours
     window.shop.pages.turn_to("hours")
     typed = dict(zip(DAYS, dict(PRESETS)["Evenings and Saturday"], strict=True))

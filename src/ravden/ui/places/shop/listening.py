@@ -49,6 +49,11 @@ class Listening(QObject):
         line, at = self._heard
         return line.temp_C, line.rh, at, self.sensors["hygrometer"].connected
 
+    @property
+    def grams(self) -> float | None:
+        """What lies on the scale now; None: it is not there, or has said nothing yet."""
+        return self._grams if self.sensors["scale"].connected else None
+
     def stop(self) -> None:
         """Let go of every sensor."""
         for sensor in self.sensors.values():

@@ -39,6 +39,7 @@ class ShopPlace(Place):
         self.stock = StockControl(session, view.stock, around)
         self.mixing = MixingControl(session, view.mixing, around)
         self.stock.told.connect(around.shell.say)
+        self.stock.on_scale = lambda: self.listening.grams
         self.knows = KnowsControl(session, view.knows, around)
         self.right = RightControl(session, view.right, around)
         for slow in (self.knows, self.right):

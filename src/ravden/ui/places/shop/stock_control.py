@@ -35,6 +35,7 @@ class StockControl(QObject):
         super().__init__()
         self._session, self._page, self._around = session, page, around
         self._found: Shelved | None = None
+        self.on_scale: Callable[[], float | None] = lambda: None  # what lies on the scale now [g]
         page.picked.connect(lambda _: self._show_detail())
         page.asked.connect(lambda what: around.shell.guarded(lambda: self.do(what)))
 
@@ -72,7 +73,9 @@ class StockControl(QObject):
         elif what == "taken" and lot:
             self._session.log(LotTaken(lot=lot), origin="stock")
         elif what == "weighed" and lot and found is not None and told is not None:
-            fields = stock_forms.weigh_fields(found.stocked.lots[lot], told.figures.density_g_ml, told.kind)
+            fields = stock_forms.weigh_fields(
+                found.stocked.lots[lot], told.figures.density_g_ml, told.kind, self.on_scale()
+            )
             self._form(f"What is left of {told.name}", fields, lambda typed: self._weigh(lot, told, typed))
         elif what == "gone" and lot and told is not None:
             self._form(f"A can of {told.name} is off the shelf", stock_forms.gone_fields(),
