@@ -34,7 +34,7 @@ class Knows(WindowTest):
         )
         page = self.turn("knows")
         names = [f.name for f in page.model.rows]
-        self.assertTrue(any(n.startswith("A coat: sprayed lacquer") for n in names), names)
+        self.assertTrue(any(n.startswith("Film of a coat: sprayed lacquer") for n in names), names)
         line = next(i for i, f in enumerate(page.model.rows) if f.key.startswith("texture/"))
         page.pick(line)
         self.assertIn("Tern", page.evidence.text())

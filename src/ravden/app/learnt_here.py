@@ -85,7 +85,7 @@ def _figure(
         on = _called(session, word.of)
         about = said.here(session.catalogue, key, word.ln, word.sd, session.units)
         lines.append(f"{words.day(session.local(word.at), now)}{f', {on}' if on else ''}: {about}")
-    first = "" if not evidence else words.day(session.local(evidence[0].at), now)
+    first = "" if not evidence else session.local(evidence[0].at).date().isoformat()
     return Figure(
         key=key, group=said.GROUPS[key.partition("/")[0]], name=said.name(session.catalogue, key),
         usual=said.usual(session.catalogue, key, session.units),
@@ -105,7 +105,7 @@ def _called(session: ShopSession, instrument: str) -> str:
 def _gun(session: ShopSession, material: str, found: Applicator) -> Figure:
     key = key_of(GUN, material)
     made = _figure(session, key, found.ln_mean, found.ln_sd, (), found.instruments, "instrument")
-    since = "" if found.since is None else words.day(session.local(found.since), session.local(session.now))
+    since = "" if found.since is None else session.local(found.since).date().isoformat()
     return Figure(**{f: getattr(made, f) for f in made.__struct_fields__} | {"since": since})
 
 

@@ -65,7 +65,7 @@ def name(catalogue: Catalogue, key: str) -> str:
         return "How deep they scratch"
     if what in (GUN, RATE, SINK):
         label = catalogue.materials[of].label if of in catalogue.materials else of
-        return {GUN: "A coat", RATE: "How it dries", SINK: "How much it sinks"}[what] + f": {label.lower()}"
+        return {GUN: "Film of a coat", RATE: "How it dries", SINK: "How much it sinks"}[what] + f": {label.lower()}"
     if what == TEXTURE:
         label = catalogue.methods[of].label if of in catalogue.methods else of
         return f"Texture to level: {label[:1].lower()}{label[1:]}"

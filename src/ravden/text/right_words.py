@@ -38,11 +38,15 @@ def ranged(told: Foretold, units: Units) -> str:
     """What was foretold."""
     if told.what == FILM:
         return units.film_range(told.low, told.high)
-    low, high = amount(told, told.low, units), amount(told, told.high, units)
+    return _span(amount(told, told.low, units), amount(told, told.high, units))
+
+
+def _span(low: str, high: str) -> str:
+    """8–14 days; 5 days – 3 weeks."""
     if low == high:
         return low
     unit = high.partition(" ")[2]
-    return f"{low.removesuffix(f' {unit}')} – {high}" if low.endswith(unit) else f"{low} – {high}"
+    return f"{low.removesuffix(f' {unit}')}–{high}" if low.endswith(f" {unit}") else f"{low} – {high}"
 
 
 def came(told: Foretold, units: Units) -> str:
@@ -51,8 +55,7 @@ def came(told: Foretold, units: Units) -> str:
         return f"by {amount(told, told.came_high, units)}"
     if math.isinf(told.came_high):
         return f"not by {amount(told, told.came_low, units)}"
-    low, high = amount(told, told.came_low, units), amount(told, told.came_high, units)
-    return low if low == high else f"{low} to {high}"
+    return _span(amount(told, told.came_low, units), amount(told, told.came_high, units))
 
 
 def line(told: Foretold, units: Units) -> str:

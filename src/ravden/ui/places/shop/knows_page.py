@@ -16,7 +16,7 @@ from ravden.ui.widgets.scrolled import scrolled
 from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("", "Figure", "Usual", "Here", "From", "How sure", "Since")
-WIDTHS = (56, 252, 58, 118, 96, 80, 76)
+WIDTHS = (64, 252, 58, 118, 96, 80, 80)
 ROW_H = 30
 EMPTY = (
     "Nothing has been learnt yet. It comes from what you log anyway: gauge readings, texture told before levelling, "

@@ -17,7 +17,7 @@ from ravden.ui.widgets.picture import Picture
 
 ROW_H, HEAD_H, TOP_H = 24, 34, 22
 SHARES_X = 216
-NAME_W, SAID_W, CAME_W = 168, 122, 108
+NAME_W, SAID_W, CAME_W = 166, 132, 106
 MOST = math.log(3.0)  # the ends of the axis: a third, and three times
 Along = Callable[[float], float]
 MARKS = ((0.5, "half"), (1.0, "as foretold"), (2.0, "twice"))
