@@ -224,7 +224,6 @@ class EveryKind(unittest.TestCase):
             ),
             (LightOnLogged(zones=("top",), mW_cm2=20), "not cured by light"),
             (SessionPaused(), "no session"),
-            (MixMade(material="two-part-clear", ml=100), "no session"),
             (SessionBegun(instruments=()), "at least one"),
             (SessionBegun(instruments=("heron", "heron")), "twice"),
             (SessionBegun(instruments=("emu",)), "emu"),

@@ -544,6 +544,18 @@ class Money(OnAShelf):
         with self.assertRaises(InputError):
             self.session.log(stock_forms.hour({"per_hour": "-3"}))
 
+    def test_methods_side_by_side_have_the_hours_in_their_cost(self):
+        from ravden.ui.places.methods import presenter
+
+        self.session.select("heron", "test")
+        project, method, now_h = presenter.candidates(self.session, ("lacquer-fine-start",))[0]
+        asked = self.session.request("heron")
+        offer = asked.offer(project, method, asked.work_hours())
+        self.assertNotIn("of hands", presenter.offer_shown(self.session, offer, now_h).numbers)
+        self.session.log(stock_forms.hour({"per_hour": "40"}))
+        told = presenter.offer_shown(self.session, offer, now_h).numbers
+        self.assertIn(f"{written.money(40 * offer.hands_h)} of hands", told)
+
     def test_timed_paper_counts_as_it_was_and_the_rest_as_planned(self):
         from ravden.core.ahead.hands_done import done_h
 

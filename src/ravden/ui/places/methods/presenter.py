@@ -174,15 +174,18 @@ def offer_shown(session: ShopSession, offer: Offer, now_h: float) -> OfferShown:
 
 
 def _material(session: ShopSession, offer: Offer) -> str:
-    """How much of its finishes it takes as laid, and what that costs, where the shop has said what each litre does."""
+    """How much of its finishes it takes as laid, and what that costs, where the shop has said what each litre does; and
+    its hours, where an hour has a price."""
     from ravden.catalogue.amounts import stage_amounts
 
     amounts = stage_amounts(session.catalogue, offer.project, enumerate(offer.method.stage)).values()
     ml = sum(a.mix.total_ml for a in amounts)
     prices = per_litre(session.shop)
-    cost = ""
+    cost, rate = "", session.shop.per_hour
     if all(a.material in prices for a in amounts):
         cost = f", costing {written.money(sum(prices[a.material] * a.mix.supplied_ml for a in amounts) / 1000)}"
+    if rate > 0:
+        cost += f"{' and' if cost else ', costing'} {written.money(offer.hands_h * rate)} of hands"
     return (f"{ml:.0f} ml" if ml < 100 else f"{round(ml, -1):.0f} ml") + cost
 
 
