@@ -551,10 +551,10 @@ class Money(OnAShelf):
         project, method, now_h = presenter.candidates(self.session, ("lacquer-fine-start",))[0]
         asked = self.session.request("heron")
         offer = asked.offer(project, method, asked.work_hours())
-        self.assertNotIn("of hands", presenter.offer_shown(self.session, offer, now_h).numbers)
+        self.assertNotIn("for hands", presenter.offer_shown(self.session, offer, now_h).numbers)
         self.session.log(stock_forms.hour({"per_hour": "40"}))
         told = presenter.offer_shown(self.session, offer, now_h).numbers
-        self.assertIn(f"{written.money(40 * offer.hands_h)} of hands", told)
+        self.assertIn(f"{written.money(40 * offer.hands_h)} for hands", told)
 
     def test_timed_paper_counts_as_it_was_and_the_rest_as_planned(self):
         from ravden.core.ahead.hands_done import done_h

@@ -185,7 +185,7 @@ def _material(session: ShopSession, offer: Offer) -> str:
     if all(a.material in prices for a in amounts):
         cost = f", costing {written.money(sum(prices[a.material] * a.mix.supplied_ml for a in amounts) / 1000)}"
     if rate > 0:
-        cost += f"{' and' if cost else ', costing'} {written.money(offer.hands_h * rate)} of hands"
+        cost += f"{' and' if cost else ', costing'} {written.money(offer.hands_h * rate)} for hands"
     return (f"{ml:.0f} ml" if ml < 100 else f"{round(ml, -1):.0f} ml") + cost
 
 
