@@ -9,7 +9,6 @@ from datetime import UTC, datetime, timedelta
 from msgspec import structs
 
 from ravden.app.clock import HandClock
-from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
@@ -25,7 +24,7 @@ from ravden.journal.kinds.session import SessionBegun
 from ravden.journal.on_disk import MIGRATIONS
 from ravden.journal.shelves import LATE, shelves
 from ravden.journal.store import Journal, Row
-from tests.in_folder import InFolder
+from tests.in_folder import InFolder, OnShop
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 THREE = ("tern", "wren", "heron")
@@ -35,24 +34,13 @@ def windows(session, name):
     return [(w.name, w.early_h, w.likely_h, w.late_h) for w in session.request(name, advise=True).run().windows]
 
 
-class Book(InFolder):
+class Book(OnShop):
     def setUp(self):
         super().setUp()
         self.path = self.folder / "lane.ravden"
         ferrow_lane.build(self.path, NOW, THREE)
         self.clock = HandClock(NOW)
         self.session = self.open()
-
-    def open(self):
-        session = ShopSession(shipped(), self.clock)
-        session.open(self.path)
-        self.addCleanup(session.close)
-        return session
-
-    def again(self):
-        self.session.close()
-        self.session = self.open()
-        return self.session
 
     def fill(self, count=LATE):
         """So much logged since that what was handed over is no longer among the newest entries."""

@@ -21,7 +21,7 @@ from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import SessionBegun, SessionEnded, SessionPaused
 from ravden.journal.shelves import LATE
-from tests.in_folder import InFolder
+from tests.in_folder import InFolder, OnShop
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 HOUR = timedelta(hours=1)
@@ -35,21 +35,11 @@ def added(name, method="lacquer-fine-start", kind="parlour-guitar"):
     )  # fmt: skip
 
 
-class Taught(InFolder):
+class Taught(OnShop):
     def setUp(self):
         super().setUp()
         ferrow_lane.build(self.path, NOW, ("wren",))
         self.clock = HandClock(NOW)
-        self.session = self.open()
-
-    def open(self):
-        session = ShopSession(shipped(), self.clock)
-        session.open(self.path)
-        self.addCleanup(session.close)
-        return session
-
-    def again(self):
-        self.session.close()
         self.session = self.open()
 
     def later(self, **ago):
@@ -74,10 +64,10 @@ class Taught(InFolder):
         self.later(hours=1)
 
     def beliefs(self):
-        return self.session.teaching().beliefs()
+        return self.session.kept.teaching().beliefs()
 
     def figures(self):
-        return learnt_here.figures(self.session, self.beliefs(), self.session.applicators().run())
+        return learnt_here.figures(self.session, self.beliefs(), self.session.kept.applicators().run())
 
     def known(self):
         figures = (f for f in self.figures() if not f.key.startswith("gun/"))
@@ -332,16 +322,16 @@ class InTheBook(InFolder):
         before = self.session.request("tern").run().shrink_left_um
         for name in ("teal", "avocet"):
             checks.log(self.session, name, self.typed(sink="clear"))
-        learnt = self.session.teaching().beliefs().sinks("lacquer-sprayed")
+        learnt = self.session.kept.teaching().beliefs().sinks("lacquer-sprayed")
         self.assertGreater(learnt, 1.2)
         self.assertAlmostEqual(self.session.request("tern").run().shrink_left_um, learnt * before, places=4)
         self.session.close()
         self.session.open(self.path)
         self.assertEqual(len(self.session.shop.book["teal"].checks), 1)
-        self.assertAlmostEqual(self.session.teaching().beliefs().sinks("lacquer-sprayed"), learnt)
+        self.assertAlmostEqual(self.session.kept.teaching().beliefs().sinks("lacquer-sprayed"), learnt)
         self.session.undo()
         self.assertEqual(self.session.shop.book["avocet"].checks, ())
-        self.assertLess(self.session.teaching().beliefs().sinks("lacquer-sprayed"), learnt)
+        self.assertLess(self.session.kept.teaching().beliefs().sinks("lacquer-sprayed"), learnt)
 
     def test_a_print_seen_months_later_speaks_of_the_rate(self):
         checks.log(self.session, "avocet", self.typed(print="yes"))

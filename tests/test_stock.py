@@ -32,24 +32,18 @@ from ravden.text.units import Units
 from ravden.ui.places.booth import before
 from ravden.ui.places.methods import plan_presenter
 from ravden.ui.places.shop import stock_presenter
-from tests.in_folder import InFolder
+from tests.in_folder import InFolder, OnShop
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 LACQUER = Product(id="bench", name="Bench", material="lacquer-sprayed", cans=(Can(ml=1000, price=30.0),))
 
 
-class OnAShelf(InFolder):
+class OnAShelf(OnShop):
     def setUp(self):
         super().setUp()
         ferrow_lane.build(self.path, NOW, ("heron", "tern", "wren"))
         self.clock = HandClock(NOW)
         self.session = self.open()
-
-    def open(self):
-        session = ShopSession(shipped(), self.clock)
-        session.open(self.path)
-        self.addCleanup(session.close)
-        return session
 
     def bought(self, product=LACQUER, ml=1000.0, ago=40, opened=39, price=30.0):
         self.session.log(ProductTold(product=product))
@@ -73,11 +67,6 @@ class OnAShelf(InFolder):
         low, high = self.session.request(who).run().ledger.quantiles("top", (0.05, 0.95))
         return high - low
 
-    def open_again(self):
-        self.session.close()
-        self.session = self.open()
-        return self.session
-
 
 class Shelf(OnAShelf):
     def test_a_logged_coat_is_drawn_and_taken_back_it_is_in_the_can_again(self):
@@ -99,7 +88,7 @@ class Shelf(OnAShelf):
         with mock.patch("ravden.journal.shelves.LATE", 1):  # as in a long shop: its entries are not read again
             self.session.log(CoatLogged(dry_um=12), instrument="heron", at=NOW)
             later = self.left(lot).ml
-            again = self.open_again()
+            again = self.again()
         self.assertIsNone(again.shop.book["tern"].rack)
         self.assertAlmostEqual(self.left(lot).ml, later, delta=0.3)
 
@@ -134,7 +123,7 @@ class Shelf(OnAShelf):
         self.session.log(CoatLogged(dry_um=12), instrument="heron")
         self.assertAlmostEqual(begun - self.left(lot).ml, 200, places=6)
         self.session.log(SessionEnded())
-        self.open_again()
+        self.again()
         self.assertAlmostEqual(self.left(lot).ml, begun - 200, places=6)
 
     def test_a_mix_of_another_proportion_takes_that_and_one_from_flakes_no_can(self):
@@ -481,7 +470,7 @@ class Paper(OnAShelf):
         self.session.select("tern", "test")
         self.session.hand_over(self.session.now)
         self.assertAlmostEqual(self.left(lot).ml, left, places=2)
-        kept = [d for d in self.session.drawn()["tern"] if d.kind == "paper"]
+        kept = [d for d in self.session.kept.drawn()["tern"] if d.kind == "paper"]
         self.assertEqual(len(kept), 1)
 
 

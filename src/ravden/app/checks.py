@@ -95,7 +95,7 @@ def log(session: ShopSession, instrument: str, typed: Mapping[str, str]) -> None
     if lesson is not None:
         keep(session.journal, instrument, entry.id, lesson, session.read_booked(instrument).draws)
     keep_more(session.journal, instrument, entry.id, before or session.journal.lessons()[instrument], word)
-    session.book_taught()
+    session.kept.book_turned()
 
 
 def sunk(session: ShopSession, instrument: str, sink: str, at: datetime) -> Word:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -10,14 +10,12 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 from msgspec.structs import replace
 
-from ravden.app.applicators import Applicators, applicators
 from ravden.app.clock import Clock
-from ravden.app.lessons import drawn_of, keep
+from ravden.app.lessons import keep
 from ravden.app.next_coat import next_mend, usual_coat_um
-from ravden.app.outlook_request import OutlookRequest, request
+from ravden.app.outlook_request import OutlookRequest
+from ravden.app.remembered import Remembered
 from ravden.app.settings import TOOLS
-from ravden.app.taught_here import TaughtHere
-from ravden.app.teaching import Teaching, teaching
 from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError, need
@@ -44,15 +42,10 @@ from ravden.text.say import whole_fault
 from ravden.text.units import Units
 
 if TYPE_CHECKING:
-    from ravden.app.teaching import Taught
     from ravden.core.ahead.steps import Held
     from ravden.core.calendar.hours import WorkHours
     from ravden.core.climate.series import Cabinet
-    from ravden.core.record.word import Word
     from ravden.core.rubout.rub_out import Drawer
-    from ravden.core.state.history import Memory
-    from ravden.core.state.learnt import Lesson
-    from ravden.core.stock.lots import Draw
 
 DAY = timedelta(days=1)
 
@@ -83,10 +76,7 @@ class ShopSession:
         self.people: dict[int, str] = {}  # to whom instruments went, by number
         self.held: dict[str, Held] = {}  # where the shop's plan has hands on each instrument, in its own hours
         self.stays: dict[str, tuple[Cabinet, ...]] = {}  # in the warm cabinet, as the shop's plan has them
-        self._memory: dict[str, Memory] = {}
-        self._seen: Taught = {}
-        self._taught = TaughtHere()
-        self._drawn: dict[str, tuple[Draw, ...]] | None = None  # by instruments in the Book, read when asked for
+        self.kept = Remembered(self)
         self._looked_up: OnRack | None = None  # of the Book, the one turned to last
         self._drawer: tuple[Owned | None, Drawer] | None = None
         self._listeners: list[Callable[[Changes], None]] = []
@@ -157,8 +147,8 @@ class ShopSession:
         if journal is not there:
             self.close()
             journal.back_up()
-        self._memory, self._seen, self._looked_up, self._drawn = {}, {}, None, None
-        self._taught = TaughtHere()
+        self._looked_up = None
+        self.kept = Remembered(self)
         self.people = journal.people()
         self.journal, self._fold = journal, folded
         self.selected = next(iter(self.shop.racked), "")
@@ -219,17 +209,14 @@ class ShopSession:
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
         if lesson is not None:
             keep(self.journal, instrument, entry.id, lesson, drawn)
-            self._taught.book_turned()
-            self._drawn = None
-            for remembered in (self._memory, self._seen):
-                remembered.pop(instrument, None)
+            self.kept.handed_over(instrument)
         before = self.selected
         touched = (instrument,) if instrument else self._touched_by(body, moment)
         if isinstance(body, InstrumentAdded):
             touched = (body.id,)
         self._refold(entry)
         if isinstance(body, BackOnRack):
-            self._taught.book_turned()
+            self.kept.book_turned()
         if isinstance(body, InstrumentAdded | BackOnRack):
             self.selected = body.group(instrument)
         turned = isinstance(body, InstrumentAdded) or self.selected != before
@@ -273,10 +260,6 @@ class ShopSession:
         if booked.rack is None and self.journal is not None:
             self._fold.read_in(of_booked(self.journal, booked, self.now))
         return self.log(BackOnRack(), instrument=instrument, origin=origin)
-
-    def book_taught(self) -> None:
-        """What an instrument of the Book taught has been kept anew."""
-        self._taught.book_turned()
 
     def _booked(self, instrument: str) -> Booked:
         if instrument not in self.shop.book:
@@ -326,7 +309,7 @@ class ShopSession:
         need(not ahead, file, "tells of days to come: is a clock wrong, here or where it was written?")
 
         def reckon(shop: Shop, name: str) -> None:
-            self._request(shop, now, {}, name, "", False, {}).run()
+            self.kept.request(shop, now, name, ledgers=False, apart=True).run()
 
         there, written = instrument.bring_in(found, file, self.journal, self.entries, self.shop, reckon)
         for entry in written:
@@ -367,7 +350,7 @@ class ShopSession:
         before = set(self.shop.racked)
         self._refold(undone)
         if booked is not None or entry.instrument in self.shop.book or entry.body.turns_rack:
-            self._taught.book_turned()
+            self.kept.book_turned()
         touched = {entry.instrument} if entry.instrument else set(self.shop.racked)
         changed = before != set(self.shop.racked)
         gone = not isinstance(entry.body, Undone)
@@ -422,38 +405,16 @@ class ShopSession:
         return sorted(((e.at, e.body) for e in self._fold.of_part(MixMade.part) if isinstance(e.body, MixMade)),
                       key=lambda m: m[0])  # fmt: skip
 
-    def drawn(self) -> dict[str, tuple[Draw, ...]]:
-        """What coats took out of cans, by instrument: those on the rack, and those in the Book as it was kept."""
-        if self._drawn is None:
-            self._drawn = {} if self.journal is None else drawn_of(self.journal)
-        book = self.shop.book.items()
-        booked = {i: self._drawn.get(i, ()) if b.rack is None else b.rack.draws for i, b in book}
-        return {**booked, **{i: r.draws for i, r in self.shop.racked.items()}}
-
-    def request(self, instrument_id: str, *, zone: str = "", advise: bool = False) -> OutlookRequest:
-        """A snapshot to compute an outlook from, anywhere, dated by the shop's plan; advise: with counsel on what to do
-        and measure."""
-        made = self._request(self.shop, self.now, self._memory, instrument_id, zone, advise)
-        return replace(made, held=self.held.get(instrument_id), stays=self.stays.get(instrument_id, ()))
-
     @property
     def shipped(self) -> Catalogue:
         """The tables without methods of a shop's own."""
         return self._shipped
 
-    def taught(self) -> tuple[Drawer, Mapping[str, Lesson], Mapping[str, tuple[Word, ...]]]:
-        """The drawer with the built-in constants, lessons of the Book, and what it and sessions say by figure."""
-        told = self._taught.told(self.journal, self.entries, self.shop.racked)
-        return self.drawer, self._taught.lessons(self.journal), told
-
-    def teaching(self) -> Teaching:
-        """The shop's own figures, as its record teaches them by now."""
-        drawer, lessons, told = self.taught()
-        return teaching(self.shop, drawer, self.now, lessons, self._seen, told)
-
-    def applicators(self) -> Applicators:
-        """What lays each finish here, as instruments taught by now."""
-        return applicators(self.shop, self.now, self._memory, self._taught.lessons(self.journal))
+    def request(self, instrument_id: str, *, zone: str = "", advise: bool = False) -> OutlookRequest:
+        """A snapshot to compute an outlook from, anywhere, dated by the shop's plan; advise: with counsel on what to do
+        and measure."""
+        made = self.kept.request(self.shop, self.now, instrument_id, zone, advise)
+        return replace(made, held=self.held.get(instrument_id), stays=self.stays.get(instrument_id, ()))
 
     def request_booked(self, instrument: str) -> OutlookRequest:
         """The same for an instrument of the Book, as it was when it was handed over."""
@@ -461,28 +422,10 @@ class ShopSession:
         others = {i: b for i, b in self.shop.book.items() if i != instrument}
         then = replace(self.shop, book=others).with_rack(rack)
         # What is looked up is let go of again: only the rack's own ledgers are remembered.
-        return self._request(then, booked.handed, dict(self._memory), instrument, "", False, dict(self._seen))
+        return self.kept.request(then, booked.handed, instrument, apart=True)
 
     def request_then(self, entry_id: int, at: datetime, instrument_id: str) -> OutlookRequest | None:
         """The same as it would have been at a moment, with the entries up to one; None: it was not on the rack yet."""
         unread = {i: b for i, b in self.shop.book.items() if b.rack is None}
         shop = Fold([e for e in self.entries if e.id <= entry_id], self._shipped, unread).shop
-        if instrument_id not in shop.racked:
-            return None
-        return self._request(shop, at, {}, instrument_id, "", False)
-
-    def _request(
-        self,
-        shop: Shop,
-        now: datetime,
-        memories: dict[str, Memory],
-        instrument_id: str,
-        zone: str,
-        advise: bool,
-        seen: Taught | None = None,
-    ) -> OutlookRequest:
-        return request(
-            shop, instrument_id, self.drawer, now, self.local, memories, zone, advise,
-            lessons=self._taught.lessons(self.journal), seen=self._seen if seen is None else seen,
-            told=self._taught.told(self.journal, self.entries, self.shop.racked),
-        )  # fmt: skip
+        return self.kept.request(shop, at, instrument_id, ledgers=False) if instrument_id in shop.racked else None

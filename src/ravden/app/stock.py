@@ -76,7 +76,7 @@ class Shelved(Struct, frozen=True, kw_only=True):
 def draws(session: ShopSession) -> tuple[Draw, ...]:
     """All that coats and mixes took, in the order of time. A mix took what was made; the coats laid from it took
     nothing more, as far as it went."""
-    coats = sorted((d for some in session.drawn().values() for d in some), key=lambda d: d.at)
+    coats = sorted((d for some in session.kept.drawn().values() for d in some), key=lambda d: d.at)
     return tuple(sorted(_with_mixes(session, coats, session.mixes()), key=lambda d: d.at))
 
 

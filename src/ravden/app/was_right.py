@@ -255,7 +255,7 @@ def asked(session: ShopSession, instrument: str) -> Asked:
     else:
         mine = [e for e in session.entries if e.instrument == instrument or _adds(e, instrument)]
     entries = {e.id: e for e in (*tables, *mine)}
-    drawer, lessons, told = session.taught()
+    drawer, lessons, told = session.kept.taught()
     return Asked(
         rack=rack, entries=tuple(entries[i] for i in sorted(entries)), shop=shop, shipped=session.shipped,
         drawer=drawer, local=session.local, lessons=lessons, told=told,

@@ -31,7 +31,7 @@ class KnowsControl(QObject):
 
     def show(self) -> None:
         """What is known now."""
-        asked, guns = self._session.teaching(), self._session.applicators()
+        asked, guns = self._session.kept.teaching(), self._session.kept.applicators()
         self._job.submit(lambda: (asked.beliefs(), guns.run()))
 
     def _ready(self, outcome: Outcome) -> None:
