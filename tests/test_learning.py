@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 
 from msgspec.structs import replace
 
-from ravden.app import checks, compare_two, learnt_here, was_right
+from ravden.app import checks, compare_two, finish_record, learnt_here, was_right
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.app.session_words import session_words, spans
@@ -17,6 +17,7 @@ from ravden.demo import ferrow_book, ferrow_lane
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.learning import LearningRuled
+from ravden.journal.kinds.look import LookNoted, PhotoNamed
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import SessionBegun, SessionEnded, SessionPaused
@@ -343,6 +344,18 @@ class InTheBook(InFolder):
         self.assertRaises(InputError, checks.log, self.session, "teal", self.typed(at="2025-01-01"))
         self.assertRaises(InputError, checks.log, self.session, "tern", self.typed())
         self.assertEqual(self.session.shop.book["teal"].checks, ())
+
+    def test_photos_of_it_are_told_of_in_the_record(self):
+        self.session.select("tern", "test")
+        seen = tuple(PhotoNamed(sha256=c * 64, name=f"{c}.jpg") for c in "ab")
+        for _ in range(2):  # the same photos twice are the same photos
+            self.session.log(LookNoted(zone="top", said="lows-left", photos=seen), instrument="tern")
+        record = finish_record.record(self.session, self.session.request("tern").run())
+        self.assertIn(("Photos", "2 photos beside the shop file"), record.lines)
+        self.session.undo()
+        self.session.undo()
+        record = finish_record.record(self.session, self.session.request("tern").run())
+        self.assertNotIn("Photos", [what for what, _ in record.lines])
 
     def test_two_are_told_side_by_side(self):
         one, other = (self.session.request_booked(n).run() for n in ("teal", "plover"))

@@ -15,6 +15,7 @@ from ravden.app.session import ShopSession
 from ravden.catalogue.tables import shipped
 from ravden.cli import main
 from ravden.core.abrasive.scratch import pieces_of_paper
+from ravden.core.ahead.waits import waits as waits_of
 from ravden.core.errors import InputError
 from ravden.core.record import Mishap
 from ravden.core.repair.causes import causes
@@ -30,6 +31,7 @@ from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, LotOpened
 from ravden.text import written
 from ravden.text.units import Units
 from ravden.ui.places.booth import before
+from ravden.ui.places.film import waits as film_waits
 from ravden.ui.places.methods import plan_presenter
 from ravden.ui.places.shop import stock_presenter
 from tests.in_folder import InFolder, OnShop
@@ -172,6 +174,11 @@ class Shelf(OnAShelf):
         self.assertLess(after.project.rate_ln[0], before.project.rate_ln[0])
         self.assertGreater(after.project.rate_ln[1], before.project.rate_ln[1])
         self.assertGreaterEqual(after.forward.finished_h, before.forward.finished_h)
+        self.session.select("wren", "test")
+        said = [t for _, t in film_waits.show(self.session, after, waits_of(after)).lines]
+        self.assertTrue(any("from an old can: it is reckoned to dry" in t for t in said), said)
+        self.assertFalse(any("old can" in t for _, t in film_waits.show(
+            self.session, self.session.request("heron").run(), waits_of(before)).lines))  # fmt: skip
 
     def test_a_tacky_film_has_its_old_can_named_by_the_record(self):
         wren = self.session.shop.racked["wren"]
@@ -513,7 +520,7 @@ class OnThePlan(OnAShelf):
         self.bought(polish, ml=2000, ago=300, opened=290)
         (line,) = stock.on_plan(self.session, self.outlooks(), "wren")
         self.assertRegex(
-            line, r"Own polish will be open \d+ months: (test a drop first|do not use it) when it is needed"
+            line, r"Own polish, when it is needed on .*: open \d+ months: (test a drop first|do not use it)"
         )
 
 

@@ -7,17 +7,17 @@ from typing import TYPE_CHECKING
 from ravden.app.stock import draws
 from ravden.core.record import Coat, Sanding
 from ravden.core.stock.lots import stocked
+from ravden.journal.counting import effective
 from ravden.journal.kinds.look import LookNoted
 from ravden.text import stock_words, words
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
-
     from ravden.app.session import ShopSession
     from ravden.core.record import Project
     from ravden.journal.rack import OnRack
 
 LEAST_ML = 0.5
+LOOK = LookNoted.__struct_config__.tag
 
 
 def air(session: ShopSession, project: Project) -> str:
@@ -60,9 +60,14 @@ def cans(session: ShopSession, instrument: str) -> str:
     return "; ".join(out)
 
 
-def photos(entries: Sequence[object]) -> str:
+def photos(session: ShopSession, instrument: str) -> str:
     """How many photos there are of it; empty without any."""
-    names = {p.sha256 for body in entries if isinstance(body, LookNoted) for p in body.photos}
+    if session.journal is None:
+        return ""
+    looks = effective(
+        session.journal.select("instrument = ? AND kind IN (?, 'undone') ORDER BY id", (instrument, LOOK))
+    )
+    names = {p.sha256 for e in looks if isinstance(e.body, LookNoted) for p in e.body.photos}
     return words.plural(len(names), "photo") + " beside the shop file" if names else ""
 
 

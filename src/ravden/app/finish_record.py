@@ -65,6 +65,9 @@ def record(session: ShopSession, found: Outlook, *, named: bool = True) -> Finis
         lines.append(("Handed over", f"{now.date().isoformat()}{to}"))
         if booked.note:
             lines.append(("Noted then", booked.note))
+    if photos := built_in.photos(session, item.id):
+        lines.append(("Photos", photos))
+    if booked is not None:
         for look in booked.checks:
             note = f" ({look.note})" if look.note else ""
             on = session.local(look.at).date().isoformat()

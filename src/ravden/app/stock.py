@@ -24,7 +24,7 @@ from ravden.core.stock.product import RUBBED, Product
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.session import MixMade
 from ravden.journal.kinds.stock import CanWeighed
-from ravden.text import stock_words
+from ravden.text import stock_words, words
 
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
@@ -40,7 +40,8 @@ Wanted = Mapping[tuple[str, str], tuple[Need, ...]]
 
 class OnShelf(Struct, frozen=True, kw_only=True):
     """A product with what is left of it. cans: those on the shelf, the open ones first; ages: of each; reach: how far
-    those that are not too old go, all together; then: how old the open one will be when it is last needed; buy: what
+    those that are not too old go, all together; then, needed: how old the open one will be when it is last needed, and
+    when that is; buy: what
     to buy, where it is short; a_month_ml: what the shop uses; shelf: how it keeps."""
 
     product: Product
@@ -52,6 +53,7 @@ class OnShelf(Struct, frozen=True, kw_only=True):
     a_month_ml: float
     shelf: Shelf | None
     dropped: bool = False
+    needed: datetime | None = None
 
     @property
     def ml(self) -> float:
@@ -226,7 +228,7 @@ def _on_shelf(
     return OnShelf(
         product=product, cans=cans, ages=ages, reach=goes,
         then=then, buy=cheapest(goes.short_ml, product.cans, uses, months), a_month_ml=month, shelf=shelf,
-        dropped=product.id in stock.dropped,
+        dropped=product.id in stock.dropped, needed=last,
     )  # fmt: skip
 
 
@@ -325,5 +327,6 @@ def on_plan(session: ShopSession, outlooks: Mapping[str, Outlook], instrument: s
             local = shelf.reach if at is None else replace(shelf.reach, at=session.local(at))
             out.append(f"{name}: {stock_words.reaches(local, now, kind)}")
         if shelf.cans and shelf.then is not None and shelf.then.word in (TEST, NOT):
-            out.append(f"{name} will be {stock_words.age(shelf.then)} when it is needed")
+            day = "" if shelf.needed is None else f" on {words.day(session.local(shelf.needed), now)}"
+            out.append(f"{name}, when it is needed{day}: {stock_words.age(shelf.then)}")
     return tuple(out)

@@ -17,10 +17,10 @@ from msgspec.structs import replace
 from ravden.app.outlook_request import request
 from ravden.core.errors import InputError
 from ravden.core.record import NOTICES, Coat, Mishap, Reading, Sanding, StepDone
+from ravden.journal.counting import effective
 from ravden.journal.fold import Fold
 from ravden.journal.kinds.air import OfAir
 from ravden.journal.kinds.crew import PersonSet
-from ravden.journal.kinds.handed_over import CheckSeen, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.plan_kept import PlanKept
 from ravden.journal.kinds.promise import PromiseSet
@@ -146,7 +146,7 @@ class Asked(Struct, frozen=True, kw_only=True):
             came = self._ready_between(coat, level)
             out.append(
                 self._foretold(WINDOW, "", self.rack.moment(level.at_h), (low, waits[1], high), came,
-                               found.project.rate_ln[0])
+                               asked.rack.rate_ln[0])
             )  # fmt: skip
         return out
 
@@ -154,7 +154,8 @@ class Asked(Struct, frozen=True, kw_only=True):
         """Of a print or tack seen months later: the wait before the case, as it was seen from the last coat."""
         from ravden.core.ahead.foretold import WINDOW, widened
 
-        soft = [e for e in self.entries if isinstance(e.body, CheckSeen) and {"print", "tack"} & set(e.body.seen)]
+        booked = self.shop.book.get(self.rack.instrument.id)
+        soft = [c for c in (() if booked is None else booked.checks) if {"print", "tack"} & set(c.seen)]
         coats = [a for a in self.rack.acts if isinstance(a, Coat) and not a.spot]
         if not soft or not coats:
             return []
@@ -164,7 +165,7 @@ class Asked(Struct, frozen=True, kw_only=True):
         found = None if asked is None else asked.run()
         windows = () if found is None else found.forward.windows
         window = next((w for w in windows if w.name == "case" and not w.mends), None)
-        if found is None or window is None or window.likely_h is None or window.early_h is None or not window.late_h:
+        if asked is None or window is None or window.likely_h is None or window.early_h is None or not window.late_h:
             return []
         waits = [h - coat.at_h for h in (window.early_h, window.likely_h, window.late_h)]
         if min(waits) <= 0:
@@ -172,7 +173,7 @@ class Asked(Struct, frozen=True, kw_only=True):
         low, high = widened(*waits)
         since = (soft[-1].at - at).total_seconds() / 3600.0
         return [self._foretold(WINDOW, "case", soft[-1].at, (low, waits[1], high), (since, float("inf")),
-                               found.project.rate_ln[0])]  # fmt: skip
+                               asked.rack.rate_ln[0])]  # fmt: skip
 
     def _ready_between(self, coat: Coat, level: Sanding) -> tuple[float, float]:
         """Hours after a coat between which the film got ready to be levelled: after it was still found soft, and by
@@ -214,9 +215,8 @@ class Asked(Struct, frozen=True, kw_only=True):
         """The day it was ready, as seen from the first time it was promised."""
         from ravden.core.ahead.foretold import READY, widened
 
-        gone = [e for e in self.entries if isinstance(e.body, HandedOver) and e.instrument == self.rack.instrument.id]
-        promised = next((e for e in self.entries if self._promises(e)), None)
-        if promised is None or not gone:
+        promised = next((e for e in effective(list(self.entries)) if self._promises(e)), None)
+        if promised is None or self.rack.instrument.id not in self.shop.book:
             return []
         at = promised.at
         asked = self._then(promised.id + 1, at)

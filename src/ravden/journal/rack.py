@@ -112,15 +112,20 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
 
     def _rate(self) -> tuple[float, float]:
         """Mean and sd of ln of its drying rate: slower, and less sure, where its last coat came from an old can."""
+        shift, sd = self.old_can_ln
+        return self.rate_ln[0] + shift, math.hypot(self.rate_ln[1], sd)
+
+    @property
+    def old_can_ln(self) -> tuple[float, float]:
+        """What the age of the can its last coat came from does to ln of its drying rate: shift and spread."""
         if not self.stock.lots:
-            return self.rate_ln
+            return 0.0, 0.0
         from ravden.catalogue.shelf import old_can
 
         coats = [a for a in self.acts if isinstance(a, Coat) and a.finish in ("", self.instrument.material)]
         if not coats:
-            return self.rate_ln
-        shift, sd = old_can(self.catalogue, self.stock, self.instrument.material, self.moment(coats[-1].at_h))
-        return self.rate_ln[0] + shift, math.hypot(self.rate_ln[1], sd)
+            return 0.0, 0.0
+        return old_can(self.catalogue, self.stock, self.instrument.material, self.moment(coats[-1].at_h))
 
     def hours(self, moment: datetime) -> float:
         return (moment - self.zero).total_seconds() / 3600.0

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -28,6 +29,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.waits import Rushed, Wait, Waits
 
+SLOWER_LN = 0.05  # of ln of the drying rate: less is not worth a line
 LABELS = {"next_coat": "Next coat", "scuff": "Scuff", "level": "Level sand", "buff": "Buff", "case": "Case"}
 LEVERS = {
     "warmer": f"{core.WARMER_K:.0f} K warmer from now on", "fan": "a fan over it from the start",
@@ -88,6 +90,10 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
     if waits.unknown_h > 1:
         gone = words.wait(waits.unknown_h)
         lines.append(("warn", f"Nobody knows the air of {gone} since the first coat: these dates are less sure."))
+    if (slower := rack.old_can_ln[0]) < -SLOWER_LN:
+        by = f"{100 * (1 - math.exp(slower)):.0f} %"
+        text = f"The last coat came from an old can: it is reckoned to dry {by} slower, and these dates are less sure."
+        lines.append(("warn", text))
     how = f"from {waits.draws} samples" if waits.draws else "a first estimate"
     zone = found.project.zone(waits.zone).label.lower()
     without = ", without the coats planned" if found.forward.coats else ""
