@@ -39,6 +39,8 @@ class Knows(WindowTest):
         page.pick(line)
         self.assertIn("Tern", page.evidence.text())
         self.assertIn("the first grit", page.facts.text())
+        (table,) = self.window.places.shop.tables()
+        self.assertEqual([row[1] for row in table.rows], [f.name for f in page.model.rows])
         QTest.mouseClick(page.freeze, Qt.MouseButton.LeftButton)
         settle(self.window)
         body = self.session.entries[-1].body

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from ravden.app import learnt_here
 from ravden.app.session import ShopSession
+from ravden.text.tables import Table
 from ravden.ui.places.shop.knows_page import KnowsPage
 from ravden.ui.shell.around import Around
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
@@ -40,6 +41,15 @@ class KnowsControl(QObject):
         else:
             self._page.show_figures(learnt_here.figures(self._session, *outcome.value))
         self.settled.emit()
+
+    def table(self) -> Table:
+        """The figures as a table."""
+        rows = tuple(
+            (f.group, f.name, f.usual, f.here, f.rests_on, "frozen" if f.frozen else f.sure, f.since)
+            for f in self._page.model.rows
+        )
+        columns = ("of", "figure", "usual", "here, nine times in ten", "from", "how sure", "since")
+        return Table(title="What this shop knows", columns=columns, rows=rows)
 
     def do(self, what: str) -> None:
         """What a button of the page asks for. Raises InputError."""

@@ -64,6 +64,8 @@ class ShopPlace(Place):
 
         if self.view.pages.page == "right":
             return (self.right.table(),)
+        if self.view.pages.page == "knows":
+            return (self.knows.table(),)
         shown = presenter.show(self.session, dict(self._outlooks()), year=self.view.year.isChecked())
         return tables(shown, self.session.units)
 
