@@ -12,7 +12,8 @@ from ravden.core.record.word import HOURS, Word, gathered, key_of
 from ravden.core.rubout.hands import worked_on
 from ravden.core.rubout.words import words_on
 from ravden.core.state.beliefs import PRIORS, Beliefs
-from ravden.core.state.history import cured_share
+from ravden.core.state.history import cured_share, known
+from ravden.core.state.learnt import learnt, started_from
 from ravden.core.state.zone_factors import TAU
 from tests.core.test_plan import DRAWER, project
 
@@ -22,21 +23,33 @@ FAMILY, WAY, METHOD, TEXTURE_UM = "mandolin, teardrop", "spray", "m", 18.0
 Z90 = 1.645
 
 
-def _instrument(rng, n, gun, habit, texture, gain, pace):
-    """The record of one instrument of a shop: coats, a gauge on every zone, and a levelling whose texture was told."""
+def _coated(rng, gun, habit):
+    """An instrument with coats on it, and the film that is truly there [um]."""
     coats, um = int(rng.integers(4, 9)), 12.0
     k0 = {"top": 1.0, "back": 1.0, "sides": 0.85}
-    g = gun * math.exp(0.08 * rng.normal())
+    g, common = gun * math.exp(0.08 * rng.normal()), np.exp(0.07 * rng.normal(size=coats))
     acts = [Coat(at_h=0.0, dry_um=um, count=coats)]
-    share = cured_share(project(acts), Reading(at_h=700.0, zone="top", um=50), "top")
-    for i, zone in enumerate(ZONES):
+    drunk, film = project(acts).absorbed, {}
+    for zone in ZONES:
         k = k0[zone] * math.exp(habit[zone] + math.sqrt(0.12**2 - TAU**2) * rng.normal())
-        each = np.exp(0.07 * rng.normal(size=coats)) * np.exp(0.07 * rng.normal(size=coats))
-        film = um * g * k * float(each.sum())
-        absorbed = sum(project(acts).absorbed.get(zone, ())[:coats])
-        dry = max(film - absorbed, 5.0) * gain * math.exp(0.07 / math.sqrt(3) * rng.normal())
+        laid = um * g * k * float((common * np.exp(0.07 * rng.normal(size=coats))).sum())
+        film[zone] = max(laid - sum(drunk.get(zone, ())[:coats]), 5.0)
+    return acts, film
+
+
+def _read(rng, acts, film, gain, zones=ZONES):
+    """Gauge readings of it."""
+    share = cured_share(project(acts), Reading(at_h=700.0, zone="top", um=50), "top")
+    for i, zone in enumerate(zones):
+        dry = film[zone] * gain * math.exp(0.07 / math.sqrt(3) * rng.normal())
         read = dry / share + 3.0 / math.sqrt(3) * rng.normal()
-        acts.append(Reading(at_h=700.0 + i, zone=zone, um=max(read, 1.0), n=3))
+        yield Reading(at_h=700.0 + i, zone=zone, um=max(read, 1.0), n=3)
+
+
+def _instrument(rng, n, gun, habit, texture, gain, pace):
+    """The record of one instrument of a shop: coats, a gauge on every zone, and a levelling whose texture was told."""
+    acts, film = _coated(rng, gun, habit)
+    acts += _read(rng, acts, film, gain)
     told = TEXTURE_UM * texture * math.exp(math.hypot(0.25, 0.20) * rng.normal())
     level = Sanding(at_h=720.0, um=8, grade="P800", mode="wet", zones=("top",), texture_um=min(told, 400.0))
     rung = worked_on(project((*acts, level)), DRAWER)[0].rung
@@ -78,3 +91,30 @@ def inside(rng, shops):
             count(kind, math.log(truth), belief.ln_mean, belief.ln_sd)
             assert belief.ln_sd < PRIORS[kind]
     return {kind: hits[kind] / total[kind] for kind in total}
+
+
+def next_one(rng, shops, *, learn):
+    """The next instrument of shops with habits, gauged on its top alone, after four that were gauged all over: share of
+    zones whose true film lies in the 90 % range, and the sd of ln of the film believed over the true one. learn: with
+    the factors of zones that were learnt."""
+    hits, off = [], []
+    for _ in range(shops):
+        gun, gain = math.exp(0.236 * rng.normal()), math.exp(0.03 * rng.normal())
+        habit = {z: TAU * rng.normal() for z in ZONES}
+        past, words = [], []
+        for n in range(4):
+            acts, film = _coated(rng, gun, habit)
+            made = project((*acts, *_read(rng, acts, film, gain)))
+            past.append((made, 800.0, {}))
+            told = words_on(made, DRAWER, METHOD, TEXTURE_UM, lambda h: DAY0 + timedelta(hours=h), WAY)
+            words += [replace(w, of=f"i{n}") for w in told]
+        acts, film = _coated(rng, gun, habit)
+        made = project((*acts, *_read(rng, acts, film, gain, ("top",))))
+        if learn:
+            made = replace(made, zones=Beliefs(words=gathered({}, words)).zones(made.zones, FAMILY, WAY))
+        ledger = known(made, 800.0, {}, started_from(learnt(past))).ledger
+        for zone in ZONES:
+            low, middle, high = ledger.quantiles(zone, (0.05, 0.5, 0.95))
+            hits.append(low <= film[zone] <= high)
+            off.append(math.log(middle / film[zone]))
+    return float(np.mean(hits)), float(np.std(off))

@@ -15,7 +15,7 @@ from ravden.core.rubout.rub_out import Drawer
 from ravden.core.rubout.words import words_on
 from ravden.core.state.beliefs import PRIORS, Beliefs
 from ravden.core.state.zone_factors import TAU, zone_factors
-from tests.core.learning_shops import inside
+from tests.core.learning_shops import inside, next_one
 from tests.core.test_plan import CATALOGUE, DRAWER, LACQUER, project
 
 DAY = datetime(2026, 3, 1, tzinfo=UTC)
@@ -80,6 +80,14 @@ class Believed(unittest.TestCase):
             with self.subTest(kind):
                 self.assertGreaterEqual(share, 0.85)
                 self.assertLessEqual(share, 0.95)
+
+    def test_with_what_was_learnt_the_next_film_is_known_better_and_its_range_holds_no_less(self):
+        (before, off), (after, less_off) = (
+            next_one(np.random.default_rng(4), 50, learn=learn) for learn in (False, True)
+        )
+        self.assertLess(less_off, 0.9 * off)
+        self.assertGreaterEqual(after, min(before, 0.90) - 0.03)
+        self.assertLess(after, 0.99)
 
 
 class Found(unittest.TestCase):
