@@ -17,7 +17,7 @@ from ravden.ui.widgets.tips import plain_tip
 
 COLUMNS = ("", "Figure", "Usual", "Here", "From", "How sure", "Since")
 WIDTHS = (64, 252, 58, 118, 96, 80, 80)
-ROW_H = 30
+ROW_H, LEAST_W = 30, 620
 EMPTY = (
     "Nothing has been learnt yet. It comes from what you log anyway: gauge readings, texture told before levelling, "
     "minutes on paper pages of the Booth, and sessions from begin to end."
@@ -56,6 +56,7 @@ class KnowsPage(QWidget):
         self.list = rows_table(self.model, "What this shop knows", WIDTHS, ROW_H)
         if (head := self.list.horizontalHeader()) is not None:
             head.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+        fit(self.list, lambda t: t.setMinimumWidth(px(LEAST_W)))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(lambda index: self._show(index))

@@ -13,6 +13,7 @@ from ravden.core.ahead.foretold import KINDS, Foretold
 from ravden.text import right_words as said
 from ravden.ui.places.shop.right_presenter import RightRow
 from ravden.ui.theme import style
+from ravden.ui.theme.style import font
 from ravden.ui.widgets.picture import Picture
 
 ROW_H, HEAD_H, TOP_H = 24, 34, 22
@@ -43,6 +44,7 @@ class RightPicture(Picture):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         p = self.painter()
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.setFont(font())
         c = style.current()
         left, right = NAME_W, max(self.width() - SAID_W - CAME_W, NAME_W + 120)
 
@@ -60,13 +62,10 @@ class RightPicture(Picture):
             rows = [r for r in self._rows if r.told.what == kind]
             if not rows:
                 continue
-            font = p.font()
-            font.setBold(True)
-            p.setFont(font)
+            p.setFont(font(bold=True))
             p.setPen(QColor(c.ink))
             p.drawText(QRectF(0, y, SHARES_X, HEAD_H), Qt.AlignmentFlag.AlignVCenter, said.HEADINGS[kind])
-            font.setBold(False)
-            p.setFont(font)
+            p.setFont(font())
             p.setPen(QColor(c.muted))
             p.drawText(
                 QRectF(SHARES_X, y, self.width() - SHARES_X, HEAD_H), Qt.AlignmentFlag.AlignVCenter, self._shares[kind]
