@@ -21,7 +21,7 @@ from ravden.journal.kinds.sanding import SandingLogged
 from ravden.ui.places.booth import turns
 from ravden.ui.places.booth.acts import act
 
-STEPS, SEEDS = 9, (2, 5)
+STEPS, SEEDS = 7, (2, 5)
 MINUTES = (1, 1, 2, 5, 10, 30, 60, 240, 600, 1440, 4000, 20_000)
 OTHERS = ("shellac-pad", "oil-wax", "lacquer-sprayed", "waterborne", "polymerising-oil")
 

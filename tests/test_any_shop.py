@@ -14,7 +14,7 @@ from ravden.journal.kinds.pin import PinSet
 from ravden.journal.kinds.promise import PromiseSet
 from tests.test_shop_plan import NOW, ShopTest
 
-SHOPS, DEEDS = 6, 5
+SHOPS, DEEDS = 5, 5
 WEEKS = ({}, {"mon": ((8.0, 12.0),), "thu": ((13.0, 15.5),)}, {"sat": ((9.0, 17.0),)})
 
 

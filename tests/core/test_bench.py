@@ -136,7 +136,7 @@ class ThinZones(unittest.TestCase):
         self.assertFalse(turns[-1].part)
 
     def test_a_zone_that_joins_late_gets_only_what_it_bears(self):
-        for um in range(50, 80, 2):
+        for um in range(50, 80, 6):
             turns = self.climb(lambda *acts, um=um: self.thin(*acts, um=um))
             at = [t.nth_rung for t in turns if t.zone.name == "head"]
             if at and min(at) > 1:

@@ -101,7 +101,7 @@ class Proven(unittest.TestCase):
 
 
 class Clean(unittest.TestCase):
-    @settings(max_examples=14, deadline=None)
+    @settings(max_examples=10, deadline=None)
     @given(st.integers(0, 10_000), st.integers(1, 6), st.integers(1, 2))
     def test_every_plan_keeps_every_rule(self, seed, pieces, people):
         p = problem(shop(seed, pieces, people))

@@ -12,7 +12,7 @@ from ravden.catalogue.tables import shipped
 from ravden.journal.kinds.instrument import InstrumentAdded
 from tests.ui.support import WindowTest, settle
 
-PRESSES = 160
+PRESSES = 110
 K = Qt.Key
 KEYS = (
     *[K.Key_Space] * 14, *[K.Key_Backspace] * 2, K.Key_P, K.Key_M, K.Key_E, K.Key_N, K.Key_Z, K.Key_Escape, K.Key_Left,
