@@ -25,7 +25,7 @@ SLOW = (
 )
 
 COUNTS = re.compile(r"(\d+) passed, (\d+) failed, (\d+) skipped")
-# Every process begins as a copy of one that has read these already.
+# Every process begins as a copy of one that has read these already, and the solver with them.
 FORKED = multiprocessing.get_context("forkserver")
 FIRST = (
     "hypothesis",
@@ -36,6 +36,7 @@ FIRST = (
     "PyQt6.QtSvg",
     "msgspec",
     "icalendar",
+    "tests.warm",
 )
 
 
