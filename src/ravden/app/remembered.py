@@ -82,6 +82,11 @@ class Remembered:
         told = self._taught.told(of.journal, of.entries, of.shop.racked)
         return of.drawer, self._taught.lessons(of.journal), told
 
+    @property
+    def seen(self) -> Taught:
+        """What each instrument on the rack was found to say, to go on from elsewhere."""
+        return dict(self._seen)
+
     def teaching(self) -> Teaching:
         """The shop's own figures, as its record teaches them by now."""
         drawer, lessons, told = self.taught()

@@ -52,8 +52,9 @@ class Teaching(Struct, frozen=True, kw_only=True):
 
         if not teaches(teacher):
             return ()
-        project, own = teacher.project_at(self.now), teacher.own_method
         last = max(a.at_h for a in teacher.acts if isinstance(a, Sanding | Reading))
+        # In the air as it was up to then, whichever moment is asked about: what came later is passed over by its time.
+        project, own = teacher.project_at(max(self.now, teacher.moment(last))), teacher.own_method
         key = (tuple(a for a in project.acts if a.at_h <= last), self.drawer, own.id, own.texture_um)
         name = teacher.instrument.id
         if name not in self.seen or self.seen[name][0] != key:

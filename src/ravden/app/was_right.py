@@ -30,6 +30,7 @@ from ravden.journal.shelves import of_instrument
 if TYPE_CHECKING:
     from ravden.app.outlook_request import OutlookRequest
     from ravden.app.session import ShopSession
+    from ravden.app.teaching import Taught
     from ravden.catalogue.tables import Catalogue
     from ravden.core.ahead.foretold import Foretold
     from ravden.core.record.word import Word
@@ -47,7 +48,8 @@ OF_NONE = (OfAir, OfSession, PersonSet, PlanKept)  # bear on none of what is for
 
 class Asked(Struct, frozen=True, kw_only=True):
     """What one instrument is asked with: a snapshot, safe to hand to another thread. rack: as it is, or was when it was
-    handed over; entries: of it and of the shop's tables, as they were written."""
+    handed over; entries: of it and of the shop's tables, as they were written; seen: what instruments were found to
+    say."""
 
     rack: OnRack
     entries: tuple[Entry, ...]
@@ -57,6 +59,7 @@ class Asked(Struct, frozen=True, kw_only=True):
     local: Callable[[datetime], datetime]
     lessons: Mapping[str, Lesson]
     told: Mapping[str, tuple[Word, ...]]
+    seen: Taught
 
     def run(self) -> tuple[Foretold, ...]:
         """All that was foretold of it and came, in the order it came."""
@@ -76,7 +79,15 @@ class Asked(Struct, frozen=True, kw_only=True):
         there = replace(shop, racked=others, book=book, hours=self.shop.hours, air=air)
         there = there.with_rack(replace(there.around(rack), air=air))
         return request(
-            there, rack.instrument.id, self.drawer, at, self.local, {}, lessons=self.lessons, seen={}, told=self.told
+            there,
+            rack.instrument.id,
+            self.drawer,
+            at,
+            self.local,
+            {},
+            lessons=self.lessons,
+            seen=self.seen,
+            told=self.told,
         )
 
     def _foretold(
@@ -258,7 +269,7 @@ def asked(session: ShopSession, instrument: str) -> Asked:
     drawer, lessons, told = session.kept.taught()
     return Asked(
         rack=rack, entries=tuple(entries[i] for i in sorted(entries)), shop=shop, shipped=session.shipped,
-        drawer=drawer, local=session.local, lessons=lessons, told=told,
+        drawer=drawer, local=session.local, lessons=lessons, told=told, seen=session.kept.seen,
     )  # fmt: skip
 
 
