@@ -289,8 +289,10 @@ class Shelf(OnAShelf):
             self.session.shop.stock,
             {"name": "Water clear", "product_kind": "finish", "material": "waterborne",
              "cans": "250 ml at 9; 1 l at 26,50",
-             "grade": "", "volume_solids": "31", "recoat_h": "", "coat_wet_um": "4", "cure_days": "7", "least_C": "50",
-             "pot_h": "", "density_g_ml": "", "sealed_months": "24", "open_months": ""}, None, Units(system="us"),
+             "grade": "",
+             "volume_solids": "31", "recoat_h": "", "coat_wet_um": "4", "cure_days": "7", "least_C": "50",
+             "hardener": "", "pot_h": "", "density_g_ml": "", "sealed_months": "24", "open_months": ""},
+            None, Units(system="us"),
         ).product  # fmt: skip
         self.assertEqual(made.cans, (Can(ml=250, price=9), Can(ml=1000, price=26.5)))
         self.assertEqual((made.figures.volume_solids, made.figures.open_months), (0.31, None))

@@ -7,7 +7,9 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QFileDialog
 
 from ravden.app import mixing
+from ravden.core.stock.product import Figures, Product
 from ravden.journal.kinds.session import MixMade, SessionBegun
+from ravden.journal.kinds.stock import LotBought, ProductTold
 from tests.ui.support import WindowTest, settle
 
 
@@ -84,6 +86,19 @@ class MixingTest(WindowTest):
         text = mixing.label(session, made)
         for words in ("2 lb cut", "of dry flakes", "mixed 2026-05-04", "Use until 2026-11-03", "data sheet"):
             self.assertIn(words, text)
+
+    def test_a_finish_with_hardener_begins_with_its_own_data_sheet(self):
+        session = self.window.session
+        figures = Figures(hardener=0.5, density_g_ml=1.04, pot_h=2)
+        session.log(ProductTold(product=Product(id="two", name="Two", material="two-part-clear", figures=figures)))
+        self.page.turn("hardener")
+        self.type("finish", "two-part-clear")
+        self.assertEqual(self.page.inputs["hardener_parts"].text(), "1")  # none of it is on the shelf
+        session.log(LotBought(product="two", ml=1000))
+        self.type("finish", "two-part-clear")
+        said = {name: self.page.inputs[name].text() for name in ("base_parts", "hardener_parts", "base_g_ml")}
+        self.assertEqual(said, {"base_parts": "1", "hardener_parts": "0.5", "base_g_ml": "1.04"})
+        self.assertIn("about 2 h at 20 °C", self.page.told.text())
 
     def test_what_the_booth_makes_ready_is_what_the_desk_says(self):
         for ml in (37, 113, 240, 731):

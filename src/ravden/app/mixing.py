@@ -14,6 +14,9 @@ from ravden.catalogue.shelf import shelves
 from ravden.core.errors import need
 from ravden.core.materials import desk
 from ravden.core.materials.desk import Recipe
+from ravden.core.method.habit import Pot
+from ravden.core.stock.lots import in_use
+from ravden.core.stock.product import Figures
 from ravden.text import words, written
 
 if TYPE_CHECKING:
@@ -32,6 +35,7 @@ NAMES = {
     "stronger": "the stronger cut", "dye": "dye", "carrier": "what carries it",
 }  # fmt: skip
 SHELLAC = "shellac"
+HALVES_K = 10.0  # [C] by how many K warmer a pot life is halved, where the finish has no figure of its own
 LEAST_ML = 5.0  # of what is made ready
 SOON = timedelta(hours=24)
 OFF = 0.02  # of the proportion: what rounding may change without a word
@@ -64,7 +68,7 @@ def fields(
     two = [m for m in materials if m.cure.model == "crosslink"]
     there = [m for m in materials if m.family == SHELLAC] if shellac else two if way == "hardener" else list(materials)
     first = next((m for m in there if m.id == finish_id), None) or _first(session, there, wants)
-    soon = _soon(session, first, wants)
+    soon, sheet = _soon(session, first, wants), sheet_of(session, first.id)
     finish = Field(name="finish", label="Which finish", value=first.id, choices=tuple((m.id, m.label) for m in there),
                    turns=True)  # fmt: skip
     step = Field(name="step", label="Measured in steps of", value="5", choices=STEPS)
@@ -83,11 +87,14 @@ def fields(
                          tip="By volume, from its data sheet."), retarder, step),
         "flakes": (finish, amount, cut, said, step),
         "stronger": (finish, amount, Field(name="have", label="Cut there is", value="3"), cut, said, step),
-        "hardener": (finish, amount, Field(name="base_parts", label="Parts of the finish", value="2"),
-                     Field(name="hardener_parts", label="Parts of hardener", value="1"),
+        "hardener": (finish, amount, Field(name="base_parts", label="Parts of the finish",
+                                    value="2" if sheet.hardener is None else "1"),
+                     Field(name="hardener_parts", label="Parts of hardener",
+                           value="1" if sheet.hardener is None else written.number(sheet.hardener, ".3g")),
                      Field(name="by", label="Parts go by", value="volume",
                            choices=(("volume", "volume"), ("weight", "weight"))),
-                     Field(name="base_g_ml", label="Density of the finish", unit="g/ml", value="1.0",
+                     Field(name="base_g_ml", label="Density of the finish", unit="g/ml",
+                           value="1.0" if sheet.density_g_ml is None else written.number(sheet.density_g_ml, ".3g"),
                            tip="Only asked for by weight."),
                      Field(name="hardener_g_ml", label="Density of the hardener", unit="g/ml", value="1.0",
                            tip="Only asked for by weight."),
@@ -95,6 +102,23 @@ def fields(
         "dye": (amount, Field(name="g_per_litre", label="Strength", unit="g/l", value="5")),
     }  # fmt: skip
     return by_way[way]
+
+
+def sheet_of(session: ShopSession, material: str) -> Figures:
+    """What the data sheet of the product says whose can is in use; nothing where there is none."""
+    stock = session.shop.stock
+    lot = in_use(stock, "finish", material, session.now)
+    return Figures() if lot is None else stock.products[lot.product].figures
+
+
+def pot_of(session: ShopSession, material: str, way: str = "") -> Pot | None:
+    """How long a mix of a finish can be used: by the data sheet of the product in use where that says it, else as is
+    usual for it; None: as long as one likes, or nobody knows."""
+    usual, told = session.catalogue.booth.habit(material, way).pot, sheet_of(session, material).pot_h
+    if told is None:
+        return usual
+    halves_K = HALVES_K if usual is None else usual.halves_K
+    return Pot(material=material, pot_min=60.0 * told, halves_K=halves_K, basis="by its data sheet")
 
 
 def _first(session: ShopSession, there: list[Material], wants: Wanted | None) -> Material:
@@ -155,6 +179,11 @@ def mixed(session: ShopSession, way: str, typed: Mapping[str, str]) -> Mixed:
     return _told(session, material, made, title)
 
 
+def lasts(session: ShopSession, pot: Pot) -> str:
+    """How long a mix can be used, in words."""
+    return f"Once mixed it can be used for about {words.minutes(pot.pot_min)} at {session.units.temperature(20)}"
+
+
 def ready(material: Material, ml: float) -> Recipe:
     """So much of a finish as it is usually laid, by the desk's own reckoning: the finish, and its thinner where it
     takes any."""
@@ -170,12 +199,11 @@ def _told(session: ShopSession, material: Material | None, made: Recipe, title: 
     if abs(made.off) > OFF:
         more = "more" if made.off > 0 else "less"
         told.append(f"Rounded: {100 * abs(made.off):.0f} % {more} of the second part than asked; take smaller steps.")
-    keeps, pot = None, None
-    if material is not None:
-        pot = session.catalogue.booth.habit(material.id, session.catalogue.applied[material.id]).pot
+    keeps = None
+    pot = None if material is None else pot_of(session, material.id, session.catalogue.applied[material.id])
     if pot is not None and any(p.what == "hardener" for p in made.parts):
         keeps = session.now + timedelta(minutes=pot.pot_min)
-        told.append(f"Once mixed it can be used for about {words.minutes(pot.pot_min)} at 20 °C: mix it last.")
+        told.append(f"{lasts(session, pot)}: mix it last.")
     elif material is not None and any(p.what in ("flakes", "stronger") for p in made.parts):
         keeps = session.now + timedelta(days=30.44 * MIXED_MONTHS)
         shelf = shelves().get(material.family)

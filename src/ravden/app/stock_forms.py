@@ -58,6 +58,8 @@ def product_fields(catalogue: Catalogue, product: Product | None, units: Units) 
               value=figure("cure_days")),
         Field(name="least_C", label="Not laid below", unit=units.temperature_unit, tip="From its data sheet.",
               value="" if cold is None else written.number(units.temperature_value(cold), ".4g")),
+        Field(name="hardener", label="Hardener to one part", value=figure("hardener"),
+              tip="Parts by volume, from its data sheet: the mixing desk begins with it."),
         Field(name="pot_h", label="Once mixed", unit="h", value=figure("pot_h"), tip="From its data sheet."),
         Field(name="density_g_ml", label="Density", unit="g/ml", value=figure("density_g_ml"),
               tip="From its data sheet: with it a can is weighed."),

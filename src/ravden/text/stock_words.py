@@ -118,7 +118,7 @@ def buys(product: Product, found: Purchase) -> str:
 SHEET = (
     ("volume_solids", "solids by volume", "{:.0f} %"), ("coat_wet_um", "wet film of a coat", ""),
     ("recoat_h", "next coat after", "{:g} h"), ("cure_days", "in use after", "{:g} days"),
-    ("least_C", "not below", ""), ("pot_h", "once mixed", "{:g} h"), ("density_g_ml", "density", "{:g} g/ml"),
+    ("least_C", "not below", ""), ("hardener", "hardener to one part of it", "{:g}"), ("pot_h", "once mixed", "{:g} h"), ("density_g_ml", "density", "{:g} g/ml"),
     ("sealed_months", "keeps sealed", "{:g} months"), ("open_months", "keeps open", "{:g} months"),
 )  # fmt: skip
 

@@ -18,8 +18,8 @@ class Figures(Struct, frozen=True, kw_only=True, omit_defaults=True):
     """What a data sheet says in place of the kind's own numbers; None where it is silent.
 
     volume_solids [-]; density_g_ml; coat_wet_um: wet film of a coat; recoat_h: when it takes the next; cure_days: until
-    it is put to use; least_C: below it, it is not laid; pot_h: once mixed; sealed_months, open_months: how long it
-    keeps.
+    it is put to use; least_C: below it, it is not laid; hardener: parts of it by volume to one of the finish [-];
+    pot_h: once mixed; sealed_months, open_months: how long it keeps.
     """
 
     volume_solids: float | None = None
@@ -28,6 +28,7 @@ class Figures(Struct, frozen=True, kw_only=True, omit_defaults=True):
     recoat_h: float | None = None
     cure_days: float | None = None
     least_C: float | None = None
+    hardener: float | None = None
     pot_h: float | None = None
     sealed_months: float | None = None
     open_months: float | None = None
@@ -36,7 +37,7 @@ class Figures(Struct, frozen=True, kw_only=True, omit_defaults=True):
         for name, least, most, unit in (
             ("volume_solids", 0.01, 1, ""), ("density_g_ml", 0.5, 3, "g/ml"), ("coat_wet_um", 1, 2000, "um"),
             ("recoat_h", 0.01, 2000, "h"), ("cure_days", 0.01, 400, "days"), ("least_C", -10, 40, "C"),
-            ("pot_h", 0.05, 400, "h"), ("sealed_months", 0.1, MOST_MONTHS, "months"),
+            ("hardener", 0.005, 5, ""), ("pot_h", 0.05, 400, "h"), ("sealed_months", 0.1, MOST_MONTHS, "months"),
             ("open_months", 0.1, MOST_MONTHS, "months"),
         ):  # fmt: skip
             told = getattr(self, name)

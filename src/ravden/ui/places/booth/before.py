@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
-from ravden.app.mixing import ready
+from ravden.app.mixing import lasts, pot_of, ready
 from ravden.app.next_act import due_first
 from ravden.app.session import ShopSession
 from ravden.app.stock import will_not_reach
@@ -260,9 +260,10 @@ def _mixes(session: ShopSession, rows: list[tuple[str, Turn]]) -> tuple[str, ...
         text = f"{_ml(parts['base'])} of {material.label.lower()}"
         if parts.get("thinner"):
             text += f" and {_ml(parts['thinner'])} of thinner"
-        pot = session.catalogue.booth.habit(material_id, way).pot
+        pot = pot_of(session, material_id, way)
         if pot is not None:
-            text += f"; once mixed it can be used for about {words.minutes(pot.pot_min)} at 20 °C: mix it last (M)"
+            said = lasts(session, pot)
+            text += f"; {said[:1].lower()}{said[1:]}: mix it last (M)"
         short = will_not_reach(session, material_id, parts["base"])
         out.append(f"Make ready {text}{f'; {short}' if short else ''}.")
     return tuple(out)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
+from ravden.app.mixing import pot_of
 from ravden.app.session import ShopSession
 from ravden.core.climate.air import spare_K
 from ravden.core.film import wetcoat
@@ -160,7 +161,7 @@ def mixes(session: ShopSession) -> tuple[tuple[str, str], ...]:
         return ()
     out = []
     for mixed in {m.material: m for m in open_session.mixes}.values():
-        pot = session.catalogue.booth.habit(mixed.material).pot
+        pot = pot_of(session, mixed.material)
         label = session.catalogue.material(mixed.material).label
         if pot is None:
             continue

@@ -6,6 +6,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
+from ravden.app.mixing import pot_of
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
 from ravden.journal.booth import BoothSession
@@ -67,7 +68,7 @@ def _pots(session: ShopSession, open_session: BoothSession) -> list[datetime]:
     """When each mix is to be used up, and when it is past it."""
     out = []
     for mixed in {m.material: m for m in open_session.mixes}.values():
-        pot = session.catalogue.booth.habit(mixed.material).pot
+        pot = pot_of(session, mixed.material)
         if pot is not None:
             over = mixed.at + timedelta(minutes=pot.at(shop_air_C(session)))
             out += [over - timedelta(seconds=WORN_S), over]

@@ -7,6 +7,7 @@ from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from ravden.app.defects import LIGHT
+from ravden.app.mixing import pot_of
 from ravden.app.session import ShopSession
 from ravden.core.abrasive.gloss import rq_um
 from ravden.journal.kinds.mishap import MishapLogged
@@ -167,7 +168,7 @@ def pot_material(session: ShopSession) -> str:
         rack = session.shop.racked[name]
         for stage in rack.method.stage:
             material = stage.finish or rack.instrument.material
-            if stage.kind == "coats" and session.catalogue.booth.habit(material).pot is not None:
+            if stage.kind == "coats" and pot_of(session, material) is not None:
                 return material
     return ""
 

@@ -165,9 +165,6 @@ def _used(session: ShopSession, name: str, material: Material | None) -> str:
         return f"plans lay {units.film(material.coat_dry_um / solids)}, which leaves {units.film(material.coat_dry_um)}"
     if name == "least_C" and material.family in booth.limits:
         return f"Ravden warns below {units.temperature(booth.limits[material.family].low_C)}"
-    if name == "pot_h":
-        pot = booth.habit(material.id, session.catalogue.applied[material.id]).pot
-        return "" if pot is None else f"the Booth reckons with {words.minutes(pot.pot_min)} at {units.temperature(20)}"
     return "plans go by how the film dries here" if name in ("recoat_h", "cure_days") else ""
 
 
