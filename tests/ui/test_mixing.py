@@ -3,13 +3,18 @@
 import re
 from unittest import mock
 
+from msgspec.structs import replace
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QFileDialog
 
 from ravden.app import mixing
+from ravden.core.ahead.waits import waits as waits_of
 from ravden.core.stock.product import Figures, Product
+from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun
 from ravden.journal.kinds.stock import LotBought, ProductTold
+from ravden.text.words import wait as in_words
+from ravden.ui.places.film import waits as film_waits
 from tests.ui.support import WindowTest, settle
 
 
@@ -99,6 +104,27 @@ class MixingTest(WindowTest):
         said = {name: self.page.inputs[name].text() for name in ("base_parts", "hardener_parts", "base_g_ml")}
         self.assertEqual(said, {"base_parts": "1", "hardener_parts": "0.5", "base_g_ml": "1.04"})
         self.assertIn("about 2 h at 20 °C", self.page.told.text())
+
+    def test_a_pot_life_is_one_wherever_it_is_said(self):
+        session = self.window.session
+        usual = mixing.pot_of(session, "two-part-clear")
+        session.log(
+            ProductTold(product=Product(id="two", name="Two", material="two-part-clear", figures=Figures(pot_h=5)))
+        )
+        session.log(LotBought(product="two", ml=1000))
+        told = mixing.pot_of(session, "two-part-clear")
+        self.assertEqual((told.pot_min, told.halves_K), (300, usual.halves_K))
+        added = session.catalogue.method("two-part-clear")
+        body = replace(session.added("tern").body, id="two", name="Two", method=added.id, material=added.material)
+        session.log(body, instrument="two")
+        session.log(CoatLogged(dry_um=40), instrument="two")
+        self.window.turn_to("film")
+        settle(self.window)
+        found = session.request("two").run()
+        shown = film_waits.show(session, found, waits_of(found))
+        said = next(t for _, t in shown.lines if "shallow cup" in t)
+        temp_C = found.project.air[-1].temp_C
+        self.assertIn(f"about {in_words(told.at(temp_C) / 60)};", said)
 
     def test_what_the_booth_makes_ready_is_what_the_desk_says(self):
         for ml in (37, 113, 240, 731):

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ravden.app.mixing import pot_of
 from ravden.app.next_act import WITHIN_H
 from ravden.app.once import learnt_before
 from ravden.core.ahead import waits as core
@@ -74,7 +75,7 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
     lines = [
         *_air(session, found, waits),
         *_wet(waits),
-        *_nature(found, waits),
+        *_nature(session, found, waits),
         *_recoat(found, waits, at, now),
         *_why(session, waits, at, now),
     ]
@@ -149,7 +150,7 @@ def _session(found: Outlook, waits: Waits, at: object, now: datetime) -> tuple[W
     return tuple(out)
 
 
-def _nature(found: Outlook, waits: Waits) -> list[tuple[str, str]]:
+def _nature(session: ShopSession, found: Outlook, waits: Waits) -> list[tuple[str, str]]:
     """What this way of hardening asks of hands."""
     model = found.project.finish(found.zone).cure
     out: list[tuple[str, str]] = []
@@ -161,7 +162,9 @@ def _nature(found: Outlook, waits: Waits) -> list[tuple[str, str]]:
         text = f"Wet until light reaches it: let it level and lose vapour for {model.rest_min:.0f} min"
         out.append(("plain", f"{text}, then a short flash, a pause, and the full dose on each face."))
     if isinstance(model, Crosslink):
-        pot = words.wait(pot_life_h(model, max(air_at(found.project, found.now_h).temp_C, 0.0)))
+        temp_C = max(air_at(found.project, found.now_h).temp_C, 0.0)
+        told = pot_of(session, found.project.finish(found.zone).id)  # as the Booth and the mixing desk have it
+        pot = words.wait(pot_life_h(model, temp_C) if told is None else told.at(temp_C) / 60.0)
         out.append(("plain", f"In a shallow cup the mix lasts about {pot}; a deep one warms and is quicker."))
     if waits.slower > 1.1:
         times = f"{written.number(waits.slower, '.1f')} times as long as the first"
