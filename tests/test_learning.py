@@ -14,6 +14,8 @@ from ravden.catalogue.tables import shipped
 from ravden.core.ahead.foretold import FILM, MINUTES, READY, WINDOW
 from ravden.core.errors import InputError
 from ravden.demo import ferrow_book, ferrow_lane
+from ravden.exchange import instrument
+from ravden.journal.kinds.air import AirLogged
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.learning import LearningRuled
@@ -340,6 +342,35 @@ class InTheBook(InFolder):
         self.assertEqual(len(found), 1)
         self.assertFalse(found[0].inside)
 
+    def test_a_look_noted_late_counts_at_once_as_it_does_when_the_file_is_read_again(self):
+        before = self.session.now - timedelta(days=10)
+        checks.log(self.session, "teal", self.typed(sink="clear"))
+        for _ in range(LATE):
+            self.session.journal.append(AirLogged(temp_C=20, rh=0.45), at=self.session.now,
+                                        logged_at=self.session.now)  # fmt: skip
+        self.session.close()
+        self.session.open(self.path)
+        self.assertIsNone(self.session.shop.book["teal"].rack)
+        checks.log(self.session, "teal", self.typed(sink="slight", at=before.strftime("%Y-%m-%d %H:%M")))
+        seen = [c.sink for c in self.session.shop.book["teal"].checks]
+        self.assertEqual(seen, ["slight", "clear"])
+        learnt = self.session.kept.teaching().beliefs().sinks("lacquer-sprayed")
+        self.session.close()
+        self.session.open(self.path)
+        self.assertEqual([c.sink for c in self.session.shop.book["teal"].checks], seen)
+        self.assertAlmostEqual(self.session.kept.teaching().beliefs().sinks("lacquer-sprayed"), learnt)
+
+    def test_one_that_was_looked_at_and_brought_back_is_taken_to_another_shop(self):
+        checks.log(self.session, "plover", self.typed(sink="slight"))
+        self.session.bring_back("plover")
+        film = self.session.request("plover").run().ledger.mean_um("top")
+        raw = instrument.write(self.session.entries, self.session.shop, "plover")
+        other = ShopSession(shipped(), HandClock(NOW))
+        other.open(self.path.with_name("other.ravden"), create=True)
+        self.addCleanup(other.close)
+        name = other.bring_in(raw, "plover.json")
+        self.assertAlmostEqual(other.request(name).run().ledger.mean_um("top"), film, places=1)
+
     def test_a_look_before_it_was_handed_over_and_one_of_nothing_are_refused(self):
         self.assertRaises(InputError, checks.log, self.session, "teal", self.typed(at="2025-01-01"))
         self.assertRaises(InputError, checks.log, self.session, "tern", self.typed())
@@ -366,6 +397,16 @@ class InTheBook(InFolder):
         self.assertIn("µm", rows["Film, top"][0])
         self.assertIn("Print", rows["Went wrong"][0])
         self.assertIn("<b>", compare_two.html(shown))
+
+    def test_what_is_corrected_does_not_teach_its_own_foretelling(self):
+        self.session.bring_back("plover")
+        before = [f for f in was_right.asked(self.session, "plover").run() if f.what == MINUTES]
+        mine = [e for e in self.session.everything() if e.instrument == "plover"]
+        timed = next(e for e in mine if isinstance(e.body, SandingLogged) and e.body.minutes > 0)
+        self.session.correct(timed.id, replace(timed.body, minutes=4 * timed.body.minutes))
+        after = [f for f in was_right.asked(self.session, "plover").run() if f.what == MINUTES]
+        self.assertEqual([(f.low, f.likely, f.high) for f in after], [(f.low, f.likely, f.high) for f in before])
+        self.assertNotEqual([f.came_low for f in after], [f.came_low for f in before])
 
     def test_it_comes_back_with_all_that_was_known_and_goes_again(self):
         film = self.session.request_booked("plover").run().ledger.mean_um("top")

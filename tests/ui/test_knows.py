@@ -7,6 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from ravden.core.ahead.foretold import WINDOW, Foretold
+from ravden.journal.kinds.handed_over import CheckSeen, HandedOver
 from ravden.journal.kinds.learning import LearningRuled
 from ravden.journal.kinds.rate import RateAccepted
 from ravden.journal.kinds.reading import ReadingLogged
@@ -89,9 +90,27 @@ class Knows(WindowTest):
             self.assertIn("in use since", page.sentences[0].text())
 
     def test_further_back_is_asked_for_where_the_book_is_long(self):
-        with mock.patch.object(right_control, "AT_ONCE", 0):
-            page = self.turn("right")
+        for name in ("tern", "wren"):
+            self.session.log(HandedOver(), instrument=name)
+        right = self.window.places.shop.right
+        right._most = 1
+        page = self.turn("right")
+        asked = {f.of for f in right.told()}
+        self.assertTrue(page.more.isVisible() and len(asked & {"tern", "wren"}) == 1)
+        QTest.mouseClick(page.more, Qt.MouseButton.LeftButton)
+        settle(self.window)
+        self.assertTrue({f.of for f in right.told()} > asked)
         self.assertFalse(page.more.isVisible())
+
+    def test_a_print_noted_months_later_is_told_of_at_once(self):
+        self.session.log(HandedOver(), instrument="tern")
+        page = self.turn("right")
+        right = self.window.places.shop.right
+        self.assertFalse(any(f.label == "case" for f in right.told()))
+        self.session.log(CheckSeen(seen=("print",)), instrument="tern")
+        settle(self.window)
+        self.assertTrue(any(f.label == "case" for f in right.told()))
+        self.assertIn("case", page.picture.accessibleDescription())
 
 
 class FullBook(WindowTest):

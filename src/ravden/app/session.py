@@ -27,7 +27,7 @@ from ravden.journal.fold import Fold, check
 from ravden.journal.hours import ShopHours
 from ravden.journal.kinds.air import OfAir
 from ravden.journal.kinds.coat import CoatLogged
-from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
+from ravden.journal.kinds.handed_over import BackOnRack, CheckSeen, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
@@ -204,6 +204,8 @@ class ShopSession:
         moment = at or now
         check(self.shop, body, instrument, moment, self._latest())
         gone = isinstance(body, HandedOver)
+        if isinstance(body, CheckSeen) and (booked := self.shop.book[instrument]).rack is None:
+            self._fold.read_in(of_booked(self.journal, booked, now))  # it may have been seen before what was noted
         lesson = self.request(instrument).lesson() if gone else None
         drawn = self.shop.racked[instrument].draws if gone else ()
         entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)

@@ -252,7 +252,7 @@ def _read_by_coat(session: ShopSession, before: Stocked, body: CanWeighed, at: d
     last = max(earlier, key=lambda w: w.at)
     taken = [
         draw for draw, took in zip(draws(session), before.drawn, strict=True)
-        if took[0][0] == body.lot and last.at <= draw.at <= at
+        if draw.kind == "finish" and took[0][0] == body.lot and last.at <= draw.at <= at
     ]  # fmt: skip
     used = last.left_ml - body.left_ml
     if len(taken) != 1 or not taken[0].of or used <= 0:

@@ -31,6 +31,7 @@ class TaughtHere:
         self._upto = 0
         self._spans: tuple[Span, ...] = ()
         self._said: tuple[object, dict[str, tuple[Word, ...]]] | None = None
+        self._of_span: dict[Span, tuple[tuple[object, ...], tuple[Word, ...]]] = {}
 
     def book_turned(self) -> None:
         """An instrument went into the Book, or came back."""
@@ -53,8 +54,16 @@ class TaughtHere:
             return self._booked
         key = (self._spans, {i: r.acts for i, r in racked.items()})
         if self._said is None or self._said[0] != key:
-            self._said = (key, gathered(self._booked, session_words(self._spans, racked)))
+            self._said = (key, gathered(self._booked, [w for s in self._spans for w in self._words(s, racked)]))
         return self._said[1]
+
+    def _words(self, span: Span, racked: Mapping[str, OnRack]) -> tuple[Word, ...]:
+        """What one session says, worked out once for what was done to its instruments."""
+        acts = tuple(racked[i].acts if i in racked else None for i in span.instruments)
+        kept = self._of_span.get(span)
+        if kept is None or any(a is not b for a, b in zip(kept[0], acts, strict=True)):
+            kept = self._of_span[span] = (acts, session_words((span,), racked))
+        return kept[1]
 
     def _look(self, journal: Journal | None, entries: Sequence[Entry], racked: Mapping[str, OnRack]) -> None:
         """Read the sessions of as long as the instruments on the rack have been there."""

@@ -66,9 +66,22 @@ class Asked(Struct, frozen=True, kw_only=True):
         found = [*self._films(), *self._windows(), *self._cased(), *self._minutes(), *self._ready()]
         return tuple(sorted(found, key=lambda f: f.at))
 
-    def _then(self, before: int, at: datetime) -> OutlookRequest | None:
-        """What would have been asked at a moment, with the entries before one; None: it was not there yet."""
-        told = [e for e in self.entries if e.id < before and e.at <= at]
+    def _written(self, number: int) -> Entry | None:
+        """The entry as it was first written, whatever was put in its place since; None: it is not among these."""
+        by = {e.id: e for e in self.entries}
+        found = by.get(number)
+        while found is not None and found.corrects is not None:
+            found = by.get(found.corrects)
+        return found
+
+    def _then(self, number: int, *, after: bool = False) -> OutlookRequest | None:
+        """What would have been asked just before something was written down, or just after it, with what had been by
+        then; None: the instrument was not there yet. number: of its entry, as it counts now."""
+        first = self._written(number)
+        if first is None:
+            return None
+        at = first.at
+        told = [e for e in self.entries if e.at <= at and (e.id < first.id or (after and e.id == first.id))]
         shop = Fold(told, self.shipped).shop
         rack = shop.racked.get(self.rack.instrument.id)
         if rack is None:
@@ -112,11 +125,11 @@ class Asked(Struct, frozen=True, kw_only=True):
             if not isinstance(read, Reading) or read.what != "gauge":
                 continue
             at = self.rack.moment(read.at_h)
-            asked = self._then(read.id, at)
+            asked = self._then(read.id)
             if asked is None or not asked.rack.project.coats:
                 continue
-            project = asked.fitted(asked.rack.project_at(at), asked.teaching.beliefs())
-            ledger = known(project, asked.rack.hours(at), {}, asked.applicator()).ledger
+            project = asked.fitted(asked.rack.project_at(asked.now), asked.teaching.beliefs())
+            ledger = known(project, asked.rack.hours(asked.now), {}, asked.applicator()).ledger
             zone = project.zone(read.zone)
             believed = ledger.film(zone.name)
             dry = read.um * cured_share(project, read, zone.name)
@@ -138,8 +151,7 @@ class Asked(Struct, frozen=True, kw_only=True):
             if coat is None or coat.id in seen:
                 continue
             seen.add(coat.id)
-            at = self.rack.moment(coat.at_h)
-            asked = self._then(coat.id + 1, at)
+            asked = self._then(coat.id, after=True)
             if asked is None:
                 continue
             try:
@@ -149,7 +161,7 @@ class Asked(Struct, frozen=True, kw_only=True):
             window = next((w for w in found.forward.windows if w.name == "level" and not w.mends), None)
             if window is None or window.likely_h is None or window.early_h is None or window.late_h is None:
                 continue
-            since = asked.rack.hours(at)
+            since = asked.rack.hours(asked.now)
             waits = [h - since for h in (window.early_h, window.likely_h, window.late_h)]
             if min(waits) <= 0:
                 continue
@@ -172,13 +184,13 @@ class Asked(Struct, frozen=True, kw_only=True):
             return []
         coat = max(coats, key=lambda c: c.at_h)
         at = self.rack.moment(coat.at_h)
-        asked = self._then(coat.id + 1, at)
+        asked = self._then(coat.id, after=True)
         found = None if asked is None else asked.run()
         windows = () if found is None else found.forward.windows
         window = next((w for w in windows if w.name == "case" and not w.mends), None)
         if asked is None or window is None or window.likely_h is None or window.early_h is None or not window.late_h:
             return []
-        waits = [h - coat.at_h for h in (window.early_h, window.likely_h, window.late_h)]
+        waits = [h - asked.rack.hours(asked.now) for h in (window.early_h, window.likely_h, window.late_h)]
         if min(waits) <= 0:
             return []
         low, high = widened(*waits)
@@ -212,8 +224,7 @@ class Asked(Struct, frozen=True, kw_only=True):
         out = []
         for pace in paces(project, worked_on(project, self.drawer)):
             at = self.rack.moment(pace.at_h)
-            first = next(a for a in self.rack.acts if isinstance(a, Sanding) and a.at_h == pace.at_h)
-            asked = self._then(first.id, at)
+            asked = self._then(pace.first)
             if asked is None:
                 continue
             learnt = asked.teaching.beliefs()
@@ -229,8 +240,7 @@ class Asked(Struct, frozen=True, kw_only=True):
         promised = next((e for e in effective(list(self.entries)) if self._promises(e)), None)
         if promised is None or self.rack.instrument.id not in self.shop.book:
             return []
-        at = promised.at
-        asked = self._then(promised.id + 1, at)
+        asked = self._then(promised.id, after=True)
         if asked is None:
             return []
         found = asked.run()
@@ -238,7 +248,7 @@ class Asked(Struct, frozen=True, kw_only=True):
         work = [a for a in self.rack.acts if isinstance(a, Coat | Sanding | StepDone)]
         if not work or None in ready:
             return []
-        since = asked.rack.hours(at)
+        since = asked.rack.hours(asked.now)
         early, likely, late = ((h - since) / 24.0 for h in ready if h is not None)
         days = (max(a.at_h for a in work) - since) / 24.0
         if early <= 0 or days <= 0:

@@ -82,9 +82,11 @@ def _textures(project: Project, worked: tuple[Worked, ...], key: str, texture_um
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pace:
-    """What a grade took on a day [min], and what the built-in rate says it takes; key: of the figure it speaks of."""
+    """What a grade took on a day [min], and what the built-in rate says it takes; key: of the figure it speaks of;
+    first: the number of its first entry, at_h: the hour of its last."""
 
     at_h: float
+    first: int
     key: str
     grade: str
     took: float
@@ -102,10 +104,10 @@ def paces(project: Project, worked: tuple[Worked, ...]) -> tuple[Pace, ...]:
         expected = rubbing_minutes(one.rung, act.um, area)
         if FASTEST * expected <= act.minutes <= SLOWEST * expected:
             key = key_of(MINUTES if abrasive.coated else POLISHING, abrasive.id)
-            told = Pace(at_h=act.at_h, key=key, grade=abrasive.name, took=act.minutes, expected=expected)
+            told = Pace(at_h=act.at_h, first=act.id, key=key, grade=abrasive.name, took=act.minutes, expected=expected)
             days.setdefault((key, int(act.at_h // 24)), []).append(told)
     return tuple(
-        replace(told[-1], at_h=max(t.at_h for t in told), took=sum(t.took for t in told),
+        replace(told[0], at_h=max(t.at_h for t in told), took=sum(t.took for t in told),
                 expected=sum(t.expected for t in told))
         for told in days.values()
     )  # fmt: skip

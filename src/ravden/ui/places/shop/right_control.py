@@ -60,7 +60,8 @@ class RightControl(QObject):
     def _key(self, instrument: str) -> object:
         shop = self._session.shop
         rack = shop.racked.get(instrument)
-        of = rack.acts if rack is not None else (shop.book[instrument].handed, shop.book[instrument].added)
+        booked = shop.book.get(instrument)
+        of = rack.acts if rack is not None else booked and (booked.handed, booked.added, booked.checks)
         return (self._session.journal, of)
 
     def _next(self) -> None:
