@@ -20,6 +20,7 @@ from ravden.app.forms import Field
 from ravden.core.errors import InputError
 from ravden.text.say import fault, whole_fault
 from ravden.text.units import Units
+from ravden.ui.widgets.emptied import emptied
 from ravden.ui.widgets.fault import FaultLabel
 from ravden.ui.widgets.field_box import field_box
 
@@ -78,12 +79,7 @@ class LogCard(QFrame):
         self.heading.setText(heading)
         self.keep.setText(f"{keep}  (Enter)")
         self.fault.setText("")
-        while self._grid.count():
-            item = self._grid.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                widget.setParent(None)
-                widget.deleteLater()
+        emptied(self._grid)
         self.inputs, self.faults = {}, {}
         for column in range(self._grid.columnCount()):
             self._grid.setColumnStretch(column, 0)

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
 from ravden.ui.theme import style
+from ravden.ui.widgets.emptied import emptied
 from ravden.ui.widgets.over import Over
 
 EVERYWHERE = (
@@ -106,9 +107,7 @@ class KeysOver(Over):
     def show_keys(self, place: str, label: str, back: QWidget | None) -> None:
         """Lay the keys of a place over it; back: where the keyboard goes after."""
         self._back = back
-        while (item := self.grid.takeAt(0)) is not None:
-            if (old := item.widget()) is not None:
-                old.deleteLater()
+        emptied(self.grid)
         self.heading.setText(f"Keys: {label}, and everywhere")
         for column, rows in ((0, OF.get(place, ())), (2, EVERYWHERE)):
             for i, (key, does) in enumerate(rows):

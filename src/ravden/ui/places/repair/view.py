@@ -10,6 +10,7 @@ from ravden.ui.places.repair.noting import NotingPage
 from ravden.ui.places.repair.presenter import OUTCOMES, CauseLine, PageShown
 from ravden.ui.places.repair.ways_view import WaysView
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.emptied import emptied
 from ravden.ui.widgets.explained import Explained
 from ravden.ui.widgets.keyed import keyed
 from ravden.ui.widgets.outline_view import OutlineView
@@ -203,9 +204,7 @@ class RepairPage(Page):
     def _show_list(self, shown: PageShown) -> None:
         ids = [r.id for r in shown.rows]
         if list(self.buttons) != ids:
-            while (item := self._list.takeAt(0)) is not None:
-                if (widget := item.widget()) is not None:
-                    widget.deleteLater()
+            emptied(self._list)
             self.buttons = {}
             for row in shown.rows:
                 button = RowButton()
@@ -226,9 +225,7 @@ class RepairPage(Page):
         asked = tuple((f.name, f.label, f.choices) for f in shown.fields)
         if asked != self._fields:
             self._fields = asked
-            while (item := self._asked.takeAt(0)) is not None:
-                if (widget := item.widget()) is not None:
-                    widget.deleteLater()
+            emptied(self._asked)
             self.fields = {}
             for field in shown.fields:
                 label, box = QLabel(field.label), QComboBox()
@@ -251,9 +248,7 @@ class RepairPage(Page):
             box.setEnabled(not shown.closed)
 
     def _show_causes(self, shown: PageShown) -> None:
-        while (item := self._causes.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.deleteLater()
+        emptied(self._causes)
         if not shown.causes:
             none = QLabel("Nothing in the record speaks for a cause." if shown.ways else "Looking through the record …")
             none.setWordWrap(True)

@@ -20,6 +20,7 @@ from ravden.core.abrasive.grades import Abrasive
 from ravden.text import written
 from ravden.ui.places.rubout.drawer_words import WEARS, DrawerShown
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.emptied import emptied
 
 
 class DrawerPanel(QWidget):
@@ -94,12 +95,7 @@ class DrawerPanel(QWidget):
         self.block.setCurrentIndex(self.block.findData(shown.block))
         self.traps.setText("\n".join(shown.traps[:3]))
         self.traps.setVisible(bool(shown.traps))
-        while self.grid.count():
-            item = self.grid.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        emptied(self.grid)
         self.rows = {}
         for i, row in enumerate(shown.rows):
             name = QLabel(f"<b>{escape(row.name)}</b> {escape(row.grain)}")

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.ui.theme.style import fit, scale
+from ravden.ui.widgets.emptied import emptied
 from ravden.ui.widgets.fault import FaultLabel
 from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.panel import panel
@@ -214,10 +215,7 @@ class SettingsPage(Page):
     def show_copies(self, where: str, rows: Sequence[tuple[str, str]]) -> None:
         """Where the file lies, and its copies: each by its path, and what is said of it."""
         self.where.setText(where)
-        while (item := self.copies.takeAt(0)) is not None:
-            if (old := item.widget()) is not None:
-                old.hide()
-                old.deleteLater()
+        emptied(self.copies)
         for path, said in rows:
             line = QWidget()
             row = QHBoxLayout(line)

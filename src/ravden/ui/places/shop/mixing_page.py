@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QButtonGroup, QComboBox, QGridLayout, QHBoxLayout, Q
 
 from ravden.app.forms import Field
 from ravden.app.mixing import WAYS, Mixed
+from ravden.ui.widgets.emptied import emptied
 from ravden.ui.widgets.fault import FaultLabel
 from ravden.ui.widgets.field_box import field_box
 from ravden.ui.widgets.panel import panel
@@ -85,12 +86,7 @@ class MixingPage(QWidget):
     def ask(self, fields: tuple[Field, ...]) -> None:
         """Ask for these; what was typed before in one of the same name stays, but for the amount and what is usual."""
         self.heading.setText(dict(WAYS)[self.way])
-        while self._grid.count():
-            item = self._grid.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                widget.setParent(None)
-                widget.deleteLater()
+        emptied(self._grid)
         self.inputs, self.faults = {}, {}
         for row, field in enumerate(fields):
             name = QLabel(f"{field.label}, {field.unit}" if field.unit else field.label)
