@@ -64,6 +64,15 @@ class Knows(WindowTest):
         self.assertEqual(len(table.rows), len(self.window.places.shop.right.told()))
         self.assertFalse(page.grab().isNull())
 
+    def test_where_nothing_came_yet_it_says_what_it_needs_and_draws_nothing(self):
+        with mock.patch.object(right_control.was_right, "finished", return_value=()):
+            page = self.turn("right")
+        self.assertIn("it needs a gauge reading", page.told.text())
+        self.assertFalse(page.picture.isVisible() or page.about.isVisible() or page.heading.isVisible())
+        self.turn("knows")
+        page = self.turn("right")
+        self.assertTrue(page.picture.isVisible() and page.about.isVisible() and page.heading.isVisible())
+
     def test_a_new_reading_is_one_more_that_came(self):
         page = self.turn("right")
         before = len(self.window.places.shop.right.told())

@@ -95,7 +95,8 @@ def sanding_fields(units: Units, um: float, purpose: str, grade: str) -> tuple[F
             name="purpose", label="What for", value=purpose,
             choices=(("scuff", "Scuff between coats"), ("level", "Level sand"), ("rub-out", "Rub out")),
         ),
-        Field(name="grade", label="Grit", value=grade, tip="As you would say it; only for the record."),
+        Field(name="grade", label="Grit", value=grade,
+              tip="As it stands on the paper, P800: minutes, and what is drawn from the shelf, go by it."),
         Field(
             name="um", label="Film taken off the flats", unit=units.film_unit, value=units.film_number(um),
             tip="About what the ladder expects; a reading afterwards settles it.",

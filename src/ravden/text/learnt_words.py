@@ -38,13 +38,14 @@ GROUPS = {
     SCRATCH: "Sanding", MINUTES: "Time", POLISHING: "Time", HOURS: "Time",
 }  # fmt: skip
 ORDER = (GUN, ZONE, RATE, SINK, TEXTURE, CUT, SCRATCH, MINUTES, POLISHING, HOURS)
+BY_GRADE = "minutes told with a sanding, or timed on the Booth's own pages without the pauses"
 FROM = {
     GUN: "gauge, comb, card and volume readings on each instrument", ZONE: "gauge readings on at least three instruments",
     RATE: "witness cards and what was noticed, taken over when you say so",
     SINK: "looks at finished instruments months later",
     TEXTURE: "peak to valley told before levelling, or what the first grit took between two gauge readings",
     CUT: "gauge readings before and after a rung that was timed", SCRATCH: "gloss read after a rung",
-    MINUTES: "paper pages of the Booth, pauses left out", POLISHING: "paper pages of the Booth, pauses left out",
+    MINUTES: BY_GRADE, POLISHING: BY_GRADE,
     HOURS: "sessions of the Booth from begin to end, without the waits between coats",
 }  # fmt: skip
 USED = {

@@ -20,7 +20,7 @@ WIDTHS = (64, 252, 58, 118, 96, 80, 80)
 ROW_H, LEAST_W = 30, 620
 EMPTY = (
     "Nothing has been learnt yet. It comes from what you log anyway: gauge readings, texture told before levelling, "
-    "minutes on paper pages of the Booth, and sessions from begin to end."
+    "minutes of a paper, told or timed in the Booth, and sessions from begin to end."
 )
 WORKING = "Reading what was found so far …"
 
