@@ -101,9 +101,10 @@ class Knows(WindowTest):
     def test_further_back_is_asked_for_where_the_book_is_long(self):
         for name in ("tern", "wren"):
             self.session.log(HandedOver(), instrument=name)
+        with mock.patch.object(right_control, "AT_ONCE", 1):
+            self.window = self.open()
+            page = self.turn("right")
         right = self.window.places.shop.right
-        right._most = 1
-        page = self.turn("right")
         asked = {f.of for f in right.told()}
         self.assertTrue(page.more.isVisible() and len(asked & {"tern", "wren"}) == 1)
         QTest.mouseClick(page.more, Qt.MouseButton.LeftButton)
