@@ -43,8 +43,8 @@ def _end(record, name, start, sign):
 
 
 def bounds(record):
-    """Of every float of a record that is valid as it is: name, least and most."""
-    plain = [f.name for f in dataclasses.fields(record)] if dataclasses.is_dataclass(record) else []
+    """Of every float that can be put into a record that is valid as it is: name, least and most."""
+    plain = [f.name for f in dataclasses.fields(record) if f.init] if dataclasses.is_dataclass(record) else []
     for name in plain or record.__struct_fields__:
         value = getattr(record, name)
         if type(value) is float and math.isfinite(value):

@@ -142,7 +142,7 @@ class Deeds:
 
 class EntryByEntry(unittest.TestCase):
     @given(DEEDS)
-    @settings(max_examples=120, deadline=None, derandomize=True)
+    @settings(max_examples=120, derandomize=True)
     def test_it_is_the_shop_of_the_whole_journal(self, deeds):
         hands = Deeds()
         for deed in deeds:
@@ -156,7 +156,7 @@ class EntryByEntry(unittest.TestCase):
         self.assertEqual(list(hands.fold.shop.racked), list(whole.racked))
 
     @given(DEEDS)
-    @settings(max_examples=60, deadline=None, derandomize=True)
+    @settings(max_examples=60, derandomize=True)
     def test_undo_then_redo_is_as_before(self, deeds):
         hands = Deeds(deeds)
         if isinstance(hands.fold.entries[-1].body, Undone):
@@ -167,7 +167,7 @@ class EntryByEntry(unittest.TestCase):
         self.assertEqual(hands.fold.shop, before)
 
     @given(DEEDS, st.integers(0, 100))
-    @settings(max_examples=60, deadline=None, derandomize=True)
+    @settings(max_examples=60, derandomize=True)
     def test_the_order_of_independent_entries_does_not_matter(self, deeds, where):
         hands = Deeds(deeds)
         entries = list(hands.fold.entries)
@@ -180,7 +180,7 @@ class EntryByEntry(unittest.TestCase):
         self.assertEqual(replace(found, session=None), replace(hands.fold.shop, session=None))
 
     @given(DEEDS)
-    @settings(max_examples=10, deadline=None, derandomize=True)
+    @settings(max_examples=10, derandomize=True)
     def test_a_file_reads_as_it_was_written(self, deeds):
         hands = Deeds(deeds)
         with tempfile.TemporaryDirectory() as folder:

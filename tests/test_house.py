@@ -78,7 +78,7 @@ class FirstPaint(unittest.TestCase):
             )
             env = os.environ | {"QT_QPA_PLATFORM": "offscreen"}
             done = subprocess.run([sys.executable, "-c", line], capture_output=True, text=True, env=env)
-        self.assertEqual(done.stdout.strip(), "8 []", done.stderr)
+        self.assertEqual((done.stdout.strip(), done.returncode), ("8 []", 0), done.stderr)
 
     def test_nothing_of_help_settings_and_first_start_is_loaded_before_the_window(self):
         later = ("ravden.ui.help", "ravden.ui.places.settings", "ravden.ui.places.start", "ravden.catalogue.guide")
@@ -86,6 +86,47 @@ class FirstPaint(unittest.TestCase):
         env = os.environ | {"QT_QPA_PLATFORM": "offscreen"}
         done = subprocess.run([sys.executable, "-c", line], capture_output=True, text=True, env=env, check=True)
         self.assertEqual(done.stdout.strip(), "[]")
+
+
+ENDED = """
+import atexit, sys
+from pathlib import Path
+from PyQt6.QtCore import QObject, QTimer
+from ravden.ui import app, ending
+# Called after our own end, and before the toolkit's.
+atexit.register(lambda: print("left", len(ending.owned(QObject))))
+make = app.make_window
+def closing(*args, **how):
+    window = make(*args, **how)
+    QTimer.singleShot(int(sys.argv[2]), window.close)
+    app.begun = window
+    return window
+app.make_window = closing
+shop = Path(sys.argv[1])
+if sys.argv[3] == "closed":
+    code = app.run(shop)
+else:  # an application nobody runs, and a window nobody closes
+    app.app = app.make_app(["ravden"])
+    closing(app.app, settings_file=shop.parent / "s.json", path=shop).show()
+    code = 0
+print("owned", len(ending.owned(QObject)) > 10)
+sys.exit(code)
+"""
+
+
+class TheEnd(unittest.TestCase):
+    def test_the_toolkit_finds_nothing_of_ours_to_take_apart_at_exit(self):
+        with tempfile.TemporaryDirectory() as folder:
+            shop = Path(folder) / "lane.ravden"
+            ferrow_lane.build(shop, datetime.now(UTC))
+            env = os.environ | {"QT_QPA_PLATFORM": "offscreen", "RAVDEN_HOME": folder}
+            for how in (("0", "closed"), ("400", "closed"), ("0", "left open")):
+                words = [sys.executable, "-c", ENDED, str(shop), *how]
+                done = subprocess.run(words, capture_output=True, text=True, env=env)
+                with self.subTest(how):
+                    self.assertEqual(
+                        (done.stdout.split(), done.returncode), (["owned", "True", "left", "0"], 0), done.stderr
+                    )
 
 
 if __name__ == "__main__":

@@ -7,6 +7,7 @@ import unittest
 from unittest import mock
 
 from ravden.app.search import ENDED, Search
+from ravden.core.schedule import squeeze
 from ravden.core.schedule.dispatch import dispatch
 from ravden.core.schedule.problem import figures
 from ravden.core.schedule.repair import before_plan
@@ -59,6 +60,12 @@ class OfItsOwn(unittest.TestCase):
         told = self.heard.told[-1]
         self.assertTrue(told.squeezed)
         self.assertLessEqual(told.alone_min, told.best.end_min)
+
+    def test_a_solver_cut_off_does_not_say_that_it_cannot_be_done(self):
+        usual = squeeze.alone(self.problem, 0)
+        with mock.patch.object(squeeze, "ALONE_SECONDS", 0.0):
+            at_once = squeeze.alone(self.problem, 0)
+        self.assertGreaterEqual(at_once, usual)
 
     def test_one_that_is_ended_tells_nothing_more(self):
         search = Search(asked(self.problem, start=sent(self.plan), seconds=60.0), self.heard.take, self.heard.dies)

@@ -15,7 +15,7 @@ def amounts(recipe):
 
 
 class Desk(unittest.TestCase):
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=80)
     @given(st.floats(20, 3000), st.floats(0, 3), st.floats(0, 1), st.sampled_from([1.0, 5.0, 10.0, 25.0]))
     def test_it_reaches_and_keeps_its_proportion_as_well_as_the_cup_lets_it(self, ml, ratio, retarder, step):
         made = desk.thinned(ml, ratio, 0.17, retarder=retarder, step_ml=step)

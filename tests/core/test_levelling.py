@@ -158,7 +158,7 @@ class Block(unittest.TestCase):
 
 
 class Panels(unittest.TestCase):
-    @settings(max_examples=12, deadline=None)
+    @settings(max_examples=12)
     @given(st.floats(1, 60), st.integers(0, 10_000))
     def test_a_texture_is_as_high_as_asked_and_the_same_again(self, pv, seed):
         made = panel.peel(64, 1.0, pv, (3.0, 9.0), seed)

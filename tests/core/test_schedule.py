@@ -101,7 +101,7 @@ class Proven(unittest.TestCase):
 
 
 class Clean(unittest.TestCase):
-    @settings(max_examples=10, deadline=None)
+    @settings(max_examples=10)
     @given(st.integers(0, 10_000), st.integers(1, 6), st.integers(1, 2))
     def test_every_plan_keeps_every_rule(self, seed, pieces, people):
         p = problem(shop(seed, pieces, people))
@@ -134,7 +134,7 @@ class Clean(unittest.TestCase):
         ]})  # fmt: skip
         self.assertEqual(tidied(pinned, dispatch(pinned).plan).placed[0, 0].starts_min, (480,))
 
-    @settings(max_examples=3, deadline=None)
+    @settings(max_examples=3)
     @given(st.integers(0, 10_000))
     def test_what_is_at_once_never_beats_what_is_proved(self, seed):
         p = problem(shop(seed, 2))

@@ -34,7 +34,7 @@ def coat(n, ml, material="shellac-pad", thinner=0.0):
 
 
 class Cans(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.data())
     def test_all_that_was_drawn_is_out_of_some_can_to_a_tenth_of_a_ml(self, data):
         number = st.integers(0, 60)
@@ -171,7 +171,7 @@ def brute(short, cans, month, keeps):
 
 
 class Buying(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(
         st.integers(1, 3000), st.lists(st.tuples(st.sampled_from([100, 250, 500, 750, 1000, 5000]), st.integers(1, 90)),
                                        min_size=1, max_size=3, unique_by=lambda c: c[0]),

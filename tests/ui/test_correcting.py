@@ -92,7 +92,7 @@ class CorrectingTest(SessionTest):
 
 
 class NothingChanged(CorrectingTest):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(body=BODIES, ago=WHEN, units=st.sampled_from(("metric", "us")))
     def test_correcting_nothing_changes_nothing(self, body, ago, units):
         self.session.set_units(units)
@@ -100,7 +100,7 @@ class NothingChanged(CorrectingTest):
         self.assertIs(self.corrected(entry), entry)
         self.session.undo()
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(body=BODIES, ago=WHEN, units=st.sampled_from(("metric", "us")))
     def test_another_time_changes_the_time_alone(self, body, ago, units):
         self.session.set_units(units)

@@ -212,7 +212,7 @@ def _film(case: LevelIn) -> Cells:
     rows = {len(row) for row in case.film_um}
     need(len(case.film_um) == case.cells and rows == {case.cells}, "film_um", "must have as many cells as the surface")
     film = np.array(case.film_um, dtype=np.float32)
-    need(bool(np.isfinite(film).all()) and film.min() >= 0 and film.max() <= 5000, "film_um", "must be 0 to 5000 um")
+    need(bool(np.isfinite(film).all() and film.min() >= 0 and film.max() <= 5000), "film_um", "must be 0 to 5000 um")
     return film
 
 

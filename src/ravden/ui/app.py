@@ -22,6 +22,7 @@ from ravden.journal.copies import DamagedError
 from ravden.text import written
 from ravden.text.say import whole_fault
 from ravden.text.units import Units
+from ravden.ui import ending
 from ravden.ui.shell.local import written_of
 from ravden.ui.shell.looks import theme_of
 from ravden.ui.shell.main_window import MainWindow
@@ -32,7 +33,7 @@ IDLE_MS = 250  # between two places built ahead: several frames, so that a key p
 
 
 def make_app(argv: list[str]) -> QApplication:
-    """The application with our type; one is reused where there is one."""
+    """The application with our type; one is reused where there is one. It ends in order with the process."""
     # Set before there is an application, so that no other style is made first.
     if QApplication.instance() is None:
         QApplication.setStyle("Fusion")
@@ -41,6 +42,7 @@ def make_app(argv: list[str]) -> QApplication:
     app.setApplicationName("ravden")
     app.setDesktopFileName("ravden")
     style.load_fonts()
+    ending.at_exit()
     return app
 
 
@@ -84,7 +86,8 @@ def install_excepthook(window: MainWindow) -> None:
 
 
 def preload() -> None:
-    """Bring in, off the GUI thread, what the first answer will need."""
+    """Bring in, off the GUI thread, what the first answer will need. The interpreter waits for it at its exit: what is
+    being compiled then must not have its floor taken away."""
 
     def load() -> None:
         import scipy.special  # noqa: F401
@@ -93,7 +96,7 @@ def preload() -> None:
 
         warm_up()
 
-    threading.Thread(target=load, name="preload", daemon=True).start()
+    threading.Thread(target=load, name="preload").start()
 
 
 def build_rest(window: MainWindow) -> None:

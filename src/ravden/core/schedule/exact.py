@@ -94,8 +94,14 @@ def around(
     return Proof(plan=read(model, solver), proved=status == cp_model.OPTIMAL)
 
 
+class CutOffError(Exception):
+    """The solver had no answer, neither a plan nor a proof that there is none, when its time was over."""
+
+
 def earliest_end(problem: Problem, j: int, seconds: float = 5.0) -> int | None:
-    """When a job alone could be over at the earliest [min]; None where it cannot be done."""
+    """When a job alone could be over at the earliest [min]; None where it cannot be done.
+
+    Raises CutOffError where the time did not do to find out which."""
     from msgspec.structs import replace
     from ortools.sat.python import cp_model
 
@@ -106,6 +112,7 @@ def earliest_end(problem: Problem, j: int, seconds: float = 5.0) -> int | None:
     solver.parameters.num_workers = 1
     solver.parameters.max_time_in_seconds = seconds
     model.m.Minimize(model.ends[0])
-    if solver.Solve(model.m) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return None
-    return int(solver.Value(model.ends[0])) * GRID
+    status = solver.Solve(model.m)
+    if status == cp_model.UNKNOWN:
+        raise CutOffError
+    return int(solver.Value(model.ends[0])) * GRID if status in (cp_model.OPTIMAL, cp_model.FEASIBLE) else None

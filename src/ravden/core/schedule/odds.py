@@ -116,7 +116,7 @@ class _Replay:
         out: dict[int, Slots] = {}
         for j, job in enumerate(self.p.jobs):
             if job.steps:
-                out[j] = np.max([self.ends[j, k] for k in range(len(job.steps))], axis=0)
+                out[j] = np.stack([self.ends[j, k] for k in range(len(job.steps))]).max(axis=0)
         return out
 
     def _do(self, j: int, k: int, step: Step, placed: Placed, shared: NDArray[np.float64]) -> None:

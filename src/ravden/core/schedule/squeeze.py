@@ -69,9 +69,13 @@ def first_way(problem: Problem, plan: Plan, j: int, by_min: int = 0) -> Way | No
 
 
 def alone(problem: Problem, j: int) -> int | None:
-    """When a job could be over with the shop for itself."""
+    """When a job could be over with the shop for itself; on a machine too slow for the solver, as a plan made at once
+    has it."""
     if exact.available() and len(problem.jobs[j].steps) <= 40:
-        return exact.earliest_end(problem, j, ALONE_SECONDS)
+        try:
+            return exact.earliest_end(problem, j, ALONE_SECONDS)
+        except exact.CutOffError:
+            pass
     only = replace(problem, jobs=(replace(problem.jobs[j], firm=False),), previous={})
     found = dispatch(only).plan
     return None if found is None else job_end(only, found, 0)
