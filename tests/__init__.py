@@ -1,4 +1,4 @@
-"""Tests of everything; run by tests/run.py. How long an example takes is no test's subject: a slow machine fails none."""
+"""Tests of everything, run by tests/run.py. How long an example takes is no test's subject."""
 
 from hypothesis import HealthCheck, settings
 

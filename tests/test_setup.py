@@ -14,8 +14,9 @@ PYTHON = """#!/bin/bash
 echo "python $*" >> "$LOG"
 case "$*" in
   *"-m venv"*)
-    mkdir -p .venv/bin && cp "$0" .venv/bin/python
-    printf '#!/bin/sh\\n' > .venv/bin/ravden && chmod +x .venv/bin/ravden ;;
+    folder=${@: -1}
+    mkdir -p "$folder/bin" && cp "$0" "$folder/bin/python"
+    printf '#!/bin/sh\\n' > "$folder/bin/ravden" && chmod +x "$folder/bin/ravden" ;;
   *"-m pip"*)
     if [ -n "$PIP_SAYS" ]; then printf '%b\\n' "$PIP_SAYS" >&2; exit 1; fi
     echo "Downloading 16 MB"; echo "WARNING: The directory is not owned" >&2 ;;
@@ -121,7 +122,7 @@ class SetUp(unittest.TestCase):
     def test_a_second_run_does_nothing_and_another_kind_adds_to_it(self):
         self.assertEqual(self.bash("setup dev").returncode, 0)
         pips = len(self.logged("python -m pip"))
-        self.assertEqual(pips, 2)
+        self.assertEqual(len(self.logged("python -m pip install")), 2)
         for kind in ("dev", "run"):
             done = self.bash(f"setup {kind}")
             self.assertEqual((done.returncode, done.stdout, done.stderr), (0, "", ""))
@@ -162,6 +163,31 @@ class SetUp(unittest.TestCase):
             self.assertEqual(len(done.stderr.splitlines()), 1, done.stderr)
             self.assertIn(wanted, done.stderr)
             self.assertNotIn("WARNING", done.stderr)
+
+    def test_without_a_network_nothing_is_asked_twice(self):
+        done = self.bash("setup run", PIP_SAYS="ERROR: Max retries exceeded")
+        self.assertEqual(done.returncode, 4)
+        self.assertIn("registry is out of reach", done.stderr)
+        self.assertIn("--retries 0", self.logged("python -m pip")[0])
+        self.assertEqual(self.logged("python -m pip install"), [])
+        self.assertIn("Setting up", self.bash("setup run").stdout)
+
+    def test_a_python_that_was_named_and_does_not_run_is_named_back(self):
+        done = self.bash("setup run", RAVDEN_PYTHON="python-of-another-day")
+        self.assertEqual((done.returncode, len(done.stderr.splitlines())), (4, 1))
+        self.assertIn("python-of-another-day", done.stderr)
+
+    def test_another_python_and_another_folder_for_it(self):
+        self.assertEqual(self.bash("setup run").returncode, 0)
+        done = self.bash("setup run", RAVDEN_VENV=".venv-other")
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertTrue((self.folder / ".venv-other/ravden-setup").exists())
+        other = self.tools / "python-other"
+        other.write_text(PYTHON.replace("case", 'case "$*" in *version_info*) echo other ;; esac\ncase', 1))
+        other.chmod(0o755)
+        (self.folder / ".venv/of-before").touch()
+        self.assertIn("Setting up", self.bash("setup run", RAVDEN_PYTHON=str(other)).stdout)
+        self.assertFalse((self.folder / ".venv/of-before").exists())
 
     def test_pip_s_progress_is_shown_and_its_warnings_are_not(self):
         done = self.bash("setup run")

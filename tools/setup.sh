@@ -1,7 +1,11 @@
 #!/usr/bin/env bash
 # Makes .venv from pinned, hashed requirements and installs what Qt needs of the system. Sourced by ./demo and ./check,
-# which then call `setup run` or `setup dev`; quick when nothing has changed.
+# which then call `setup run` or `setup dev`; quick when nothing has changed. RAVDEN_PYTHON names the Python to take,
+# RAVDEN_VENV another folder than .venv.
 set -euo pipefail
+
+VENV=${RAVDEN_VENV:-.venv}
+SILENCE_S=4 # without an answer this long, there is no network
 
 die() { printf '%s\n' "$*" >&2; exit 4; }
 
@@ -75,11 +79,13 @@ Have this done once, then run the command again:
   sudo apt-get update && sudo $install"
   fi
   echo "Installing from the system's packages: $*"
-  $as_root env DEBIAN_FRONTEND=noninteractive apt-get update -qq ||
-    die "The list of the system's packages could not be fetched: is there a network?"
+  local brief="-o Acquire::Retries=0 -o Acquire::http::Timeout=$SILENCE_S -o Acquire::https::Timeout=$SILENCE_S"
   # shellcheck disable=SC2086
-  $as_root env DEBIAN_FRONTEND=noninteractive $install -qq -o DPkg::Lock::Timeout=300 >/dev/null ||
-    die "The system's packages could not be installed. To see why: sudo $install"
+  $as_root env DEBIAN_FRONTEND=noninteractive apt-get update -qq $brief >/dev/null 2>&1 ||
+    die "The list of the system's packages could not be fetched: is there a network? These are wanted: $*"
+  # shellcheck disable=SC2086
+  $as_root env DEBIAN_FRONTEND=noninteractive $install -qq $brief -o DPkg::Lock::Timeout=300 >/dev/null 2>&1 ||
+    die "The system's packages could not be installed: is there a network? To see why: sudo $install"
 }
 
 stamp_of() {  # stamp_of KIND: what the environment was made from, and where
@@ -87,9 +93,23 @@ stamp_of() {  # stamp_of KIND: what the environment was made from, and where
     "$(cat requirements/run.txt requirements/dev.txt tools/setup.sh pyproject.toml | sha256sum | cut -c1-16)" "$1" "$PWD"
 }
 
+same_python() {  # same_python PYTHON: whether the environment was made with one of that version
+  local version='import sys; print(sys.version_info[:2])'
+  [ "$("$1" -c "$version")" = "$("$VENV/bin/python" -c "$version" 2>/dev/null)" ]
+}
+
 set_up_already() {  # set_up_already KIND
-  [ ! -e .venv/unfinished ] && grep -qxF "$(stamp_of "$1")" .venv/ravden-setup 2>/dev/null &&
-    .venv/bin/ravden --version >/dev/null 2>&1
+  [ -z "${RAVDEN_PYTHON:-}" ] || same_python "$RAVDEN_PYTHON" || return 1
+  [ ! -e "$VENV"/unfinished ] && grep -qxF "$(stamp_of "$1")" "$VENV"/ravden-setup 2>/dev/null &&
+    "$VENV"/bin/ravden --version >/dev/null 2>&1
+}
+
+out_of_reach() {  # out_of_reach ERRORS: whether pip says that it reached nobody
+  case $1 in
+    *"ConnectionError"* | *"ConnectTimeout"* | *"ReadTimeout"* | *"IncompleteRead"* | *"ProtocolError"* | \
+      *"Connection broken"* | *"Max retries exceeded"* | *"ProxyError"* | *"No matching distribution"*) ;;
+    *) return 1 ;;
+  esac
 }
 
 say_why() {  # say_why WHAT ERRORS: one line for what went wrong with pip, and where a person starts to mend it
@@ -99,12 +119,9 @@ say_why() {  # say_why WHAT ERRORS: one line for what went wrong with pip, and w
       die "$what: the disk is full ($(df -Ph . | awk 'NR == 2 { print $4 }') left here). Make about 2 GB of room, run it again." ;;
     *"DO NOT MATCH THE HASHES"*)
       die "$what: a download came through damaged. Run it again." ;;
-    *"ConnectionError"* | *"ConnectTimeout"* | *"ReadTimeout"* | *"IncompleteRead"* | *"ProtocolError"* | \
-      *"Connection broken"* | *"Max retries exceeded"* | *"ProxyError"* | *"No matching distribution"*)
-      die "$what: the package registry is out of reach. With a network, run it again." ;;
-    *)
-      die "$what. The last of what was said: $(printf '%s\n' "$errors" | grep -v '^$' | tail -n 1)" ;;
   esac
+  ! out_of_reach "$errors" || die "$what: the package registry is out of reach. With a network, run it again."
+  die "$what. The last of what was said: $(printf '%s\n' "$errors" | grep -v '^$' | tail -n 1)"
 }
 
 quietly() {  # quietly WHAT COMMAND...: its progress is shown, its complaints only in one line when it fails
@@ -116,38 +133,53 @@ quietly() {  # quietly WHAT COMMAND...: its progress is shown, its complaints on
 pip_install() {
   local quiet=--quiet
   [ ! -t 1 ] || quiet=--progress-bar=on
-  env -u PYTHONPATH -u PYTHONHOME PIP_USER=0 .venv/bin/python -m pip install "$quiet" --disable-pip-version-check \
+  env -u PYTHONPATH -u PYTHONHOME PIP_USER=0 "$VENV"/bin/python -m pip install "$quiet" --disable-pip-version-check \
     --no-input --retries 2 "$@"
 }
 
+network_there() {  # whether the package registry answers at all: known at once, before pip tries for a minute
+  local errors rc=0
+  errors=$(timeout $SILENCE_S env -u PYTHONPATH -u PYTHONHOME PIP_USER=0 "$VENV"/bin/python -m pip download \
+    --quiet --disable-pip-version-check --no-input --no-cache-dir --no-deps --retries 0 --timeout $SILENCE_S \
+    --dest "$VENV"/asked tzlocal 2>&1) || rc=$?
+  rm -rf "$VENV"/asked
+  [ "$rc" != 124 ] && { [ "$rc" = 0 ] || ! out_of_reach "$errors"; }
+}
+
 make_environment() {  # make_environment KIND PYTHON
-  if [ -e .venv/unfinished ] || ! .venv/bin/python -c '' 2>/dev/null ||
-    [ "$(sed -n '1s/^[^ ]* //p' .venv/ravden-setup 2>/dev/null)" != "$PWD" ]; then
-    rm -rf .venv
+  if [ -e "$VENV"/unfinished ] || [ ! -e "$VENV"/ravden-setup ] || ! "$VENV"/bin/python -c '' 2>/dev/null ||
+    [ "$(sed -n '1s/^[^ ]* //p' "$VENV"/ravden-setup 2>/dev/null)" != "$PWD" ]; then
+    rm -rf "$VENV"
+  elif [ -n "${RAVDEN_PYTHON:-}" ] && ! same_python "$RAVDEN_PYTHON"; then
+    rm -rf "$VENV"
   fi
   echo "Setting up in this folder; this happens once, and the first time fetches about 250 MB."
-  if [ ! -d .venv ]; then
-    quietly "The virtual environment could not be made" "$2" -m venv .venv
+  if [ ! -d "$VENV" ]; then
+    quietly "The virtual environment could not be made" "$2" -m venv "$VENV"
+    network_there || say_why "The Python packages could not be fetched" ConnectionError
   fi
-  quietly "The virtual environment could not be written" touch .venv/unfinished
+  quietly "The virtual environment could not be written" touch "$VENV"/unfinished
   # For the checks only what they import is compiled, as it is imported: the rest would take longer than they do.
   local compiling=--compile
   [ "$1" = run ] || compiling=--no-compile
   quietly "The Python packages could not be installed" \
     pip_install "$compiling" --require-hashes -r "requirements/$1.txt"
-  quietly "Ravden itself could not be installed into .venv" pip_install --no-deps --no-build-isolation -e .
-  quietly "Ravden's modules could not be compiled" .venv/bin/python -m compileall -q src
+  quietly "Ravden itself could not be installed into $VENV" pip_install --no-deps --no-build-isolation -e .
+  quietly "Ravden's modules could not be compiled" "$VENV"/bin/python -m compileall -q src
   quietly "The solver could not be compiled" \
-    .venv/bin/python -c 'from ravden.core.cure.evaporative import warm_up; warm_up()'
+    "$VENV"/bin/python -c 'from ravden.core.cure.evaporative import warm_up; warm_up()'
   # What the tests need includes what the program needs.
-  { stamp_of run; stamp_of "$1"; } 2>/dev/null >.venv/ravden-setup ||
+  { stamp_of run; stamp_of "$1"; } 2>/dev/null >"$VENV"/ravden-setup ||
     say_why "Set-up could not be finished" "No space left on device"
-  rm .venv/unfinished
+  rm "$VENV"/unfinished
 }
 
 setup() {  # setup run|dev
   local kind=$1 python packages
-  if set_up_already "$kind" && [ -z "$(missing_packages "$kind" .venv/bin/python)" ]; then
+  if [ -n "${RAVDEN_PYTHON:-}" ] && [ -z "$(find_python)" ]; then
+    die "RAVDEN_PYTHON names $RAVDEN_PYTHON, which is no Python of 3.11 or newer that runs here."
+  fi
+  if set_up_already "$kind" && [ -z "$(missing_packages "$kind" "$VENV"/bin/python)" ]; then
     return
   fi
   { exec 9>.setup-lock; } 2>/dev/null ||

@@ -126,4 +126,6 @@ def run(path: Path | None = None) -> int:
         QTimer.singleShot(IDLE_MS, lambda: build_rest(window))
 
     QTimer.singleShot(0, after_paint)
-    return app.exec()
+    code = app.exec()
+    ending.end()  # here, where the application is still held
+    return code

@@ -1,8 +1,8 @@
 """Takes the window apart while the toolkit still stands.
 
-At the interpreter's exit PyQt walks its list of everything Python owns and deletes it on the way. Where one object's end
-brings another's with it, the walk steps onto memory that is gone and the process dies, its work done but its return code
-wrong (7 ends of 40 on Python 3.13). So it is done before, with each object held until all are gone."""
+At the interpreter's exit PyQt walks its list of everything Python owns and deletes it on the way. Where one object's
+end brings another's with it, the walk steps onto memory that is gone and the process dies, its work done but its return
+code wrong (7 ends of 40 on Python 3.13). So it is done before, with each object held until all are gone."""
 
 import atexit
 import gc
