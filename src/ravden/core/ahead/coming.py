@@ -16,6 +16,7 @@ from ravden.core.state.history import LEAST_LEFT_UM, absorbed_of, cure
 from ravden.core.state.laid_film import laid_film
 
 P90_Z = 1.2816
+UNKNOWN_FILM = 0.25  # [A] relative sd of a film too thin to speak of
 
 
 class Coming:
@@ -28,7 +29,8 @@ class Coming:
     ) -> None:  # fmt: skip
         self.project, self.zone, self.now_h, self.ranges, self.ledger = project, zone, now_h, ranges, ledger
         film = laid_film(project, zone, ledger, now_h)
-        self._scale, self.laid, self.cuts = film.scale, list(film.laid), list(film.cuts)
+        self.laid, self.cuts = list(film.laid), list(film.cuts)
+        self._lays, self._lays_sd = ledger.lays(zone.name), ledger.lays_spread(zone.name)
         # The past is solved once; what is planned goes on from there, so that a month of waiting costs a few ms.
         self._base = past
         if past is None and self.laid:
@@ -44,10 +46,26 @@ class Coming:
         self._followed = self._base  # the film coat by coat, and what came since
         self._since: list[Coat] = []
         self._cut_since: list[Sanding] = []
-        now = ledger.film(zone.name)
-        relative_sd = now.sd_um / now.mean_um if now.mean_um > 1 else 0.25
-        # Time goes with the square of the film.
-        self._spread = math.hypot(project.rate_ln[1], 2 * min(relative_sd, 0.5))
+
+    @property
+    def _spread(self) -> float:
+        r"""The sd of the ln of a wait for this film [-]: of the drying rate, and of the film there will be.
+
+        .. math:: \sigma_T = \sqrt{\sigma_r^2 + (2 \min(q, 0.5))^2},\quad
+            q^2 = \sigma_c^2 + [\sigma_o^2 + (\kappa^2 + \zeta^2) \textstyle\sum n^2] / F^2
+
+        r: the shop's rate; c: what all coats have in common; o: the film that is there, without that [um]; kappa, zeta:
+        one coat against the next, on the instrument and on a zone; n: coats to come, F: film there and to come [um].
+        Time goes with the square of the film [S]; the spreads are `Priors`' [A].
+        """
+        film_um, priors = self.dry_um, self.ledger.priors
+        share = UNKNOWN_FILM
+        if film_um >= 1.0:
+            now = self.ledger.film(self.zone.name)
+            own2 = max(now.sd_um**2 - (self._lays_sd * now.mean_um) ** 2, 0.0)
+            each2 = (priors.coat_common**2 + priors.coat_zone**2) * sum(c.dry_um**2 for c in self._new_coats)
+            share = math.hypot(self._lays_sd, math.sqrt(own2 + each2) / film_um)
+        return math.hypot(self.project.rate_ln[1], 2 * min(share, 0.5))
 
     @property
     def dry_um(self) -> float:
@@ -63,7 +81,7 @@ class Coming:
         """A coat still to come, nominal, that hands are on for so long; returns the light it then wants, which it gets
         no sooner than lit_h."""
         gone = self._absorbs.pop(0) if self._absorbs else 0.0
-        own_um = max((coat.dry_um * self.zone.k_mean - gone) * self._scale, LEAST_LEFT_UM)
+        own_um = max(coat.dry_um * self.zone.k_mean * self._lays - gone, LEAST_LEFT_UM)
         self._new_coats.append(Coat(at_h=coat.at_h, dry_um=own_um, finish=coat.finish))
         self.laid.append(self._new_coats[-1])
         self._since.append(self._new_coats[-1])

@@ -15,7 +15,7 @@ from ravden.core.errors import TINY
 from ravden.core.film.ledger import Ledger
 from ravden.core.film.then import FilmThen
 from ravden.core.record import Coat, Exposure, Project, Sanding
-from ravden.core.state.history import LEAST_LEFT_UM, Folded, absorbed_of, film_events, planned, scale_of
+from ravden.core.state.history import LEAST_LEFT_UM, Folded, absorbed_of, film_events, planned
 from ravden.core.state.laid_film import laid_film
 
 Floats = NDArray[np.float64]
@@ -82,7 +82,8 @@ def line_ahead(
 ) -> Line | None:  # fmt: skip
     """What is planned for a zone from now on; None where there is no film and none is meant. rough: for a drag."""
     zone = project.zone(zone_name)
-    scale = past.scale if past is not None else scale_of(project, zone, ledger, now_h)
+    lays = ledger.lays(zone_name)
+    scale = past.scale if past is not None else lays
     film = 0.0 if past is None else float(past.found.end_state[1])
     laid: list[Coat] = []
     cuts: list[Sanding] = []
@@ -90,9 +91,9 @@ def line_ahead(
     acts: list[Coat | Sanding] = [*ahead.coats, *ahead.sandings]
     before, absorbs = list(project.acts), list(absorbed_of(project, zone, now_h))
     for act in sorted(acts, key=lambda a: a.at_h):
-        um = act.share(zone) * (scale if isinstance(act, Coat) else 1.0)
+        um = act.share(zone) * (lays if isinstance(act, Coat) else 1.0)
         if isinstance(act, Coat) and um > 0:
-            um = max(um - scale * (absorbs.pop(0) if absorbs else 0.0), LEAST_LEFT_UM)
+            um = max(um - (absorbs.pop(0) if absorbs else 0.0), LEAST_LEFT_UM)
             laid.append(Coat(at_h=act.at_h, dry_um=um, finish=act.finish))
             film += um
         elif isinstance(act, Sanding) and (um := min(um, film - LEAST_LEFT_UM)) > TINY:

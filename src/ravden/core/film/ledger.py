@@ -25,6 +25,10 @@ Floats = NDArray[np.float64]
 
 CARD = Zone(name="card", label="Witness card", kind="flat", area_cm2=100.0, k_mean=1.0, k_cv=0.05)
 CONTRADICTION_SD = 3.5  # [A] a reading further off than this is flagged
+# What a ledger has from the one before it, where the entry says nothing else.
+CARRIED = (
+    "priors", "zones", "others", "_index", "_laid", "_drunk", "_last_coat_um", "_last_count", "_looked", "thin_spots"
+)  # fmt: skip
 MAX_BRANCHES = 16  # hypotheses about uncertain counts kept apart; more are merged by mean and variance
 
 
@@ -58,6 +62,7 @@ class Ledger:
             np.array([z.k_mean for z in self.zones]), np.array([z.k_cv for z in self.zones]), self.priors, len(others)
         )
         self._laid = np.zeros(len(self.zones))  # nominal um ever laid on each zone
+        self._drunk = np.zeros(len(self.zones))  # um of that which its wood was reckoned to drink
         self._last_coat_um: Floats | None = None
         self._last_count = 1.0
         self._looked: frozenset[int] = frozenset()  # zones whose last sanding has already said "film left"
@@ -66,8 +71,7 @@ class Ledger:
 
     def _next(self, state: State, flag: Flag | None = None) -> "Ledger":
         out = Ledger.__new__(Ledger)
-        for name in ("priors", "zones", "others", "_index", "_laid", "_last_coat_um", "_last_count", "_looked",
-                     "thin_spots"):  # fmt: skip
+        for name in CARRIED:
             setattr(out, name, getattr(self, name))
         out._state = state
         out.flags = (*self.flags, flag) if flag else self.flags
@@ -130,8 +134,22 @@ class Ledger:
 
     def absorbed(self, um: Mapping[str, float]) -> "Ledger":
         """Dry film that bare wood drank from the coat just laid [um by zone]."""
-        state = gsf.remove(self._state, self._by_zone(um), self.priors.absorption, self.priors, shared=False)
-        return self._next(state)
+        gone = self._by_zone(um)
+        out = self._next(gsf.remove(self._state, gone, self.priors.absorption, self.priors, shared=False))
+        out._drunk = self._drunk + gone
+        return out
+
+    def _noticed(self, zone: int) -> float:
+        r"""The chance that bare wood would have been noticed on a zone.
+
+        .. math:: \nu_z = \nu \max(0, 1 - D_z / N_z)
+
+        D: what its wood was reckoned to drink so far [um], N: nominal film ever laid there [um]. Coat that went into
+        the wood looks like coat that lies on it. Source: [A], against truths that drink (benchmarks/film.py).
+        """
+        nominal = float(self._laid[zone]) * self.zones[zone].k_mean
+        drunk = float(self._drunk[zone])
+        return self.priors.noticed if drunk <= 0 else self.priors.noticed * max(0.0, 1.0 - drunk / max(nominal, drunk))
 
     def _by_zone(self, um: Mapping[str, float]) -> Floats:
         out = np.zeros(len(self.zones))
@@ -151,7 +169,7 @@ class Ledger:
             if zone in gone:
                 state = observe.seen_through(state, zone)
             else:
-                state = observe.still_film(state, zone, self.priors.noticed)
+                state = observe.still_film(state, zone, self._noticed(zone))
         for zone in sorted(gone):
             state = observe.bared(state, zone)
         out._state = state
@@ -307,6 +325,32 @@ class Ledger:
                 strict=True,
             )
         )
+
+    def _lays(self, name: str) -> tuple[float, float]:
+        """Mean and sd of g (1 + e) k of a zone over its usual k: moments of a product of normals in each node."""
+        state, i = self._state, self.index(name)
+        e, k, p = 1.0 + state.x[:, gsf.E], state.x[:, state.k(i)], state.p
+        both = p[:, gsf.E, state.k(i)]
+        var_e, var_k = p[:, gsf.E, gsf.E], p[:, state.k(i), state.k(i)]
+        mean = state.g * (e * k + both)
+        var = state.g**2 * (e**2 * var_k + k**2 * var_e + 2 * e * k * both + var_e * var_k + both**2)
+        w, usual = state.weights, self.zones[i].k_mean
+        middle = float(w @ mean)
+        return middle / usual, float(np.sqrt(max(float(w @ (var + (mean - middle) ** 2)), 0.0))) / usual
+
+    def lays(self, name: str) -> float:
+        r"""How much thicker than nominal a coat of the main applicator lands on a zone, over its usual share [-].
+
+        .. math:: c_z = \sum_j w_j g_j [(1 + e_j) k_{zj} + \mathrm{cov}_j(e, k_z)] / k_{z0}
+
+        Source: the mean of a product of normals [S].
+        """
+        return self._lays(name)[0]
+
+    def lays_spread(self, name: str) -> float:
+        """The sd of that over its mean [-]: what all coats to come have in common."""
+        mean, sd = self._lays(name)
+        return sd / max(mean, 1e-6)
 
     def applicator(self, name: str = "") -> tuple[float, float]:
         """Mean and sd of the natural logarithm of an applicator's factor; empty for the main one."""

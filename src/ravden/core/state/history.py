@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from ravden.core.cure.asked import Conditions, Sampling
 from ravden.core.cure.film import History, harden
-from ravden.core.errors import InputError
+from ravden.core.errors import TINY, InputError
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
 from ravden.core.film.then import FilmThen
@@ -141,7 +141,7 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
     if isinstance(act, Sanding):
         shares = {z.name: act.share(z) for z in project.zones}
         coated = {z for a in before if isinstance(a, Coat) for z in shares if a.covers(z)}
-        return ledger.sanding({name: um for name, um in shares.items() if um > 0 and name in coated})
+        return ledger.sanding({name: um for name, um in shares.items() if um > TINY and name in coated})
     if isinstance(act, Reading):
         try:
             return _read(project, ledger, act)
@@ -236,7 +236,7 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
             laid, cuts, film = [], [], 0.0  # it starts from nothing
         elif isinstance(act, Sanding):
             um = min(act.share(zone), film - LEAST_LEFT_UM)
-            if um > 0:
+            if um > TINY:
                 cuts.append(replace(act, um=um, zones=None))
                 film -= um
     return laid, cuts
@@ -256,14 +256,15 @@ def absorbed_of(project: Project, zone: Zone, until_h: float) -> tuple[float, ..
 def scale_of(project: Project, zone: Zone, ledger: Ledger, until_h: float) -> float:
     """How much thicker than nominal this zone's coats must have been for the ledger's film to be there now [-].
 
-    1 where the wood drank most of them: the little that is left says nothing of how heavy they were.
+    Where none is there, or the wood drank most of them, the little that is left says nothing of how heavy they were: as
+    the applicator is believed to lay.
     """
     since = max((s.at_h for s in project.sandings if s.bared and s.at_h <= until_h and s.share(zone) > 0), default=None)
     from_h = -math.inf if since is None else since
     laid = sum(c.dry_um for c in film_events(project, zone, 1.0, until_h)[0])
     nominal = sum(c.share(zone) for c in project.coats if from_h < c.at_h <= until_h)
     if laid <= MOSTLY_DRUNK * nominal:
-        return 1.0
+        return max(ledger.lays(zone.name), 0.05)
     taken = sum(s.share(zone) for s in project.sandings if from_h < s.at_h <= until_h)
     return max((ledger.mean_um(zone.name) + taken) / laid, 0.05)
 
