@@ -37,7 +37,8 @@ def plan_in_shop(shop: Shop, instrument_id: str, now: datetime) -> Outlook:
         asked = request(shop, name, drawer, now, shop.hours.local, memories)
         return replace(asked, held=held, stays=stays).run()
 
-    return whole_plan(shop, now, ask)[1][instrument_id]
+    outlooks = whole_plan(shop, now, ask)[1]
+    return outlooks[instrument_id] if instrument_id in outlooks else ask(instrument_id, {}, ())  # to say why not
 
 
 def steps_out(shop: Shop, instrument_id: str, found: Outlook) -> list[StepOut]:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
+from ravden.core.errors import InputError
 from ravden.core.record import Reading, Sanding
 from ravden.core.record.word import Rule, Word, gathered
 from ravden.journal.rack import OnRack
@@ -58,7 +59,10 @@ class Teaching(Struct, frozen=True, kw_only=True):
         key = (tuple(a for a in project.acts if a.at_h <= last), self.drawer, own.id, own.texture_um)
         name = teacher.instrument.id
         if name not in self.seen or self.seen[name][0] != key:
-            told = words_on(project, self.drawer, own.id, own.texture_um, teacher.moment, way_of(teacher))
+            try:
+                told = words_on(project, self.drawer, own.id, own.texture_um, teacher.moment, way_of(teacher))
+            except InputError:
+                told = ()  # one whose record cannot be worked out teaches nothing; the Rack names it
             self.seen[name] = (key, told)
         out: tuple[Word, ...] = self.seen[name][1]
         return out

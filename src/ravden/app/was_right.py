@@ -74,7 +74,7 @@ class Asked(Struct, frozen=True, kw_only=True):
             found = by.get(found.corrects)
         return found
 
-    def _then(self, number: int, *, after: bool = False) -> OutlookRequest | None:
+    def as_of(self, number: int, *, after: bool = False) -> OutlookRequest | None:
         """What would have been asked just before something was written down, or just after it, with what had been by
         then; None: the instrument was not there yet. number: of its entry, as it counts now."""
         first = self._written(number)
@@ -125,7 +125,7 @@ class Asked(Struct, frozen=True, kw_only=True):
             if not isinstance(read, Reading) or read.what != "gauge":
                 continue
             at = self.rack.moment(read.at_h)
-            asked = self._then(read.id)
+            asked = self.as_of(read.id)
             if asked is None or not asked.rack.project.coats:
                 continue
             project = asked.fitted(asked.rack.project_at(asked.now), asked.teaching.beliefs())
@@ -151,7 +151,7 @@ class Asked(Struct, frozen=True, kw_only=True):
             if coat is None or coat.id in seen:
                 continue
             seen.add(coat.id)
-            asked = self._then(coat.id, after=True)
+            asked = self.as_of(coat.id, after=True)
             if asked is None:
                 continue
             try:
@@ -184,7 +184,7 @@ class Asked(Struct, frozen=True, kw_only=True):
             return []
         coat = max(coats, key=lambda c: c.at_h)
         at = self.rack.moment(coat.at_h)
-        asked = self._then(coat.id, after=True)
+        asked = self.as_of(coat.id, after=True)
         found = None if asked is None else asked.run()
         windows = () if found is None else found.forward.windows
         window = next((w for w in windows if w.name == "case" and not w.mends), None)
@@ -224,7 +224,7 @@ class Asked(Struct, frozen=True, kw_only=True):
         out = []
         for pace in paces(project, worked_on(project, self.drawer)):
             at = self.rack.moment(pace.at_h)
-            asked = self._then(pace.first)
+            asked = self.as_of(pace.first)
             if asked is None:
                 continue
             learnt = asked.teaching.beliefs()
@@ -240,7 +240,7 @@ class Asked(Struct, frozen=True, kw_only=True):
         promised = next((e for e in effective(list(self.entries)) if self._promises(e)), None)
         if promised is None or self.rack.instrument.id not in self.shop.book:
             return []
-        asked = self._then(promised.id, after=True)
+        asked = self.as_of(promised.id, after=True)
         if asked is None:
             return []
         found = asked.run()

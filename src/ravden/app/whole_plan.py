@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Callable
 from datetime import datetime
 from typing import TYPE_CHECKING
 
 from ravden.app.shop_days import ShopDays, days_of
 from ravden.app.shop_plan import planned, snapshot, stands
+from ravden.core.errors import InputError
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -20,9 +22,12 @@ Asks = Callable[[str, "Held", "tuple[Cabinet, ...]"], "Outlook"]
 
 
 def whole_plan(shop: Shop, now: datetime, ask: Asks) -> tuple[ShopDays, dict[str, Outlook]]:
-    """The days of a shop and its outlooks. ask: for the outlook of an instrument, dated by where hands are on it and
-    when it stands in the cabinet."""
-    days, outlooks = ShopDays(), {i: ask(i, {}, ()) for i in shop.racked}
+    """The days of a shop and its outlooks, without instruments whose record cannot be worked out. ask: for the outlook
+    of an instrument, dated by where hands are on it and when it stands in the cabinet."""
+    days, outlooks = ShopDays(), {}
+    for instrument in shop.racked:
+        with contextlib.suppress(InputError):
+            outlooks[instrument] = ask(instrument, {}, ())
     for again in range(ROUNDS + 1):
         made = days.made
         if made is not None and stands(made, outlooks):
@@ -30,5 +35,5 @@ def whole_plan(shop: Shop, now: datetime, ask: Asks) -> tuple[ShopDays, dict[str
         days = days_of(planned(snapshot(shop, now, outlooks, {} if made is None else made.steps, afresh=not again)))
         assert days.made is not None
         held, stays = days.made.held, days.made.stays
-        outlooks = {i: ask(i, held.get(i, {}), stays.get(i, ())) for i in shop.racked}
+        outlooks = {i: ask(i, held.get(i, {}), stays.get(i, ())) for i in outlooks}
     return days, outlooks

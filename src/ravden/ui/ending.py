@@ -20,27 +20,28 @@ def at_exit() -> None:
 
 def end() -> None:
     """Close the windows, let work in other threads end, then delete all that Python owns but the application."""
-    for window in QApplication.topLevelWidgets():
-        window.close()
+    if QApplication.instance() is not None:
+        for window in QApplication.topLevelWidgets():
+            window.close()
     # All pools first, and without the interpreter's lock: their work needs it, and whoever deletes a pool waits for it.
-    for pool in (*owned(QThreadPool, of_any=True), QThreadPool.globalInstance()):
-        if isinstance(pool, QThreadPool):
-            pool.clear()
-            pool.waitForDone()
+    for pool in _pools():
+        pool.clear()
+        pool.waitForDone()
     ours = owned(QObject)
     for thing in sorted(ours, key=lambda thing: not isinstance(thing, QWidget)):  # views before what feeds them
         if not sip.isdeleted(thing):
             sip.delete(thing)
 
 
-def owned(kind: type[QObject], *, of_any: bool = False) -> list[QObject]:
-    """What is left of this kind that Python has to delete itself, the application not counted; of_any: what another
-    object deletes too."""
-    return [
-        thing
-        for thing in gc.get_objects()
-        if isinstance(thing, kind)
-        and not isinstance(thing, QApplication)
-        and not sip.isdeleted(thing)
-        and (of_any or (sip.ispyowned(thing) and thing.parent() is None))
-    ]
+def owned(kind: type[QObject]) -> list[QObject]:
+    """What is left of this kind that Python has to delete itself, the application not counted."""
+    return [t for t in _left(kind) if sip.ispyowned(t) and not isinstance(t, QApplication) and t.parent() is None]
+
+
+def _pools() -> list[QThreadPool]:
+    """Pools that were made here, whoever deletes them; of one the toolkit made nobody is told when it goes."""
+    return [t for t in _left(QThreadPool) if isinstance(t, QThreadPool) and sip.ispycreated(t)]
+
+
+def _left(kind: type[QObject]) -> list[QObject]:
+    return [thing for thing in gc.get_objects() if isinstance(thing, kind) and not sip.isdeleted(thing)]

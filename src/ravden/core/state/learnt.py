@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ravden.core.errors import InputError
 from ravden.core.film.carry import Evidence, Learnt, evidence, told
 from ravden.core.film.filter import Priors
 from ravden.core.record import Project
@@ -32,7 +33,10 @@ def learnt(earlier: Sequence[Earlier], base: Priors | None = None) -> Learnt:
     """
     belief = NEW_GUN
     for one in earlier:
-        said = one.gun if isinstance(one, Lesson) else said_by(*one, belief, base)
+        try:
+            said = one.gun if isinstance(one, Lesson) else said_by(*one, belief, base)
+        except InputError:
+            continue  # one whose record cannot be worked out teaches nothing, and spoils nothing
         if said is not None:
             belief = told(belief, said)
     return belief

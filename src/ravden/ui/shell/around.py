@@ -16,14 +16,15 @@ from ravden.ui.shell.planning import Planning
 from ravden.ui.shell.shell import Shell
 
 if TYPE_CHECKING:
+    from ravden.app.troubles import Trouble
     from ravden.core.ahead.outlook import Outlook
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Around:
     """shell: ways to tell and to turn; anywhere, files, looks: what can be done from every place; pool: work off the
-    GUI thread; outlooks: what is known of every instrument by now; planning: the plan of the whole
-    shop."""
+    GUI thread; outlooks: what is known of every instrument by now; troubles: those whose
+    record cannot be worked out; planning: the plan of the whole shop."""
 
     shell: Shell
     session: ShopSession
@@ -32,4 +33,5 @@ class Around:
     looks: Looks
     pool: QThreadPool
     outlooks: Callable[[], Mapping[str, Outlook]]
+    troubles: Callable[[], Mapping[str, Trouble]]
     planning: Planning

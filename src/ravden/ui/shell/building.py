@@ -32,7 +32,7 @@ def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, m
     places = Places(session, window.desktop.send, tuple(key for key, _ in PLACES))
     around = Around(
         shell=window, session=session, anywhere=anywhere, files=files, looks=looks, pool=places.pool,
-        outlooks=lambda: places.found, planning=places.planning,
+        outlooks=lambda: places.found, troubles=lambda: places.troubles, planning=places.planning,
     )  # fmt: skip
 
     def make(key: str) -> Place:

@@ -1,25 +1,30 @@
 """The places of the open window: asks for outlooks off the GUI thread, and hands each to whoever shows it."""
 
-import logging
+from __future__ import annotations
+
 from collections.abc import Callable, Mapping
-from typing import Any
+from functools import partial
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 
 from ravden.app.session import Changes, ShopSession
 from ravden.core.ahead.outlook import Outlook
-from ravden.core.errors import InputError
 from ravden.ui.shell.notices import NoticesControl
 from ravden.ui.shell.planning import Planning
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.place import Place
 
+if TYPE_CHECKING:
+    from ravden.app.troubles import Trouble
+
 DRAW_MS = 120
 
 
 class Places(QObject):
-    """Keeps every place showing the truth. found: the outlooks known by now, by instrument; all: the places built by
-    now, each when it is first asked for."""
+    """Keeps every place showing the truth. found: the outlooks known by now, by instrument; troubles: instruments
+    whose record cannot be worked out, who keep nobody waiting; all: the places built by now, each when it is first
+    asked for."""
 
     failed = pyqtSignal(object)
     settled = pyqtSignal()
@@ -32,9 +37,11 @@ class Places(QObject):
         self.pool = QThreadPool(self)
         self.pool.setMaxThreadCount(1)
         self.found: dict[str, Outlook] = {}
+        self.troubles: dict[str, Trouble] = {}
         self.all: dict[str, Place] = {}
         self.guests: list[Any] = []  # pages beside the places that work things out too
         self._jobs: dict[str, LatestJob] = {}
+        self._seeking: dict[str, LatestJob] = {}
         self.live = False
         self._drawing = QTimer(self)
         self._drawing.setSingleShot(True)
@@ -42,7 +49,7 @@ class Places(QObject):
         self.notices = NoticesControl(session, lambda: self.found, self.pool, send)
         self.notices.settled.connect(self.settle)
         self.planning = Planning(
-            session, lambda: self.found, lambda: self.pending, self._dated, self.refresh, self.pool
+            session, lambda: self.found, lambda: self.pending or self._wanting, self._dated, self.refresh, self.pool
         )
         self.planning.failed.connect(self.failed)
         self.planning.settled.connect(self.settle)
@@ -68,6 +75,8 @@ class Places(QObject):
             place.offer(self._names(), self.session.selected)
             if (known := self.found.get(self.session.selected)) is not None and known.counsel is not None:
                 place.take(known)
+            elif (wrong := self.troubles.get(self.session.selected)) is not None:
+                place.trouble(wrong)
         return self.all[key]
 
     def build_next(self) -> bool:
@@ -83,10 +92,16 @@ class Places(QObject):
         return any(job.busy for job in self._jobs.values())
 
     @property
+    def _wanting(self) -> bool:
+        """Whether an instrument has no outlook yet, and may still get one."""
+        return any(i not in self.found and i not in self.troubles for i in self.session.shop.racked)
+
+    @property
     def busy(self) -> bool:
         """Whether anything shown is still being worked out."""
         return (
             self.pending
+            or any(job.busy for job in self._seeking.values())
             or self.planning.busy
             or self.notices.busy
             or any(place.busy for place in (*self.all.values(), *self.guests))
@@ -110,14 +125,15 @@ class Places(QObject):
 
     def _changed(self, changes: Changes) -> None:
         if changes.file:
-            self.found = {}
+            self.found, self.troubles = {}, {}
             self.notices.forget()
             self.planning.forget()
         if changes.file or changes.selection:
             for place in tuple(self.all.values()):
                 place.forget()
-        for gone in set(self.found) - set(self.session.shop.racked):
-            del self.found[gone]
+        for known in (self.found, self.troubles):
+            for gone in set(known) - set(self.session.shop.racked):
+                del known[gone]
         self._offer()
         self.show_all()
         if changes.instruments or changes.selection or changes.file:
@@ -156,12 +172,12 @@ class Places(QObject):
     def _ready(self, instrument: str, outcome: Outcome) -> None:
         if not self.live:
             return  # what ends after the window was closed has nothing left to draw on
-        if outcome.error is not None:
-            if not isinstance(outcome.error, InputError):
-                logging.getLogger(__name__).error("an outlook failed\n%s", outcome.trace)
-            self.failed.emit(outcome)
-        elif instrument in self.session.shop.racked:
-            self._take(instrument, outcome.value)
+        if instrument in self.session.shop.racked:
+            if outcome.error is not None:
+                self._troubled(instrument, outcome.error)
+            else:
+                self.troubles.pop(instrument, None)
+                self._take(instrument, outcome.value)
             # One after the other on a full rack: it is drawn a few times a second, and once they all are there.
             if not self.pending:
                 self._drawing.stop()
@@ -170,6 +186,35 @@ class Places(QObject):
                 self._drawing.start(DRAW_MS)
         self.planning.look()
         self.settle()
+
+    def _troubled(self, instrument: str, error: Exception) -> None:
+        """A record that cannot be worked out keeps no other waiting; since which entry is looked for beside."""
+        from ravden.app.troubles import since, trouble
+        from ravden.app.was_right import asked
+
+        found = trouble(self.session, instrument, error)
+        before = self.troubles.get(instrument)
+        if before is not None and before.why == found.why:
+            return  # told already
+        self.found.pop(instrument, None)
+        self.troubles[instrument] = found
+        if instrument not in self._seeking:
+            job = self._seeking[instrument] = LatestJob(self, self.pool)
+            job.done.connect(lambda outcome, name=instrument: self._sought(name, outcome))
+        self._seeking[instrument].submit(partial(since, asked(self.session, instrument), found))
+        self._show_trouble(instrument)
+
+    def _sought(self, instrument: str, outcome: Outcome) -> None:
+        if self.live and outcome.error is None and instrument in self.troubles:
+            self.troubles[instrument] = outcome.value
+            self._show_trouble(instrument)
+        self.settle()
+
+    def _show_trouble(self, instrument: str) -> None:
+        for place in tuple(self.all.values()):
+            if instrument == self.session.selected:
+                place.trouble(self.troubles[instrument])
+        self.show_all()
 
     def _take(self, instrument: str, found: Outlook) -> None:
         self.found[instrument] = found

@@ -84,8 +84,8 @@ class Planning(QObject):
     def look(self) -> None:
         """Plan anew if anything a plan is made of is another, once every instrument's outlook is known: not while more
         are on their way, since it would be made anew for each."""
-        known, shop = self._outlooks(), self._session.shop
-        if not self.live or self._pending() or self.busy or any(i not in known for i in shop.racked):
+        known = self._outlooks()
+        if not self.live or self._pending() or self.busy:
             return
         made_of = self._of(known)
         if _same(made_of, self._made_of):
@@ -94,7 +94,7 @@ class Planning(QObject):
         if not self._asking:
             self._rounds = 0
         self._asking = False
-        if shop.racked:
+        if known:
             self._soon.start()  # what has just come is painted first
         else:
             self.days = None
@@ -104,10 +104,10 @@ class Planning(QObject):
         of."""
         shop = self._session.shop
         told = (shop.crew, shop.kept, shop.hours, *(r.pins for r in shop.racked.values()))
-        return (*told, *(known[i].progress for i in shop.racked))
+        return (*told, *(known[i].progress for i in shop.racked if i in known))
 
     def _plan(self) -> None:
-        if not self.live or self._pending() or any(i not in self._outlooks() for i in self._session.shop.racked):
+        if not self.live or self._pending():
             self._made_of = ()  # more has been asked for meanwhile: it is looked at when that has come
             self.settled.emit()
             return

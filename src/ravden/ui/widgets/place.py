@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
+    from ravden.app.troubles import Trouble
     from ravden.core.ahead.outlook import Outlook
     from ravden.text.tables import Table
 
@@ -38,6 +39,9 @@ class Place(QObject):
 
     def take(self, found: Outlook) -> None:
         """A new outlook of the instrument turned to."""
+
+    def trouble(self, found: Trouble) -> None:
+        """The record of the instrument turned to cannot be worked out."""
 
     def planned(self) -> None:
         """The plan of the whole shop is another."""

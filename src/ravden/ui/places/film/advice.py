@@ -10,13 +10,17 @@ from ravden.core.ahead.counsel import flush_from_h
 from ravden.core.film import pores
 from ravden.core.record import Coat, Exposure, Mishap, Reading, Sanding, StepDone
 from ravden.core.session.batch import SPARE
+from ravden.journal.counting import effective
 from ravden.text import plan_words, words
 from ravden.text.say import say
+from ravden.text.told import Told
 
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
+    from ravden.app.troubles import Trouble
     from ravden.core.ahead.advice import Counsel, Entry
     from ravden.core.ahead.outlook import Outlook
+    from ravden.journal.rack import OnRack
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,6 +42,31 @@ class EntryRow:
     what: str
     did: str
     doubt: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TroubleShown:
+    """An instrument whose record cannot be worked out. rows: its entries, newest first; entry: the one it began with, 0
+    while that is looked for."""
+
+    title: str
+    told: Told
+    rows: tuple[EntryRow, ...]
+    entry: int
+
+
+def trouble(session: ShopSession, rack: OnRack, found: Trouble) -> TroubleShown:
+    """What can be shown all the same: what was logged, and what of it is to blame."""
+    from ravden.app.troubles import sentence, what_it_says
+
+    mine = [e for e in effective(session.entries) if e.instrument == rack.instrument.id]
+    blamed = "Nothing can be worked out from here on: correct it or take it back"
+    rows = tuple(
+        EntryRow(id=e.id, what=session.describe(e), did="", doubt=blamed if e.id == found.entry else "")
+        for e in reversed(mine)
+    )
+    told = Told(tone="warn", heading=f"{sentence(session, found)}.", detail=what_it_says(session, found))
+    return TroubleShown(title=rack.instrument.name, told=told, rows=rows, entry=found.entry)
 
 
 def plan(session: ShopSession, found: Outlook, advice: Counsel) -> PlanShown:

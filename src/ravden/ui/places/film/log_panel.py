@@ -52,13 +52,23 @@ class LogPanel(QWidget):
             if rows
             else "Nothing logged yet: the first coat begins the record."
         )
+        self._fill(rows, chosen)
+
+    def show_bare(self, rows: tuple[EntryRow, ...], entry: int) -> None:
+        """The entries alone, with what any of them did to no film; the one to blame is chosen."""
+        self.note.setText("What was logged, newest first. It is kept, whatever can be worked out from it.")
+        self._fill(rows, entry or self.chosen)
+
+    def _fill(self, rows: tuple[EntryRow, ...], chosen: int | None) -> None:
         if rows == self._rows:
             return
         self._rows = rows
         self.list.blockSignals(True)
         self.list.clear()
         for row in rows:
-            text = f"{row.what}\n{row.did}" + (f"\nCheck it: {row.doubt}." if row.doubt else "")
+            text = "\n".join(
+                (row.what, *([row.did] if row.did else ()), *([f"Check it: {row.doubt}."] if row.doubt else ()))
+            )
             item = QListWidgetItem(text)
             item.setData(Qt.ItemDataRole.UserRole, row.id)
             self.list.addItem(item)

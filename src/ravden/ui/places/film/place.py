@@ -1,6 +1,10 @@
 """The Film place: the film of the instrument turned to, on one of its zones."""
 
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QThreadPool
 
@@ -8,20 +12,26 @@ from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import body
 from ravden.core.ahead.outlook import Outlook
 from ravden.text.tables import Table
-from ravden.ui.places.film import presenter
+from ravden.ui.places.film import advice, presenter
 from ravden.ui.places.film.tryout import TryOut
 from ravden.ui.places.film.view import FilmView
 from ravden.ui.shell.around import Around
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.place import Place
 
+if TYPE_CHECKING:
+    from ravden.app.troubles import Trouble
+
 
 class FilmPlace(Place):
     """zone: the one looked at, empty for the usual one; spot: where on the outline was pointed at; found: the outlook
     shown, turned to that zone."""
 
-    def __init__(self, session: ShopSession, view: FilmView, pool: QThreadPool) -> None:
+    def __init__(
+        self, session: ShopSession, view: FilmView, pool: QThreadPool, troubles: Callable[[], Mapping[str, Trouble]]
+    ) -> None:
         super().__init__(session, view, view.timeline)
+        self._troubles = troubles
         self.found: Outlook | None = None
         self.shown: presenter.FilmShown | None = None
         self.zone = ""
@@ -50,6 +60,14 @@ class FilmPlace(Place):
         else:
             self._turn(found)
 
+    def trouble(self, found: Trouble) -> None:
+        """Nothing can be drawn: the entries themselves, the one that is to blame chosen, to correct or take back."""
+        self.found = None
+        rack = self.session.rack
+        if self.view.isHidden() or rack is None:
+            return
+        self.view.show_trouble(advice.trouble(self.session, rack, found))
+
     def _zone_picked(self, zone: str) -> None:
         self.zone = zone
         if self.found is not None:
@@ -73,6 +91,11 @@ class FilmPlace(Place):
 
     def show(self) -> None:
         found = self.found
+        wrong = self._troubles().get(self.session.selected)
+        if wrong is not None:
+            self.trouble(wrong)
+            return
+        self.view.no_trouble()
         if found is None or self.view.isHidden() or found.project.instrument.id not in self.session.shop.racked:
             return
         shape = body(found.project.instrument.measures)
@@ -116,4 +139,4 @@ def build(around: Around) -> FilmPlace:
     log = view.side.log
     log.correct_asked.connect(lambda i: guarded(lambda: anywhere.correct(i)))
     log.back_asked.connect(lambda i: guarded(lambda: session.take_back(i, "log")))
-    return FilmPlace(session, view, around.pool)
+    return FilmPlace(session, view, around.pool, around.troubles)

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.text.units import Units
+from ravden.ui.places.film.advice import TroubleShown
 from ravden.ui.places.film.presenter import FilmShown, SectionShown
 from ravden.ui.places.film.section_view import SectionView
 from ravden.ui.places.film.side import Side
@@ -76,7 +77,9 @@ class FilmView(QWidget):
         box.setSpacing(10)
         box.addWidget(self.head)
         box.addLayout(middle, 1)
-        box.addWidget(self._foot())
+        foot = self._foot()
+        box.addWidget(foot)
+        self._pictures = (line_frame, foot)
 
     def _foot(self) -> QFrame:
         frame, box = panel()
@@ -140,6 +143,20 @@ class FilmView(QWidget):
         self.next_text.setText("\n".join(shown.next_lines))
         self.cautions.setText(" ".join(shown.cautions[:2]))
         self.cautions.setToolTip("\n".join(shown.cautions))
+
+    def show_trouble(self, shown: TroubleShown) -> None:
+        """Only the entries: there is nothing to draw."""
+        self.head.tell(shown.title, "")
+        self.told.show_told(shown.told)
+        for picture in self._pictures:
+            picture.hide()
+        self.side.turn_to("log")
+        self.side.log.show_bare(shown.rows, shown.entry)
+
+    def no_trouble(self) -> None:
+        """All of it is there again."""
+        for picture in self._pictures:
+            picture.show()
 
     def _offer(self, act: str) -> None:
         """The large button is the act that is next; below it the usual ones."""

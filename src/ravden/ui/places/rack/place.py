@@ -16,7 +16,7 @@ class RackPlace(Place):
 
     def __init__(self, session: ShopSession, view: RackView, around: Around) -> None:
         super().__init__(session, view, view.lanes)
-        self._outlooks, self._planning = around.outlooks, around.planning
+        self._outlooks, self._troubles, self._planning = around.outlooks, around.troubles, around.planning
         remembered = around.shell.remembered
         view.arrange(remembered.rack_density, remembered.rack_grouped)
         view.arranged.connect(self._arranged)
@@ -43,8 +43,9 @@ class RackPlace(Place):
             return
         view, known, planned = self.view, dict(self._outlooks()), self._planning.days
         shown = presenter.show(
-            self.session, known, grouped=view.group.isChecked(), typed=view.sought.text(), planned=planned
-        )
+            self.session, known, grouped=view.group.isChecked(), typed=view.sought.text(), planned=planned,
+            troubles=self._troubles(),
+        )  # fmt: skip
         if view.days is not None:
             view.days.answer.show_answer(self.acts.answer)
         view.show_rack(shown, self.session.selected)
@@ -60,7 +61,7 @@ class RackPlace(Place):
 
         grouped, typed = self.view.group.isChecked(), self.view.sought.text()
         known = dict(self._outlooks())
-        shown = presenter.show(self.session, known, grouped=grouped, typed=typed)
+        shown = presenter.show(self.session, known, grouped=grouped, typed=typed, troubles=self._troubles())
         lanes, planned = tables(shown), self._planning.days
         if planned is None:
             return lanes

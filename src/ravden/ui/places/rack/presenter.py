@@ -21,13 +21,14 @@ from ravden.ui.places.rack import said
 
 if TYPE_CHECKING:
     from ravden.app.shop_days import Promise, ShopDays
+    from ravden.app.troubles import Trouble
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.timeline import FilmTimeline
     from ravden.journal.rack import OnRack
 
 PAST_DAYS, AHEAD_DAYS = 14.0, 35.0
 LEAST_AHEAD_DAYS = 10.0
-MOST_TOLD, MOST_AT_RISK = 4, 3
+MOST_TOLD, MOST_AT_RISK, MOST_CARDS = 4, 3, 3
 SORTS = {"coat": "A coat", "done": "Finished", "dry": "Drying"}  # by the kind of act; else as the act is called
 
 
@@ -107,8 +108,8 @@ class RackShown(Struct, frozen=True, kw_only=True):
 
 
 def _lane(
-    session: ShopSession, instrument_id: str, found: Outlook | None, days: ShopDays | None
-) -> LaneShown:  # fmt: skip
+    session: ShopSession, instrument_id: str, found: Outlook | None, days: ShopDays | None, trouble: Trouble | None
+) -> LaneShown:
     rack = session.shop.on_rack(instrument_id)
     item = rack.instrument
     now = session.local(session.now)
@@ -123,7 +124,10 @@ def _lane(
     planned: tuple[datetime, ...] = ()
     what, when, tone, sort = "working out the cure …", "", "plain", "Being worked out"
     due: datetime | None = None
-    if found is not None:
+    if trouble is not None:
+        since = "" if trouble.at is None else f"since {words.moment(session.local(trouble.at), now)}: "
+        what, when, tone, sort = "cannot be worked out", f"{since}see its Log", "warn", "Record to look at"
+    elif found is not None:
         act = next_act(session, found, instrument_id)
         what, when = act.what, when_text(act, now)
         tone = "open" if act.open else "plain"
@@ -197,12 +201,14 @@ def _blocks(days: ShopDays, instrument: str, now: datetime) -> tuple[Block, ...]
 
 def show(
     session: ShopSession, found: Mapping[str, Outlook], *, grouped: bool = False, typed: str = "",
-    planned: ShopDays | None = None,
+    planned: ShopDays | None = None, troubles: Mapping[str, Trouble] | None = None,
 ) -> RackShown:  # fmt: skip
     """The Rack from the shop and the outlooks computed so far. grouped: by what is next; typed: only lanes in which
-    every word of it is found; planned: the plan of the shop, None while there is none."""
+    every word of it is found; planned: the plan of the shop, None while there is none; troubles: instruments whose
+    record cannot be worked out."""
     now = session.local(session.now)
-    every = tuple(_lane(session, i, found.get(i), planned) for i in session.shop.racked)
+    wrong = troubles or {}
+    every = tuple(_lane(session, i, found.get(i), planned, wrong.get(i)) for i in session.shop.racked)
     promises = None if planned is None else planned.promises
     broken = planned is not None and any(d.broken for d in planned.doings)
     lanes = tuple(lane for lane in every if _is_found(lane, typed.casefold().split()))
@@ -216,7 +222,7 @@ def show(
     hours = session.shop.hours
     return RackShown(
         shop=session.shop.name,
-        told=_told(session, found, now, promises),
+        told=(*_wrong(session, wrong), *_told(session, found, now, promises))[:MOST_CARDS],
         lanes=lanes,
         groups=groups,
         many=len(every),
@@ -293,6 +299,19 @@ def _told(
         detail = "\n".join((*risk[:MOST_AT_RISK], *more))
         out.append(Told(tone="warn", heading="Promise at risk", detail=detail))
     return tuple(out)
+
+
+def _wrong(session: ShopSession, wrong: Mapping[str, Trouble]) -> tuple[Told, ...]:
+    """Instruments whose record cannot be worked out, before everything else."""
+    if not wrong:
+        return ()
+    from ravden.app.troubles import sentence, what_it_says
+
+    some = list(wrong.values())
+    more = [f"and {len(some) - MOST_AT_RISK} more, in the lanes"] if len(some) > MOST_AT_RISK else []
+    detail = "\n".join((*(f"{sentence(session, t)}." for t in some[:MOST_AT_RISK]), *more))
+    tip = "\n".join(f"{t.name}: {what_it_says(session, t)}" for t in some)
+    return (Told(tone="warn", heading="Record to look at", detail=detail, more=tip),)
 
 
 def _loose(promise: Promise, now: datetime) -> str:
