@@ -22,6 +22,7 @@ from ravden.app.was_right import asked as asked_right
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.core.ahead import foretold
+from ravden.core.ahead.drying_rate import rate
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage, progress
@@ -503,7 +504,7 @@ class ActedShop:
     def take_over(self, finish: str) -> None:
         """Take over the rate that is put forward, if one is."""
         told = [f for i in self.session.shop.book for f in asked_right(self.session, i).run() if f.finish == finish]
-        found = foretold.rate(told)
+        found = rate(told)
         if found is not None:
-            self._log(RateAccepted(material=finish, ln_mean=found.ln_mean, ln_sd=found.ln_sd, how="was right"))
+            self._log(RateAccepted(material=finish, ln_mean=found.ln_mean, ln_sd=found.spread, how="was right"))
             self.came.taken.append(f"{self.clock.time:%d %b} {finish} {math.exp(found.ln_mean):.2f}")

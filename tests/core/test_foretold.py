@@ -8,10 +8,11 @@ from datetime import UTC, datetime
 import numpy as np
 
 from ravden.core.abrasive.hands import Belief
-from ravden.core.ahead.foretold import FILM, MINUTES, WINDOW, Foretold, bias, film, minutes, rate, share, widened
-from ravden.core.record import RATE_LN_SD
+from ravden.core.ahead.drying_rate import heard, rate
+from ravden.core.ahead.foretold import FILM, MINUTES, WINDOW, Foretold, bias, film, minutes, share, widened
 from ravden.text import right_words
 from ravden.text.units import Units
+from tests.core.rate_shops import learnt
 
 AT = datetime(2026, 5, 4, tzinfo=UTC)
 
@@ -41,6 +42,12 @@ class Inside(unittest.TestCase):
         never = wait(200.0, math.inf, since=500.0)
         self.assertTrue(never.tells and not never.inside)
         self.assertEqual(never.came, 500.0)
+
+    def test_what_lies_between_two_moments_counts_with_its_chance(self):
+        self.assertAlmostEqual(wait(200.0, 1e6).chance, 0.9, delta=0.02)  # it could not have failed
+        self.assertEqual(wait(200.0, 100.0).chance, 0.0)
+        self.assertEqual(wait(200.0, 260.0, since=210.0).chance, 1.0)
+        self.assertLess(wait(200.0, math.inf, since=330.0).chance, 0.5)
 
     def test_a_reading_scatters_about_the_film(self):
         low, likely, high = film(100, 80, 120, 3)
@@ -82,28 +89,54 @@ class Shares(unittest.TestCase):
 
 
 class Rates(unittest.TestCase):
-    def test_waits_that_agree_speak_for_a_rate_of_the_shops_own(self):
+    def test_looks_on_both_sides_speak_for_a_rate_of_the_shops_own(self):
         fast = [wait(240.0, 160.0, since=140.0) for _ in range(4)]
         found = rate(fast)
-        self.assertGreater(found.ln_mean, 0.2)
-        self.assertLess(found.ln_sd, RATE_LN_SD)
+        self.assertAlmostEqual(found.ln_mean, math.log(240 / 150), delta=0.08)
+        self.assertLess(found.ln_sd, 0.15)
+        self.assertGreater(found.spread, found.ln_sd)
         self.assertEqual((found.agree, found.waits), (4, 4))
-        self.assertTrue(3 < found.days < 4.5)
         text, put = right_words.advice("Sprayed lacquer", fast, taken=False)
-        self.assertIn("usually ready 4 days before Ravden says (4 of 4)", text)
+        self.assertIn("likely ready 4 days before Ravden says (4 of 4 ready before its likely day)", text)
         self.assertEqual(put, found)
         self.assertIsNone(right_words.advice("Sprayed lacquer", fast, taken=True)[1])
 
+    def test_slow_films_are_told_as_such(self):
+        slow = [wait(240.0, 480.0, since=420.0) for _ in range(6)]
+        text, _ = right_words.advice("Sprayed lacquer", slow, taken=False)
+        self.assertRegex(text, "likely ready 9 days after Ravden says .6 of 6 still soft on its likely day")
+
+    def test_work_done_without_trouble_says_ready_by_then_and_no_more(self):
+        """Thirty levelled when planned, some way past the likely day: nothing moves, and nothing says usually."""
+        well = [wait(290.0, 450.0, noticed=0.7) for _ in range(30)]
+        self.assertIsNone(rate(well))
+        said, put = right_words.advice("Lacquer", well, taken=False)
+        self.assertIsNone(put)
+        self.assertIn("levelled 30 times without trouble, which says ready by then and no more", said)
+        self.assertIn("does a nail dent", said)
+        self.assertNotIn("usually", said)
+        self.assertLess(abs(heard(well).look_h / 290.0 - 1), 0.15)
+
     def test_a_rate_that_was_in_use_already_is_built_upon(self):
-        used = [wait(240.0, 240.0, since=230.0, rate_ln=0.3) for _ in range(6)]
-        self.assertIsNone(rate(used))  # it holds
+        used = [wait(240.0, 245.0, since=235.0, rate_ln=0.3) for _ in range(6)]
+        self.assertLess(abs(heard(used).ln_mean - 0.3), 0.1)
         slow = [wait(240.0, 400.0, since=380.0, rate_ln=0.3) for _ in range(6)]
         self.assertLess(rate(slow).ln_mean, 0.0)
 
     def test_one_wait_or_waits_that_quarrel_speak_for_none(self):
         self.assertIsNone(rate([wait(240.0, 120.0, since=110.0)]))
-        self.assertIsNone(rate([wait(240.0, 120.0, since=110.0), wait(240.0, 480.0, since=470.0)]))
         self.assertIsNone(rate([wait(240.0, 1000.0)] * 5))
+        self.assertIsNone(heard([told()]))
+
+    def test_shops_that_look_settle_on_the_truth_and_none_runs_away(self):
+        """Goals of the full table in benchmarks/waits.py, with fewer shops."""
+        for true in (0.6, 1.0, 1.6):
+            rng = np.random.default_rng(11)
+            off = [abs(learnt(rng, true, "look", 0.1, 12)[-1] - 1) for _ in range(6)]
+            self.assertLess(sorted(off)[4], 0.10, true)
+        for _ in range(2):
+            steps = learnt(np.random.default_rng(5), 1.0, "paper", 0.2, 30)
+            self.assertLess(max(abs(s - 1) for s in steps), 0.03)
 
     def test_bias_is_told_where_it_is_no_chance(self):
         self.assertAlmostEqual(bias([told(came=c) for c in (128, 130, 132, 131)], FILM), 1.3, places=1)

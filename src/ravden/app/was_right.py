@@ -8,6 +8,7 @@ minutes of a rung before it, and the day an instrument is ready as seen from whe
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace as with_fields
 from datetime import datetime
 from typing import TYPE_CHECKING
 
@@ -15,8 +16,9 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.outlook_request import request
+from ravden.core.ahead.looks import SEEN_SOON_H, films, ready_between
 from ravden.core.errors import InputError
-from ravden.core.record import NOTICES, Coat, Mishap, Reading, Sanding, StepDone
+from ravden.core.record import Coat, Reading, Sanding, StepDone
 from ravden.journal.counting import effective
 from ravden.journal.fold import Fold
 from ravden.journal.kinds.air import OfAir
@@ -40,16 +42,13 @@ if TYPE_CHECKING:
     from ravden.journal.rack import OnRack
     from ravden.journal.shop import Shop
 
-NOT_READY = ("nail-dents", "print", "smells")
-SEEN_SOON_H = 72.0  # a print or a tacky film so soon after levelling says that it was not ready
-TOO_SOON = ("print", "tacky")
 OF_NONE = (OfAir, OfSession, PersonSet, PlanKept)  # bear on none of what is foretold here, or are taken as they are
 
 
 class Asked(Struct, frozen=True, kw_only=True):
     """What one instrument is asked with: a snapshot, safe to hand to another thread. rack: as it is, or was when it was
     handed over; entries: of it and of the shop's tables, as they were written; seen: what instruments were found to
-    say."""
+    say; now: the present."""
 
     rack: OnRack
     entries: tuple[Entry, ...]
@@ -60,6 +59,7 @@ class Asked(Struct, frozen=True, kw_only=True):
     lessons: Mapping[str, Lesson]
     told: Mapping[str, tuple[Word, ...]]
     seen: Taught
+    now: datetime
 
     def run(self) -> tuple[Foretold, ...]:
         """All that was foretold of it and came, in the order it came."""
@@ -139,20 +139,15 @@ class Asked(Struct, frozen=True, kw_only=True):
         return out
 
     def _windows(self) -> list[Foretold]:
-        """Of every levelling the wait before it, as it was seen from the coat before."""
+        """The wait before levelling, as it was seen from the coat before: of every film that was levelled, or looked at
+        for it."""
         from ravden.core.ahead.foretold import WINDOW, widened
 
-        out, seen = [], set()
-        levels = sorted((a for a in self.rack.acts if isinstance(a, Sanding) and a.purpose == "level" and not a.spot),
-                        key=lambda a: a.at_h)  # fmt: skip
-        coats = [a for a in self.rack.acts if isinstance(a, Coat) and not a.spot]
-        for level in levels:
-            coat = max((c for c in coats if c.at_h < level.at_h), key=lambda c: c.at_h, default=None)
-            if coat is None or coat.id in seen:
-                continue
-            seen.add(coat.id)
-            asked = self.as_of(coat.id, after=True)
-            if asked is None:
+        out = []
+        for coat, levels, looks in films(self.rack.acts):
+            came = ready_between(coat, levels, looks, self.rack.acts, self._over_h)
+            asked = None if came is None else self.as_of(coat.id, after=True)
+            if came is None or asked is None:
                 continue
             try:
                 found = asked.run()
@@ -166,12 +161,17 @@ class Asked(Struct, frozen=True, kw_only=True):
             if min(waits) <= 0:
                 continue
             low, high = widened(*waits)
-            came = self._ready_between(coat, level)
-            out.append(
-                self._foretold(WINDOW, "", self.rack.moment(level.at_h), (low, waits[1], high), came,
-                               asked.rack.rate_ln[0])
-            )  # fmt: skip
+            at_h = min(came.high_h, max((a.at_h for a in (*levels, *looks)), default=coat.at_h) - coat.at_h) + coat.at_h
+            told = self._foretold(WINDOW, "", self.rack.moment(at_h), (low, waits[1], high), (came.low_h, came.high_h),
+                                  asked.rack.rate_ln[0])  # fmt: skip
+            out.append(with_fields(told, noticed=came.noticed))
         return out
+
+    @property
+    def _over_h(self) -> float:
+        """Before when trouble with a levelling would have shown by now [h]."""
+        booked = self.shop.book.get(self.rack.instrument.id)
+        return float("inf") if booked is not None else self.rack.hours(self.now) - SEEN_SOON_H
 
     def _cased(self) -> list[Foretold]:
         """Of a print or tack seen months later: the wait before the case, as it was seen from the last coat."""
@@ -197,20 +197,6 @@ class Asked(Struct, frozen=True, kw_only=True):
         since = (soft[-1].at - at).total_seconds() / 3600.0
         return [self._foretold(WINDOW, "case", soft[-1].at, (low, waits[1], high), (since, float("inf")),
                                asked.rack.rate_ln[0])]  # fmt: skip
-
-    def _ready_between(self, coat: Coat, level: Sanding) -> tuple[float, float]:
-        """Hours after a coat between which the film got ready to be levelled: after it was still found soft, and by
-        when paper went well on it, or it was found hard."""
-        later = [a for a in self.rack.acts if a.at_h > coat.at_h]
-        trouble = [a for a in later if isinstance(a, Mishap) and a.what in TOO_SOON
-                   and 0 <= a.at_h - level.at_h <= SEEN_SOON_H]  # fmt: skip
-        noticed = [a for a in later if isinstance(a, Reading) and a.what in NOTICES and a.at_h <= level.at_h]
-        soft = [a.at_h for a in noticed if a.what in NOT_READY]
-        hard = [a.at_h for a in noticed if a.what not in NOT_READY and a.at_h > max(soft, default=coat.at_h)]
-        if trouble:
-            return level.at_h - coat.at_h, float("inf")
-        low = max(soft) - coat.at_h if soft else 0.0
-        return low, min([*hard, level.at_h]) - coat.at_h
 
     def _minutes(self) -> list[Foretold]:
         from ravden.core.ahead.foretold import MINUTES, minutes
@@ -279,7 +265,7 @@ def asked(session: ShopSession, instrument: str) -> Asked:
     drawer, lessons, told = session.kept.taught()
     return Asked(
         rack=rack, entries=tuple(entries[i] for i in sorted(entries)), shop=shop, shipped=session.shipped,
-        drawer=drawer, local=session.local, lessons=lessons, told=told, seen=session.kept.seen,
+        drawer=drawer, local=session.local, lessons=lessons, told=told, seen=session.kept.seen, now=session.now,
     )  # fmt: skip
 
 

@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from ravden.core.ahead.foretold import FILM, KINDS, MINUTES, READY, WINDOW, Foretold, Share, bias, rate, share
+from ravden.core.ahead.drying_rate import heard
+from ravden.core.ahead.foretold import FILM, KINDS, MINUTES, READY, WINDOW, Foretold, Share, bias, share
 from ravden.text import words, written
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from ravden.core.ahead.foretold import Rate
+    from ravden.core.ahead.drying_rate import Heard, Rate
     from ravden.text.units import Units
 
 HEADINGS = {
@@ -78,25 +79,42 @@ def held(of: Share) -> str:
     """7 of 8 inside: nine in ten were meant, and so few cannot tell it from 60–98 %."""
     if of.of == 0:
         return "nothing to compare yet"
-    text = f"{of.inside} of {of.of} within the range"
+    text = f"{of.inside:.0f} of {of.of} within the range"
     low, high = round(100 * of.low), round(100 * of.high)
     if of.high < MOST_MEANT:
         return f"{text} ({low}–{high} % of the time): less than the 90 % meant"
     if of.low > MOST_MEANT:
-        return f"{text} ({low}–{high} % of the time): the ranges could be narrower"
+        return f"{text} ({low}–{high} % of the time; 90 % meant): the ranges are too wide"
     return f"{text} ({low}–{high} % of the time; 90 % meant)"
+
+
+def _how_far(found: Rate) -> str:
+    """Likely ready 9 days after Ravden says (6 of 6 still soft on its likely day)."""
+    days = abs(found.days)
+    apart = f"{days:.0f} days" if days >= 1.5 else "about a day" if days >= 0.5 else "some hours"
+    if found.days > 0:
+        return f"likely ready {apart} before Ravden says ({found.agree} of {found.waits} ready before its likely day)"
+    return f"likely ready {apart} after Ravden says ({found.agree} of {found.waits} still soft on its likely day)"
+
+
+def what_would_tell(waits: Heard) -> str:
+    """What levellings without trouble leave open, and the look that would tell."""
+    times = words.plural(waits.waits, "time")
+    when = words.wait(waits.look_h)
+    return (
+        f"levelled {times} without trouble, which says ready by then and no more. What would tell: does a nail dent "
+        f"{when} after the last coat?"
+    )
 
 
 def advice(finish: str, told: Sequence[Foretold], taken: bool) -> tuple[str, Rate | None]:
     """One sentence on what to change for a finish, and the rate to take over where that is it. finish: its name; taken:
     whether the rate the waits speak for is in use already."""
     counted = [f for f in told if f.tells]
-    found = rate(counted)
+    waits = heard(told)
+    found = None if waits is None else waits.forward
     if found is not None:
-        days = abs(found.days)
-        apart = f"{days:.0f} days" if days >= 1.5 else "about a day" if days >= 0.5 else "some hours"
-        side = "before" if found.days > 0 else "after"
-        text = f"{finish} is usually ready {apart} {side} Ravden says ({found.agree} of {found.waits})"
+        text = f"{finish} is {_how_far(found)}"
         if taken:
             return f"{text}: the shop's own rate is in use since.", None
         return f"{text}: take the shop's rate over?", found
@@ -112,8 +130,10 @@ def advice(finish: str, told: Sequence[Foretold], taken: bool) -> tuple[str, Rat
             f"{finish}: paper took {100 * abs(off - 1):.0f} % {side} time than foretold, which is learnt from the Booth.",
             None,
         )
-    if not counted:
+    if not counted and waits is None:
         return f"{finish}: nothing to compare yet.", None
+    if waits is not None and waits.softs == 0:
+        return f"{finish}: {what_would_tell(waits)}", None
     inside = sum(f.inside for f in counted)
     if inside == len(counted):
         return f"{finish}: all {len(counted)} came as foretold; nothing to change.", None

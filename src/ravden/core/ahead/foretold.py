@@ -8,18 +8,17 @@ a Saturday says that the film was ready by then, and no more.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
 
 from ravden.core.abrasive.hands import Belief
-from ravden.core.record import RATE_LN_SD
 
 FILM, WINDOW, MINUTES, READY = "film", "window", "minutes", "ready"
 KINDS = (FILM, WINDOW, MINUTES, READY)
 Z90, Z80 = 1.645, 1.2816
-WAIT_LN_SD = 0.20  # [A] of one wait beside the shop's rate: the film, and how it was tried
-FEWEST = 2  # waits that have to agree before a rate is put forward
+FEWEST = 2  # of a kind before they are said to lean to a side
+NOTICED_BY_NAIL, NOTICED_BY_PAPER = 0.95, 0.7  # [A] of films still soft: by a nail that would dent, by paper that clogs
 MOVED_LN = 0.05  # a rate closer to the one in use is the same
 BIAS_SD = 2.0  # beyond so many of its own sd, a mean of logarithms is no chance
 
@@ -29,7 +28,7 @@ class Foretold:
     """One of them. what: of KINDS; of: the instrument's id, name: its name; label: the zone, step or grade; finish: its
     material's id; at: when it came; low, likely, high: as foretold, film [um], wait since the coat [h], minutes, or
     days from the promise; came_low, came_high: what came, in the same; rate_ln: mean of ln of the drying rate it was
-    foretold with."""
+    foretold with; noticed: the chance that a film still soft at came_high would have been noticed."""
 
     what: str
     of: str
@@ -43,6 +42,7 @@ class Foretold:
     came_low: float
     came_high: float
     rate_ln: float = 0.0
+    noticed: float = 1.0
 
     @property
     def tells(self) -> bool:
@@ -53,6 +53,31 @@ class Foretold:
     def inside(self) -> bool:
         """Whether it came within the range."""
         return self.came_high >= self.low and self.came_low <= self.high
+
+    @property
+    def chance(self) -> float:
+        """The odds that it came within the range, as far as that is known.
+
+        Of what lies between two moments, by its own forecast: P(low < T < high | a < T <= b), which is .9 on average if
+        the forecast is right; an upper end that could not have failed counts for no more than that.
+        """
+        if self.came_low == self.came_high or self.what != WINDOW:
+            return float(self.inside)
+        before, by = self._odds_by(self.came_low), self._odds_by(self.came_high)
+        if by - before < 1e-9:
+            return float(self.inside)
+        held = self._odds_by(min(self.came_high, self.high)) - self._odds_by(max(self.came_low, self.low))
+        return max(held, 0.0) / (by - before)
+
+    def _odds_by(self, value: float) -> float:
+        """The odds of no more than a value: a normal of ln on either side of the likely one, as wide as its end."""
+        if value <= 0:
+            return 0.0
+        if math.isinf(value):
+            return 1.0
+        end = self.low if value < self.likely else self.high
+        width = abs(math.log(max(end, 1e-9) / self.likely)) / Z90
+        return 0.5 * (1.0 + math.erf(math.log(value / self.likely) / max(width, 1e-6) / math.sqrt(2.0)))
 
     @property
     def came(self) -> float:
@@ -93,10 +118,10 @@ def minutes(expected: float, belief: Belief, each_ln_sd: float) -> tuple[float, 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Share:
-    """How many came within their range, of how many, and between which shares that leaves the truth (nine times in
-    ten)."""
+    """How many came within their range (in part, where that is not known whole), of how many, and between which shares
+    that leaves the truth (nine times in ten)."""
 
-    inside: int
+    inside: float
     of: int
     low: float
     high: float
@@ -105,46 +130,13 @@ class Share:
 def share(told: Iterable[Foretold]) -> Share:
     """Of those that tell anything. Source: the score interval of a proportion [S]."""
     counted = [f for f in told if f.tells]
-    n, k = len(counted), sum(f.inside for f in counted)
+    n, k = len(counted), sum(f.chance for f in counted)
     if n == 0:
-        return Share(inside=0, of=0, low=0.0, high=1.0)
+        return Share(inside=0.0, of=0, low=0.0, high=1.0)
     p, z2 = k / n, Z90**2
     middle = (p + z2 / (2 * n)) / (1 + z2 / n)
     half = Z90 * math.sqrt(p * (1 - p) / n + z2 / (4 * n * n)) / (1 + z2 / n)
     return Share(inside=k, of=n, low=max(middle - half, 0.0), high=min(middle + half, 1.0))
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Rate:
-    """A drying rate the waits speak for: mean and sd of ln, from how many; days: how much sooner (less than 0: later)
-    the film was ready than foretold, in the middle of those on that side; agree: how many they are."""
-
-    ln_mean: float
-    ln_sd: float
-    waits: int
-    days: float
-    agree: int
-
-
-def rate(told: Sequence[Foretold]) -> Rate | None:
-    """What the waits of one finish say of its rate; None: too few, or none of it is more than chance. Normal with
-    normal about the usual rate [S]; a wait is the time of a reaction, and goes with one over the rate."""
-    waits = [f for f in told if f.what == WINDOW and f.tells]
-    if len(waits) < FEWEST:
-        return None
-    found = Belief(ln_mean=0.0, ln_sd=RATE_LN_SD)
-    for f in waits:
-        bracket = 0.0
-        if f.came_low > 0.0 and not math.isinf(f.came_high):
-            bracket = math.log(f.came_high / f.came_low) / math.sqrt(12.0)
-        found = found.told(f.rate_ln + math.log(f.likely / f.came), math.hypot(WAIT_LN_SD, bracket))
-    then = sum(f.rate_ln for f in waits) / len(waits)
-    faster = found.ln_mean > then
-    side = sorted(d for f in waits if ((d := (f.likely - f.came) / 24.0) > 0) == faster)
-    if abs(found.ln_mean - then) < found.ln_sd or 2 * len(side) <= len(waits):
-        return None
-    days = side[len(side) // 2]
-    return Rate(ln_mean=found.ln_mean, ln_sd=found.ln_sd, waits=len(waits), days=days, agree=len(side))
 
 
 def bias(told: Iterable[Foretold], what: str) -> float | None:

@@ -244,7 +244,8 @@ def truncated(mean: Floats, var: Floats, low: float, high: float) -> tuple[Float
     flip = a + b > 0
     a, b = np.where(flip, -b, a), np.where(flip, -a, b)
     log_b, log_a = log_ndtr(b), log_ndtr(a)
-    log_z = log_b + np.log1p(-np.exp(np.minimum(log_a - log_b, -1e-300)))
+    with np.errstate(divide="ignore"):  # of nothing left between the ends: clipped below
+        log_z = log_b + np.log1p(-np.exp(np.minimum(log_a - log_b, -1e-300)))
     log_z = np.maximum(log_z, -600.0)
     half_log_2pi = 0.9189385332046727
     with np.errstate(over="ignore", invalid="ignore", under="ignore"):

@@ -110,5 +110,5 @@ class RightControl(QObject):
         found = next((f.rate for f in finishes if f.material == material), None)
         if found is not None:
             how = f"{found.waits} waits as they came"
-            body = RateAccepted(material=material, ln_mean=found.ln_mean, ln_sd=found.ln_sd, how=how)
+            body = RateAccepted(material=material, ln_mean=found.ln_mean, ln_sd=found.spread, how=how)
             self._session.log(body, origin="right")

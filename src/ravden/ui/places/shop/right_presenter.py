@@ -6,14 +6,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ravden.core.ahead.foretold import FILM, KINDS, MOVED_LN, Foretold, rate, share
+from ravden.core.ahead.drying_rate import rate
+from ravden.core.ahead.foretold import FILM, KINDS, MOVED_LN, Foretold, share
 from ravden.text import right_words as said
 from ravden.text import words
 from ravden.text.tables import Table
 
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
-    from ravden.core.ahead.foretold import Rate
+    from ravden.core.ahead.drying_rate import Rate
 
 NOTHING = "Nothing that was foretold has come yet: it needs a gauge reading, a levelling, a timed rung, or a promise."
 
@@ -91,7 +92,7 @@ def finishes(session: ShopSession, told: Sequence[Foretold]) -> tuple[FinishShow
     out = []
     for material in dict.fromkeys(f.finish for f in told):
         mine = [f for f in told if f.finish == material]
-        found = rate([f for f in mine if f.tells])
+        found = rate(mine)
         here = session.shop.rates.get(material)
         taken = found is not None and here is not None and abs(here[0] - found.ln_mean) < MOVED_LN
         label = session.catalogue.materials[material].label if material in session.catalogue.materials else material
