@@ -73,6 +73,22 @@ class EveryMethod(unittest.TestCase):
             self.assertGreater(last, alone - 1440, name)
 
 
+class InTheCold(unittest.TestCase):
+    def test_lacquer_is_planned_with_as_many_coats_a_day_as_its_flash_allows(self):
+        halves = WorkHours(week=(((8.0, 12.0), (13.0, 17.5)),) * 5 + ((), ()), hour_at_zero=9.0)
+        most = []
+        for temp_C in (20.0, 16.0, 12.0, 10.0, 8.0):
+            with self.subTest(temp_C):
+                found, left = made("lacquer-fine-start", [Air(at_h=0.1, temp_C=temp_C, rh=0.5)], hours=halves)
+                self.assertIsNotNone(left)
+                problem, plan = planned(found, left, halves)
+                self.assertIsNotNone(plan)
+                self.assertEqual(verify(problem, plan), ())
+                most.append(max(s.coats for s in left.job.steps))
+        self.assertEqual(most, sorted(most, reverse=True))
+        self.assertEqual((most[0] > 1, most[-1] >= 1), (True, True))
+
+
 class Sessions(unittest.TestCase):
     def coats(self, left):
         return [(s, w) for s, w in zip(left.job.steps, left.what, strict=True) if s.sprayed]

@@ -7,12 +7,14 @@ import unittest
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from ravden.catalogue import assemble
 from ravden.core.ahead.outlook import outlook
+from ravden.core.climate.series import merged, own_course
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
-from ravden.core.record import Coat, Instrument, Sanding, Zone
+from ravden.core.record import Air, Coat, Instrument, Sanding, Zone
 from ravden.core.state.history import film_events, known
 from tests.core.film.drinking import believed
 from tests.core.test_plan import CATALOGUE, DRAWER, LACQUER, NINE, project
@@ -106,6 +108,40 @@ class AtTheEdge(unittest.TestCase):
         for zone in found.project.zones:
             _, cuts = film_events(found.project, zone, 1.0, 60.0)
             self.assertTrue(all(cut.um > 1e-9 for cut in cuts))
+
+
+class TheAirToCome(unittest.TestCase):
+    def log(self, hours):
+        """18 +- 3 C by the hour of the day."""
+        return [Air(at_h=float(h), temp_C=18 + 3 * math.sin(math.pi * h / 12), rh=0.5, source="log") for h in hours]
+
+    def ready_h(self, now_h):
+        told = self.log(range(-400, int(now_h) + 1))
+        air, _ = merged([a for a in told if a.at_h >= -1], (), (), now_h, own_course(told, now_h))
+        made = project()
+        made = replace(made, acts=tuple(sorted((*made.acts, *air), key=lambda a: a.at_h)))
+        return outlook(made, LACQUER, DRAWER, now_h, NINE).forward.windows[-1].likely_h
+
+    def test_in_regular_air_a_night_moves_no_day(self):
+        found = [self.ready_h(h) for h in range(1, 25, 3)]
+        # The plan itself begins a working day later once one is over.
+        self.assertLess(max(found) - min(found), 6.0 + 24.0, found)
+        by_night = [self.ready_h(h) for h in (10.5, 13.5, 16.5, 19.5, 22.5)]
+        self.assertLess(max(by_night) - min(by_night), 6.0, by_night)
+
+    def test_it_is_the_mean_by_the_hour_of_the_day_and_then_of_all(self):
+        course = own_course(self.log(range(-400, 10)), 9.5)
+        self.assertEqual({a.source for a in course}, {"own"})
+        self.assertEqual(course[0].at_h, 10.0)
+        self.assertAlmostEqual(max(a.temp_C for a in course), 20.9, delta=0.2)
+        self.assertAlmostEqual(course[-1].temp_C, 18.0, delta=0.01)
+        self.assertAlmostEqual(course[-1].at_h, 9 + 1 + 7 * 24)
+
+    def test_a_figure_told_by_hand_holds_and_so_does_a_record_too_short(self):
+        self.assertEqual(own_course([Air(at_h=0.0, temp_C=15.0)], 50.0), [])
+        self.assertEqual(own_course(self.log(range(-40, 1)), 0.5), [])
+        short = [a for a in self.log(range(-70, 1)) if not -60 < a.at_h < -20]
+        self.assertEqual(own_course(short, 0.5), [])
 
 
 if __name__ == "__main__":

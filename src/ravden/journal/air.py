@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from ravden.core.climate.series import Gap, merged
+from ravden.core.climate.series import GAP_H, OWN_H, Gap, merged, own_course
 from ravden.core.record import Air
 from ravden.journal.hours import ShopHours
 
@@ -85,8 +85,15 @@ class ShopAir(Struct, frozen=True, kw_only=True, dict=True):
                 self._felt[zero] = told
         ahead = [Air(at_h=hours(at), temp_C=c, rh=rh, source="forecast") for at, c, rh in self.forecast]
         gone = [(hours(a), hours(b)) for a, b in away]
-        rows, gaps = merged(_not_away(told, gone), self._months(zero, now, hours), ahead, hours(now))
+        own = () if self.usual else own_course(self._of_late(zero, now), hours(now))
+        rows, gaps = merged(_not_away(told, gone), self._months(zero, now, hours), ahead, hours(now), own)
         return rows, tuple(g for g in gaps if not any(g.from_h < b and g.to_h > a for a, b in gone))
+
+    def _of_late(self, zero: datetime, now: datetime) -> tuple[Air, ...]:
+        """What was read of late, whoever felt it: the air to come is one for every instrument."""
+        key = operator.itemgetter(0)
+        first = max(bisect.bisect_left(self.told, now - timedelta(hours=OWN_H + GAP_H), key=key), 0)
+        return _in_hours(self.told[first : bisect.bisect_right(self.told, now, key=key)], zero)
 
     def _months(self, zero: datetime, now: datetime, hours: object) -> list[Air]:
         if not self.usual:

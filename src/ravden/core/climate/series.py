@@ -14,6 +14,8 @@ GAP_H = 6.0  # [A] a logger silent for longer than this has left a gap
 NOTICE_K, NOTICE_RH = 0.5, 0.03  # [A] changes smaller than these are not kept when a log is thinned
 ASSUMED_C, ASSUMED_RH = 20.0, 0.5  # [A] where nobody said
 SPANS_H = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0, 24.0)
+OWN_H, OWN_LEAST_H = 14 * 24, 48  # [A] of the shop's own record that stand for the air to come, and the least that may
+OWN_STEP_H, OWN_AHEAD_H = 3, 7 * 24  # [C] steps of its course by the hour of the day, and for how long they are kept
 LONGEST_H = 3.0  # but a row is kept at least so often, so that a gap can be told from calm
 
 
@@ -74,14 +76,48 @@ def _middles(rows: Sequence[Air], span_h: float) -> list[Air]:
     return out
 
 
+def own_course(record: Sequence[Air], now_h: float) -> list[Air]:
+    """The air to come as a logger has it of late, from now on: by the hour of the day for a week, then its mean.
+
+    For each hour of the day the mean of what held then in the last 14 days, as far as whole days go back; hours in a
+    gap do not count. Nothing where the last reading is no logger's, or two days of readings are not there. Hours of the
+    day are counted from hour 0 of the rows, so that a change of clocks does not matter. Source: [A].
+    """
+    rows = [a for a in record if a.at_h <= now_h]
+    if not rows or rows[-1].source != "log":
+        return []
+    rows.sort(key=lambda a: a.at_h)
+    starts = [a.at_h for a in rows]
+    by: dict[int, list[Air]] = {}
+    end = math.floor(now_h)
+    for h in range(end - OWN_H, end):
+        n = bisect.bisect_right(starts, h) - 1
+        if n >= 0 and rows[n].source == "log" and h - rows[n].at_h <= GAP_H:
+            by.setdefault(h % 24, []).append(rows[n])
+    days = min((len(by.get(h, ())) for h in range(24)), default=0)
+    if days * 24 < OWN_LEAST_H:
+        return []
+    mean = {h: _mean([a for k in range(OWN_STEP_H) for a in by[(h + k) % 24][-days:]], 0.0) for h in range(24)}
+    # What was read last holds until the next whole hour.
+    hours = range(end + 1, end + 1 + OWN_AHEAD_H, OWN_STEP_H)
+    all_of_it = _mean([a for some in by.values() for a in some[-days:]], float(hours.stop))
+    return [*(replace(mean[h % 24], at_h=float(h)) for h in hours), all_of_it]
+
+
+def _mean(rows: Sequence[Air], at_h: float) -> Air:
+    temp, rh = (sum(values) / len(rows) for values in ([a.temp_C for a in rows], [a.rh for a in rows]))
+    return replace(rows[-1], at_h=at_h, temp_C=temp, rh=rh, source="own")
+
+
 def merged(
-    told: Sequence[Air], usual: Sequence[Air], forecast: Sequence[Air], now_h: float
+    told: Sequence[Air], usual: Sequence[Air], forecast: Sequence[Air], now_h: float, own: Sequence[Air] = ()
 ) -> tuple[tuple[Air, ...], tuple[Gap, ...]]:
     """The air as one piecewise constant series, and the gaps in it.
 
     told: by hand (holds until the next) and by logger (holds GAP_H); usual: by month, sorted; forecast: counts after
-    now_h only, its last row for a day. Where nothing else speaks, the usual does, or else what was told last;
-    before the first reading, from hour 0 on, the usual or 20 C.
+    now_h only, its last row for a day; own: the course of the shop's own record from now on. Where nothing else
+    speaks, the usual does, or else the shop's own record, or what was told last; before the first reading, from hour 0
+    on, the usual or 20 C.
     """
     out: list[Air] = []
     gaps: list[Gap] = []
@@ -105,7 +141,9 @@ def merged(
         if before:
             out.append(replace(max(before, key=lambda a: a.at_h), at_h=now_h))
         out += ahead
-        out += _usual_between(usual, ahead[-1].at_h + 24.0, float("inf"), ahead[-1])
+        out += _usual_between(usual or own, ahead[-1].at_h + 24.0, float("inf"), ahead[-1])
+    elif rows and rows[-1].source == "log" and own and not usual:
+        out += own
     elif rows and rows[-1].source == "log":
         out += _usual_between(usual, max(now_h, rows[-1].at_h + GAP_H), float("inf"), rows[-1])
     elif not rows:

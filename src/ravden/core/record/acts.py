@@ -171,8 +171,8 @@ class Reading(Struct, frozen=True, kw_only=True):
 class Air(Struct, frozen=True, kw_only=True):
     """The shop's air from an hour on: temperature [C] and relative humidity as a share [-].
 
-    source: told (by hand), log, forecast, usual (for the month) or cabinet. airflow: 1 still, 3 a fan; 0: as its source
-    has it.
+    source: told (by hand), log, forecast, usual (for the month), own (as the logger had it of late) or cabinet.
+    airflow: 1 still, 3 a fan; 0: as its source has it.
     """
 
     at_h: float

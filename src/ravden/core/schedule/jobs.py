@@ -239,7 +239,9 @@ class _Walk:
         total, nth = done + stage.count, 0
         while nth < stage.count:
             room = first if nth == 0 else stage.per_session
-            many = self._in_one_go(stage, min(room, stage.count - nth)) if sprayed and place not in self._lit else 1
+            many = 1
+            if sprayed and place not in self._lit:
+                many = self._in_one_go(stage, dated, nth, min(room, stage.count - nth))
             bond = dated.bonds[nth] if nth < len(dated.bonds) else None
             if nth > 0:
                 new_day = sprayed or (nth - first) % stage.per_session == 0
@@ -332,11 +334,15 @@ class _Walk:
             return hours.next_morning(done.last_coat_h)
         return done.last_coat_h + stage.between_h
 
-    def _in_one_go(self, stage: Stage, most: int) -> int:
-        """So many coats as a usual day's stretch holds, with set-up and cleaning."""
+    def _in_one_go(self, stage: Stage, dated: PlannedStep, nth: int, most: int) -> int:
+        """So many coats from the nth on as a usual day's stretch holds with set-up and cleaning, as far apart as habit
+        or the film of any of them asks; one always fits: in the cold a coat a day is what a person does."""
         room = self._stretch - SETUP_MIN - CLEAN_MIN
-        coat, flash = max(_up(60.0 * stage.hands_h), GRID), _up(60.0 * stage.between_h)
-        return max(min(most, (room + flash) // (coat + flash)), 1)
+        coat = max(_up(60.0 * stage.hands_h), GRID)
+        for many in range(most, 1, -1):
+            if many * coat + (many - 1) * _up(60.0 * self._flash_h(stage, dated, nth, many)) <= room:
+                return many
+        return 1
 
     # zones in another finish
 

@@ -5,7 +5,7 @@ from ravden.core.state.history import air_at
 
 AIR_FROM = {
     "told": "", "log": ", from the logger", "forecast": ", as forecast", "usual": ", usual for the month",
-    "cabinet": "", "assumed": ", assumed",
+    "own": ", as in the last 14 days", "cabinet": "", "assumed": ", assumed",
 }  # fmt: skip
 
 

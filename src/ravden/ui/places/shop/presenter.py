@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 BACK, AHEAD = timedelta(days=49), timedelta(days=14)  # as long as a lacquer cures
 YEAR, AHEAD_OF_YEAR = timedelta(days=365), timedelta(days=14)
 SOURCES = {"told": "logged by hand", "log": "from a logger", "forecast": "forecast", "usual": "usual for the month",
-           "assumed": "assumed"}  # fmt: skip
+           "own": "as in the last 14 days", "assumed": "assumed"}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

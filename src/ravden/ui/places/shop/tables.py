@@ -11,7 +11,8 @@ if TYPE_CHECKING:
     from ravden.text.units import Units
     from ravden.ui.places.shop.presenter import ShopShown
 
-KNOWN = {"told": "told by hand", "log": "logger", "forecast": "forecast", "usual": "usual for the month"}
+KNOWN = {"told": "told by hand", "log": "logger", "forecast": "forecast", "usual": "usual for the month",
+         "own": "as in the last 14 days"}  # fmt: skip
 
 
 def tables(shown: ShopShown, units: Units) -> tuple[Table, ...]:
