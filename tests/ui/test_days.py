@@ -12,6 +12,7 @@ from PyQt6.QtTest import QTest
 
 from ravden.app.next_act import next_act
 from ravden.app.shop_days import Doing, ShopDays, asked
+from ravden.app.shop_plan import NoDay
 from ravden.journal.kinds.hours import HoursSet
 from ravden.text import words
 from ravden.ui.places.rack import days
@@ -141,10 +142,16 @@ class Days(WindowTest):
         self.session.log(HoursSet(zone="UTC", week={"sat": ((9.0, 9.5),)}), origin="test")
         settle(self.window)
         planned = self.planned()
-        self.assertEqual(planned.too_long, ("Heron", "Wren"))
+        self.assertEqual([(n.name, n.film) for n in planned.unplanned], [("Heron", False), ("Wren", False)])
         self.assertEqual({d.instrument for d in planned.doings}, {"tern"})
         self.to_days()
-        self.assertIn("long enough for one of its steps: Heron, Wren.", self.window.rack.days.told.text())
+        rows = days.show(planned, self.session.local(NOW)).rows
+        at = next(i for i, row in enumerate(rows) if row.heading == "No day found")
+        self.assertEqual([row.cells[1] for row in rows[at + 1 : at + 3]], ["Heron", "Wren"])
+        self.assertIn("long enough for one of its steps. Longer hours on one day would do", rows[at + 1].cells[2])
+        self.window.rack.days_ahead.setChecked(False)
+        lane = next(r for _, r in self.window.rack.lanes.rows() if not isinstance(r, str) and r.name == "Heron")
+        self.assertIn("no day found", lane.next_when)
 
     def test_each_promise_with_its_odds_in_the_list_and_on_the_card(self):
         promises = {p.instrument: p for p in self.planned().promises}
@@ -199,8 +206,9 @@ class Said(WindowTest):
         now = datetime(2026, 5, 4, 15, tzinfo=UTC)
         self.assertEqual(days.show(None, now).told, days.WORKING)
         self.assertEqual(days.show(ShopDays(), now).told, days.NONE)
-        aside = days.show(ShopDays(aside=("Wren",)), now)
-        self.assertTrue(aside.told.endswith("does not get there in this air: Wren."))
+        none = days.show(ShopDays(unplanned=(NoDay(instrument="wren", name="Wren", film=True),)), now)
+        self.assertEqual(none.rows[0].heading, "No day found")
+        self.assertIn("warm the room", none.rows[1].cells[2])
         self.assertTrue(self.window.rack.days_ahead.isHidden())
 
     def test_hours_and_days_as_they_are_said(self):

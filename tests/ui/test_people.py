@@ -143,11 +143,12 @@ class People(WindowTest):
     def test_nobody_who_sprays(self):
         self.session.log(PersonSet(name="Ida", sprays=False), origin="test")
         settle(self.window)
-        self.assertEqual(self.window.places.planning.days.too_long, ("Heron",))
+        self.assertEqual([n.name for n in self.window.places.planning.days.unplanned], ["Heron"])
         self.window.turn_to("rack")
         self.window.rack.days_ahead.setChecked(True)
         settle(self.window)
-        self.assertIn("nobody is there so long who may do one of its steps: Heron", self.window.rack.days.told.text())
+        none = [row.cells[2] for row in self.window.rack.days.model.rows if row.cells[1] == "Heron"]
+        self.assertIn("Nobody is here so long who may do one of its steps", none[0])
 
     def test_what_was_typed_stays_while_nothing_else_is_told(self):
         self.page.name.setText("Od")

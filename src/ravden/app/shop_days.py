@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from ravden.app.giving_way import giving_way
 from ravden.app.session import ShopSession
-from ravden.app.shop_plan import ShopPlanned, planned, snapshot
+from ravden.app.shop_plan import NoDay, ShopPlanned, planned, snapshot
 from ravden.app.shop_problem import Clock, Steps
 from ravden.text.plan_words import BETWEEN_LABEL
 
@@ -94,9 +94,8 @@ class Promise(Struct, frozen=True, kw_only=True):
 
 
 class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
-    """The plan of the shop. made: from what and how, None where there is none yet; aside:
-    instruments that are in no plan, by name, since their film does not get there;
-    too_long: those with a piece of work that none of the shop's hours holds; beyond: how many more there are than one
+    """The plan of the shop. made: from what and how, None where there is none yet; unplanned: instruments no day was
+    found for, with why; beyond: how many more there are than one
     plan is made of; proves: whether there is what proves a plan best."""
 
     made: ShopPlanned | None = None
@@ -104,8 +103,7 @@ class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
     sittings: tuple[Sitting, ...] = ()
     stays: tuple[Stay, ...] = ()
     promises: tuple[Promise, ...] = ()
-    aside: tuple[str, ...] = ()
-    too_long: tuple[str, ...] = ()
+    unplanned: tuple[NoDay, ...] = ()
     beyond: int = 0
     proves: bool = True
 
@@ -151,9 +149,7 @@ def days_of(found: ShopPlanned) -> ShopDays:
     from ravden.core.schedule.shop import likely_of
     from ravden.core.schedule.tidy import tidied
 
-    aside = ShopDays(
-        proves=exact.available(), made=found, aside=found.aside, too_long=found.too_long, beyond=found.asked.more
-    )
+    aside = ShopDays(proves=exact.available(), made=found, unplanned=found.unplanned, beyond=found.asked.more)
     problem, plan = found.problem, found.plan
     if problem is None or plan is None:
         return aside

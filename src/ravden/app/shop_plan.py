@@ -33,10 +33,19 @@ if TYPE_CHECKING:
 MOST = 60  # instruments one plan is made of
 
 
+class NoDay(Struct, frozen=True, kw_only=True):
+    """An instrument no day was found for. film: its film never gets there; else a piece of its work is longer than any
+    hours the shop has."""
+
+    instrument: str
+    name: str
+    film: bool
+
+
 class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
     """A plan. parts: what is left, by instrument, in the order of the problem's jobs; plan: None where nobody has
-    anything to do; broken: steps of a kept plan that cannot stand; aside: instruments whose film never gets there;
-    too_long: those with a piece of work that no hours hold; loose_pins: pins that cannot stand, which do not count;
+    anything to do; broken: steps of a kept plan that cannot stand; unplanned: instruments no day was found for;
+    loose_pins: pins that cannot stand, which do not count;
     moved: whether it is another than the plan before; shown: what is shown in its place, a plan that is kept as it
     stood, though some of it cannot stand."""
 
@@ -45,8 +54,7 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
     problem: Problem | None
     plan: Plan | None
     broken: tuple[tuple[str, str], ...] = ()
-    aside: tuple[str, ...] = ()
-    too_long: tuple[str, ...] = ()
+    unplanned: tuple[NoDay, ...] = ()
     loose_pins: tuple[tuple[str, str], ...] = ()
     moved: bool = True
     shown: Plan | None = None
@@ -181,13 +189,12 @@ def planned(asked: ShopAsked) -> ShopPlanned:
     from ravden.core.schedule.repair import cannot_stand, keep
 
     parts: dict[str, Left] = {}
-    aside: list[str] = []
-    too_long: list[str] = []
+    unplanned: list[NoDay] = []
     cold: set[str] = set()  # for which there was no place in the cabinet
     for name, found in asked.outlooks.items():
         left = left_in(asked, name, found, warm=True)
         if left is None:
-            aside.append(found.project.instrument.name)
+            unplanned.append(NoDay(instrument=name, name=found.project.instrument.name, film=True))
         elif left.job.steps:
             parts[name] = left
     loose: list[tuple[str, str]] = []
@@ -201,7 +208,8 @@ def planned(asked: ShopAsked) -> ShopPlanned:
             if pinned:
                 loose += [(name, s) for s in pinned]
             else:
-                too_long.append(asked.outlooks[name].project.instrument.name)
+                item = asked.outlooks[name].project.instrument
+                unplanned.append(NoDay(instrument=name, name=item.name, film=False))
                 del parts[name]
             continue
         assert plan is not None
@@ -234,11 +242,11 @@ def planned(asked: ShopAsked) -> ShopPlanned:
             parts = _cooled(asked, parts, without)
             continue
         return ShopPlanned(
-            asked=asked, parts=parts, problem=problem, plan=plan, broken=broken, aside=tuple(aside),
-            too_long=tuple(too_long), loose_pins=tuple(loose), moved=moved, shown=shown,
+            asked=asked, parts=parts, problem=problem, plan=plan, broken=broken, unplanned=tuple(unplanned),
+            loose_pins=tuple(loose), moved=moved, shown=shown,
         )  # fmt: skip
     return ShopPlanned(
-        asked=asked, parts={}, problem=None, plan=None, aside=tuple(aside), too_long=tuple(too_long),
+        asked=asked, parts={}, problem=None, plan=None, unplanned=tuple(unplanned),
         loose_pins=tuple(loose),
     )  # fmt: skip
 

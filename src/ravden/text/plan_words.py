@@ -12,8 +12,9 @@ if TYPE_CHECKING:
     from ravden.core.method.steps import Stage
     from ravden.core.record import Air
     from ravden.journal.rack import OnRack
-    from ravden.text.knows import Knows
+    from ravden.text.units import Units
 
+DRIES_NOWHERE = "It does not get there within sight in this air: warm the room, or lay thinner coats."
 # What the film wants between coats that the method does not name.
 BETWEEN_LABEL = {"light": "Light, face by face", "scuff": "Scuff before the next coat"}
 
@@ -46,25 +47,23 @@ def between(found: Outlook, step: PlannedStep) -> tuple[str, str]:
     return label, f"about {minutes:.0f} min of lamp a face"
 
 
-def stuck(session: Knows, found: Outlook) -> str:
+def stuck(units: Units, found: Outlook) -> str:
     """Why the plan goes no further, and what would help; empty: it does."""
     ahead = found.forward
     if ahead.stuck is None:
         return ""
-    return hindered(session, found, ahead.hindered)
+    return hindered(units, found, ahead.hindered)
 
 
-def hindered(session: Knows, found: Outlook, by: tuple[str, Air] | None) -> str:
+def hindered(units: Units, found: Outlook, by: tuple[str, Air] | None) -> str:
     """The same for a film that this air keeps from drying."""
     if by is None:
-        return "It does not get there within sight in this air: warm the room, or lay thinner coats."
+        return DRIES_NOWHERE
     what, air = by
     material = found.project.layers.get(_next_finish(found)) or found.project.material
     if what == "cold":
-        least = session.units.temperature(material.dries_C)
-        return (
-            f"Does not dry here at {session.units.temperature(air.temp_C)}: it wants {least} at least. Warm the room."
-        )
+        least = units.temperature(material.dries_C)
+        return f"Does not dry here at {units.temperature(air.temp_C)}: it wants {least} at least. Warm the room."
     most = f"{100 * material.dries_rh:.0f} %"
     return (
         f"Does not dry here in {100 * air.rh:.0f} % humidity: at most {most} will do. Warm or dry the air, or wait for "

@@ -388,14 +388,14 @@ def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetim
     if act.kind == "scuff":
         return ("The last coat is past its recoat window: a light scuff first (S), or the next one peels.",)
     if act.kind == "dry":
-        return (plan_words.stuck(session, found),)
+        return (plan_words.stuck(session.units, found),)
     ladder = found.rub_out.ladder
     if act.kind == "work" and stage is not None and stage.kind in (*WORK_KINDS, "scuff"):
         lines = [
             stage.how,
             f"Look for: {stage.inspect}" if stage.inspect else "",
             "D when it is done.",
-            plan_words.stuck(session, found),
+            plan_words.stuck(session.units, found),
         ]
         return tuple(line for line in lines if line)
     levels = act.what == "Level sand" or (stage is not None and stage.kind == "level")

@@ -125,7 +125,7 @@ def _air(session: ShopSession, found: Outlook, waits: Waits) -> list[tuple[str, 
     ahead = [w for w in waits.waits if w.likely_h is None or w.likely_h > found.now_h]
     if waits.hindered is None or not ahead:
         return []
-    return [("warn", plan_words.hindered(session, found, waits.hindered))]
+    return [("warn", plan_words.hindered(session.units, found, waits.hindered))]
 
 
 def _session(found: Outlook, waits: Waits, at: object, now: datetime) -> tuple[WaitRow, ...]:

@@ -71,7 +71,7 @@ def show(
         ),
         fit_stage=fit.stage if fit is not None and fits else (),
         modules=tuple((m.id, m.label, f"{m.why} Against it: {m.against}") for m in session.catalogue.modules.values()),
-        stuck=plan_words.stuck(session, found),
+        stuck=plan_words.stuck(session.units, found),
     )
 
 

@@ -7,10 +7,12 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from ravden.text import words, written
+from ravden.text import plan_words, words, written
+from ravden.text.units import Units
 
 if TYPE_CHECKING:
     from ravden.app.shop_days import Doing, Promise, ShopDays, Stay
+    from ravden.app.shop_plan import NoDay
 
 SPANS = {"today": 1, "tomorrow": 2, "week": 7}  # days from today's midnight on
 NOTE = (
@@ -48,8 +50,9 @@ class DaysShown(Struct, frozen=True, kw_only=True):
     tells: bool = False
 
 
-def show(planned: ShopDays | None, now: datetime, span: str = "week") -> DaysShown:
-    """The days from the shop's plan; None: it is being worked out. now: on the shop's wall; span: of SPANS."""
+def show(planned: ShopDays | None, now: datetime, span: str = "week", units: Units | None = None) -> DaysShown:
+    """The days from the shop's plan; None: it is being worked out. now: on the shop's wall; span: of SPANS; units: to
+    say in them what air would do."""
     if planned is None:
         return DaysShown(rows=(), told=WORKING)
     named = len({d.who for d in planned.doings}) > 1 or _crew(planned) > 1
@@ -70,6 +73,8 @@ def show(planned: ShopDays | None, now: datetime, span: str = "week") -> DaysSho
             for s in planned.stays if s.at.date() == day
         ]  # fmt: skip
     told = [NOTE] if rows else [NONE]
+    if planned.unplanned:
+        rows += [DayRow(heading="No day found"), *(_no_day(n, planned, units or Units()) for n in planned.unplanned)]
     if planned.promises:
         rows += [DayRow(heading="Promised"), *(_promise(p, now) for p in planned.promises)]
         told.append(OF_ODDS)
@@ -96,13 +101,8 @@ def _crew(planned: ShopDays) -> int:
 
 def _left_out(planned: ShopDays) -> list[str]:
     told = []
-    if planned.aside:
-        told.append(f"Not in it, since the film does not get there in this air: {', '.join(planned.aside)}.")
     if planned.beyond:
         told.append(f"Not in it: {planned.beyond} more, those promised last or not at all.")
-    if planned.too_long:
-        why = "nobody is there so long who may do" if _crew(planned) else "no day of the shop is long enough for"
-        told.append(f"Not in it, since {why} one of its steps: {', '.join(planned.too_long)}.")
     if planned.made is not None and planned.made.loose_pins:
         names = {i: f.project.instrument.name for i, f in planned.made.asked.outlooks.items()}
         pinned = ", ".join(sorted({names[i] for i, _ in planned.made.loose_pins}))
@@ -110,6 +110,19 @@ def _left_out(planned: ShopDays) -> list[str]:
             f"A pin on {pinned} cannot stand, and does not count: no hands there then, or the film is not ready."
         )
     return told
+
+
+def _no_day(found: NoDay, planned: ShopDays, units: Units) -> DayRow:
+    """An instrument that fits nowhere, with why and what would help."""
+    outlook = None if planned.made is None else planned.made.asked.outlooks.get(found.instrument)
+    if found.film:
+        said = plan_words.DRIES_NOWHERE if outlook is None else plan_words.stuck(units, outlook)
+    else:
+        who = "nobody is here so long who may do" if _crew(planned) else "no day of the shop is long enough for"
+        said = f"{who[:1].upper()}{who[1:]} one of its steps. Longer hours on one day would do: Shop, People and booth."
+    return DayRow(
+        cells=("", found.name, said, "", ""), instrument=found.instrument, where="film", tone="warn"
+    )  # fmt: skip
 
 
 def _row(doing: Doing, day: list[Doing]) -> DayRow:

@@ -54,7 +54,7 @@ class RackPlace(Place):
             return
         from ravden.ui.places.rack import days
 
-        view.show_days(days.show(planned, shown.now, view.span), self.acts.answer)
+        view.show_days(days.show(planned, shown.now, view.span, self.session.units), self.acts.answer)
 
     def tables(self) -> tuple[Table, ...]:
         from ravden.ui.places.rack.tables import days_table, tables

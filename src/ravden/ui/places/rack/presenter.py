@@ -133,6 +133,8 @@ def _lane(
         tone = "open" if act.open else "plain"
         sort, due = SORTS.get(act.kind, act.what), act.at
         planned = tuple(at(c.at_h) for c in found.forward.coats if c.zones is None)
+        if days is not None and any(n.instrument == instrument_id for n in days.unplanned):
+            when, tone = f"{when}; no day found: see the days ahead".removeprefix("; "), "warn"
         windows = tuple(
             WindowMark(
                 label=words.ACTS[w.name],
