@@ -56,6 +56,29 @@ class Progress(unittest.TestCase):
         self.assertEqual(self.at((*done, level, level))[0], 3)
         self.assertEqual(self.at((*done, level, rub))[0], 5)
 
+    def test_the_scuff_that_a_wait_stands_before_counts(self):
+        """Two-part clear, and epoxy under lacquer: the coats after it are next, as soon as it is done."""
+        for name in ("two-part-clear", "epoxy-under-lacquer"):
+            method = CATALOGUE.method(name)
+            wait = next(i for i, s in enumerate(method.stage) if s.kind == "wait" and s.window == "scuff")
+            coats_of = next(s for s in method.stage if s.kind == "coats")
+            acts = [Coat(at_h=3.0 * n, dry_um=20, finish=coats_of.finish) for n in range(coats_of.count)]
+            self.assertEqual(progress(method, acts, 1e6).index, wait)
+            scuffed = [*acts, Sanding(at_h=100, um=2, purpose="scuff")]
+            self.assertEqual(progress(method, scuffed, 1e6).index, wait + 2, name)
+
+    def test_two_or_three_coats_are_two_and_a_half(self):
+        for low, mean in ((2, 2.5), (3, 3.5)):
+            unsure = Coat(at_h=0, dry_um=12, count_odds=((low, 0.5), (low + 1, 0.5)))
+            self.assertEqual(progress(LACQUER, [unsure], 1e6).coats_done, low)
+            made = project([unsure])
+            laid, _ = film_events(made, made.zone("top"), 1.0, 10.0)
+            self.assertAlmostEqual(sum(c.dry_um for c in laid), 12 * mean)
+            film = known(made, 10.0).ledger.film("top")
+            self.assertAlmostEqual(film.mean_um, 12 * mean * 1.03, delta=0.06 * 12 * mean)
+            sure = known(project([Coat(at_h=0, dry_um=12, count=low)]), 10.0).ledger.film("top")
+            self.assertGreater(film.sd_um / film.mean_um, sure.sd_um / sure.mean_um)
+
     def test_a_step_done_begins_the_next_one_from_nothing(self):
         found = progress(LACQUER, [StepDone(at_h=1.0, step=LACQUER.stage[0].label)], 10.0)
         self.assertEqual((found.index, found.coats_in_stage, found.coats_done), (1, 0, 0))

@@ -219,14 +219,14 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
             elif reached is not None and isinstance(act, Sanding):
                 index, in_stage = (reached, in_stage) if act.part else (reached + 1, 0)
             elif reached is not None and isinstance(act, Coat):
-                in_stage = (in_stage if reached == index else 0) + round(act.likely_count)
+                in_stage = (in_stage if reached == index else 0) + act.whole_count
                 index, last, in_session = reached, act.at_h, in_session + 1 if last == act.at_h else 1
                 if in_stage >= stages[index].count:
                     index, in_stage = index + 1, 0
             continue
         if isinstance(act, Coat):
             if act.finish in beside and act.zones is not None:
-                beside[act.finish] += round(act.likely_count)
+                beside[act.finish] += act.whole_count
                 continue
             later = last is not None and act.at_h - last >= SESSION_H
             at = _coats_ahead(stages, index, act.finish, later)
@@ -250,7 +250,7 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
                 done += 0 if act.finish else 1
                 last = at_h
         elif isinstance(act, Sanding) and not act.part:
-            if act.purpose == "scuff" and (index >= len(stages) or stages[index].kind != "scuff"):
+            if act.purpose == "scuff" and not _scuff_due(stages, index):
                 continue
             reached = _first(stages, index, act.purpose)
             if reached is not None:
@@ -308,6 +308,16 @@ def _first(stages: Sequence[Stage], start: int, kind: str) -> int | None:
         if stages[i].kind not in ("wait", *WORK_KINDS):
             return None
     return None
+
+
+def _scuff_due(stages: Sequence[Stage], start: int) -> bool:
+    """Whether a scuff is next, or only the wait for it stands before it: between coats the method names none."""
+    for stage in stages[start:]:
+        if stage.kind == "scuff":
+            return not stage.patch
+        if not stage.patch and not (stage.kind == "wait" and stage.window == "scuff"):
+            return False
+    return False
 
 
 def _local(stages: Sequence[Stage], start: int, act: Coat | Sanding) -> int | None:

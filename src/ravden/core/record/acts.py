@@ -1,5 +1,7 @@
 """What can happen to an instrument; hours are counted from its own zero."""
 
+import math
+
 from msgspec import Struct
 
 from ravden.core.errors import need, need_above, need_in
@@ -57,9 +59,14 @@ class Coat(Struct, frozen=True, kw_only=True):
         return sum(n * p for n, p in self.count_odds) if self.count_odds else float(self.count)
 
     @property
+    def whole_count(self) -> int:
+        """That as coats of the method: of two numbers alike the lower, so that none is left out for nothing."""
+        return max(math.ceil(self.likely_count - 0.5 - 1e-9), 0)
+
+    @property
     def hours(self) -> list[float]:
         """When each of the coats it stands for was laid [h], as many as are likely."""
-        n = max(round(self.likely_count), 0)
+        n = self.whole_count
         ago = (*self.earlier_h, 0.0)[-n:] if n else ()
         return [self.at_h] * (n - len(ago)) + [self.at_h - h for h in ago]
 

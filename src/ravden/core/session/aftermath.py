@@ -39,7 +39,7 @@ def aftermath(before: Outlook | None, after: Outlook, begun_h: float, ended_h: f
     then = {} if before is None else {w.name: w.likely_h for w in before.windows}
     return Aftermath(
         planned=sum(c.zones is None for c in planned),
-        done=sum(round(a.likely_count) for a in acts if isinstance(a, Coat)),
+        done=sum(a.whole_count for a in acts if isinstance(a, Coat)),
         begun=sum(isinstance(a, Pass) and a.at_h > last_coat for a in acts),
         zones_sanded=sum(isinstance(a, Sanding) for a in acts),
         mishaps=tuple((a.what, a.zone) for a in acts if isinstance(a, Mishap)),

@@ -227,7 +227,9 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
     absorbs = project.absorbed.get(zone.name, ())
     for at_h, act in sorted(events, key=lambda e: e[0]):
         if isinstance(act, Coat) and act.covers(zone.name):
-            um = _left_of(act, zone, absorbs, had)
+            # Where nobody is sure how many they were, each is so much thicker or thinner that they are the mean of it.
+            share = act.likely_count / max(len(act.hours), 1)
+            um = _left_of(act, zone, absorbs, had, share)
             had += 1
             one = replace(act, at_h=at_h, dry_um=um * scale, zones=None, bare=(), count=1, count_odds=(), earlier_h=())
             laid.append(one)
@@ -242,9 +244,10 @@ def film_events(project: Project, zone: Zone, scale: float, until_h: float) -> t
     return laid, cuts
 
 
-def _left_of(act: Coat, zone: Zone, absorbs: Sequence[float], had: int) -> float:
-    """What bare wood leaves of one coat on a zone [um]. absorbs: of its first, second, ... coat; had: coats before."""
-    return max(act.dry_um * zone.k_mean - (absorbs[had] if had < len(absorbs) else 0.0), LEAST_LEFT_UM)
+def _left_of(act: Coat, zone: Zone, absorbs: Sequence[float], had: int, share: float) -> float:
+    """What bare wood leaves of one coat on a zone [um]. absorbs: of its first, second, ... coat; had: coats before;
+    share: coats that it stands for, where nobody is sure how many there were."""
+    return max(act.dry_um * share * zone.k_mean - (absorbs[had] if had < len(absorbs) else 0.0), LEAST_LEFT_UM)
 
 
 def absorbed_of(project: Project, zone: Zone, until_h: float) -> tuple[float, ...]:
