@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.app.forms import Field
+from ravden.app.slips import SURE, DoubtError, Slip
 from ravden.core.errors import InputError
 from ravden.text.say import fault, whole_fault
 from ravden.text.units import Units
@@ -53,13 +54,18 @@ class LogCard(QFrame):
         self._grid.setVerticalSpacing(2)
         self.keep = QPushButton(f"{LOG_IT}  (Enter)")
         self.keep.setObjectName("main")
-        self.keep.clicked.connect(self.submit)
+        self.keep.clicked.connect(lambda: self.submit())
         self.leave = QPushButton("Leave it  (Esc)")
         self.leave.clicked.connect(self.hide)
+        self.likely, self.as_typed = QPushButton(), QPushButton()
+        self.likely.setObjectName("main")
+        self.likely.clicked.connect(lambda: self._answer("1"))
+        self.as_typed.clicked.connect(lambda: self._answer("2"))
+        self._slip: Slip | None = None
         buttons = QHBoxLayout()
         buttons.addWidget(self.fault, 1)
-        buttons.addWidget(self.leave)
-        buttons.addWidget(self.keep)
+        for button in (self.likely, self.as_typed, self.leave, self.keep):
+            buttons.addWidget(button)
         box = QVBoxLayout(self)
         box.setContentsMargins(16, 12, 16, 12)
         box.addWidget(self.heading)
@@ -75,6 +81,7 @@ class LogCard(QFrame):
         button is called."""
         # Fields put on a card already shown only appear, and take room, once the event loop turns.
         self.hide()
+        self._no_question()
         self.kind, self._submit = kind, submit
         self.heading.setText(heading)
         self.keep.setText(f"{keep}  (Enter)")
@@ -116,16 +123,61 @@ class LogCard(QFrame):
             for name, box in self.inputs.items()
         }
 
-    def submit(self) -> None:
-        """Try to log; a fault is told beside its field and nothing is logged."""
+    def _question(self, slip: Slip) -> None:
+        """What was typed fits nothing: the likely one and the one typed, a key each; anything else leaves it alone."""
+        self._slip = slip
+        self.fault.setText(slip.asks)
+        self.likely.setText(f"1  {slip.likely}")
+        self.likely.setToolTip("Logs this in its place (1)")
+        self.as_typed.setText(f"2  {slip.typed}, as typed")
+        self.as_typed.setToolTip("Logs what stands there (2)")
+        self.likely.setVisible(bool(slip.likely))
+        self.as_typed.show()
+        self.keep.hide()
+        if slip.field in self.faults:
+            self._mark(slip.field, bad=True)
+        # Neither is pressed by whoever types on: the keyboard is on the card itself until one is chosen.
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setFocus()
+        self.grown.emit()
+
+    def _no_question(self) -> None:
+        self._slip = None
+        self.likely.hide()
+        self.as_typed.hide()
+        self.keep.show()
+
+    def _chosen(self) -> None:
+        """Enter is the button it stands on, and no answer where it stands on none."""
+        for button in (self.likely, self.as_typed):
+            if button.hasFocus():
+                button.click()
+
+    def _answer(self, key: str) -> None:
+        slip = self._slip
+        if slip is None or (key == "1" and not slip.likely):
+            return
+        if key == "1":
+            box = self.inputs[slip.field]
+            if isinstance(box, QLineEdit):
+                box.setText(slip.likely)
+        self.submit(sure=True)
+
+    def submit(self, *, sure: bool = False) -> None:
+        """Try to log; a fault is told beside its field and nothing is logged. sure: what was asked about it has been
+        answered."""
         if self._submit is None:
             return
+        self._no_question()
         for name, label in self.faults.items():
             label.setText("")
             self._mark(name, bad=False)
         self.fault.setText("")
         try:
-            self._submit(self.typed())
+            self._submit(self.typed() | ({SURE: "yes"} if sure else {}))
+        except DoubtError as error:
+            self._question(error.slip)
+            return
         except InputError as error:
             field = error.path.split(".")[-1].split("[")[0]
             if field in self.faults:
@@ -156,9 +208,13 @@ class LogCard(QFrame):
             return
         if event.key() == Qt.Key.Key_Escape:
             self.hide()
+        elif self._slip is not None and event.text() in ("1", "2"):
+            self._answer(event.text())
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             if self.leave.hasFocus():
                 self.hide()
+            elif self._slip is not None:
+                self._chosen()
             else:
                 self.submit()
         else:

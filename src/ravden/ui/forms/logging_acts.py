@@ -9,6 +9,7 @@ from msgspec import structs
 from ravden.app import coat_forms, correcting, defect_words, forms, reading_forms, zone_forms
 from ravden.app.forms import Field, at_fields
 from ravden.app.session import Changes, ShopSession
+from ravden.app.slips import SURE, DoubtError, doubt
 from ravden.core.abrasive.scuff import SCUFF_UM
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError, need
@@ -54,7 +55,7 @@ class Acts:
                 kind,
                 SHOP_WIDE[kind],
                 self._shop_fields(kind, self._session.units),
-                lambda typed: self._log(kind, typed, ""),
+                lambda typed: self._log(kind, typed, "", None),
             )
             return
         rack = self._rack()
@@ -62,7 +63,7 @@ class Acts:
         instrument = self._session.selected
         self._card.ask(
             kind, HEADINGS[kind].format(rack.instrument.name), fields,
-            lambda typed: self._log(kind, typed, instrument),
+            lambda typed: self._log(kind, typed, instrument, found),
             lambda typed: self.ask(kind, found, typed.get("zone", zone), self._place, typed.get("by") or typed["what"]),
         )  # fmt: skip
 
@@ -95,6 +96,7 @@ class Acts:
             shown = correcting.filled(fields, said | dict(typed), project)
 
         def put(now: dict[str, str]) -> None:
+            sure = bool(now.pop(SURE, ""))
             if now == was:
                 session.tell(Changes(origin="card", message="Nothing was changed"))
                 return
@@ -107,6 +109,8 @@ class Acts:
                 before = self._read(kind, was, entry.instrument, units, entry.at)
             after = correcting.keeping(self._read(kind, now, entry.instrument, units, moment), self._dated(now), units)
             corrected = correcting.corrected(body, before, after)
+            if not sure and (slip := doubt(session, corrected, now, entry.instrument, moment, None)) is not None:
+                raise DoubtError(slip)
             session.correct(entry.id, corrected, at=moment, origin="card")
 
         def turn(now: dict[str, str]) -> None:
@@ -211,13 +215,16 @@ class Acts:
         need(first < last, "first", "must be before the last of them")
         return (last - first).total_seconds() / 3600
 
-    def _log(self, kind: str, typed: dict[str, str], instrument: str) -> None:
+    def _log(self, kind: str, typed: dict[str, str], instrument: str, found: Outlook | None) -> None:
         session = self._session
+        sure = bool(typed.pop(SURE, ""))
         at = forms.moment(typed.get("at", ""), session.local(session.now), session.shop.hours)
         if kind == "handed":
             session.hand_over(at, typed["to"], typed["note"].strip(), "card")
             return
         body = self._read(kind, typed, instrument, session.units, at)
+        if not sure and (slip := doubt(session, body, typed, instrument, at, found)) is not None:
+            raise DoubtError(slip)
         if kind != "zones":
             body = correcting.keeping(body, self._dated(typed), session.units)
         session.log(body, instrument=instrument, at=at, origin="card")
