@@ -1,5 +1,6 @@
 """What the Film place's panels say: trials, plans, entries, waits and the card's verdict, in words and either unit."""
 
+from dataclasses import replace
 from datetime import timedelta
 
 from ravden.core.ahead.counsel import counsel
@@ -40,6 +41,20 @@ class Trials(Words):
         pad = trial.usual(self.session.catalogue, self.outlook("wren"))
         self.assertTrue(pad.padded)
         self.assertAlmostEqual(trial.dry_um(self.session.catalogue, self.outlook("wren").project, pad), 3, places=6)
+
+    def test_with_nothing_moved_it_is_the_plan_to_the_digit(self):
+        """In a method of one build and in one of several, whose later coats are laid once and at their own film."""
+        for name in ("tern", "heron", "wren"):
+            found = self.outlook(name)
+            usual = trial.usual(self.session.catalogue, found)
+            result = tried(found, trial.what_if(self.session.catalogue, found, usual))
+            self.assertEqual(result.finished_h, found.forward.finished_h, name)
+            self.assertEqual(result.outlook.forward.coats, found.forward.coats, name)
+            self.assertEqual(result.outlook.forward.windows, found.forward.windows, name)
+            more = tried(found, trial.what_if(self.session.catalogue, found, replace(usual, coats=usual.coats + 1)))
+            own = [c.dry_um for c in found.forward.coats if not c.finish]
+            tried_own = [c.dry_um for c in more.outlook.forward.coats if not c.finish]
+            self.assertEqual(len(tried_own), len(own) + 1, name)
 
     def test_thinner_changes_film_and_limits(self):
         found = self.outlook("heron")

@@ -22,7 +22,8 @@ class WindowRange:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WhatIf:
-    """A plan tried out: coats still to lay in the stage being built, and dry film of each [um]; None: as planned."""
+    """A plan tried out: coats still to lay in the stage being built, and dry film of each [um]; None: as planned. Later
+    stages of coats stay as they are."""
 
     coats: int | None = None
     coat_um: float | None = None

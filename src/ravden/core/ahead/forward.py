@@ -48,7 +48,7 @@ def plan_forward(
     zone = thickest(project, ledger)
     change = change or WhatIf()
     done = progress(method, project.acts, now_h, project.body)
-    stages = _stages_left(method, left(method, done), change.coats)
+    stages = _stages_left(method, left(method, done), change)
     cuts_asked = any(key_cut_um(sands, method, at) for at, _ in stages)
     film = Coming(project, zone, ledger, now_h, past, cuts_asked, ranges)
     dated = _Dated(project, method, film, hours, sands, change, now_h)
@@ -393,8 +393,6 @@ class _Dated:
 
     def _coat_um(self, stage: Stage) -> float:
         other = self.project.layers.get(stage.finish)
-        if other is None and self.change.coat_um is not None:
-            return self.change.coat_um
         return self.project.dry_um(other or self.project.material, stage.by, stage.um)
 
 
@@ -402,21 +400,32 @@ def _begins(step: PlannedStep) -> float:
     return step.from_h
 
 
-def _stages_left(method: Method, ahead: list[tuple[int, Stage]], coats: int | None) -> list[tuple[int, Stage]]:
-    """What is left with another number of coats of its own, where one is tried.
+def _stages_left(method: Method, ahead: list[tuple[int, Stage]], change: WhatIf) -> list[tuple[int, Stage]]:
+    """What is left with another number or weight of the coats being built, where one is tried; later stages of coats
+    stay as they are.
 
     Where the build is over, more coats take it back to the last stage of coats.
     """
-    if coats is None:
+    if change.coats is None and change.coat_um is None:
         return ahead
-    at = next((i for i, (_, s) in enumerate(ahead) if s.kind == "coats" and not s.finish and not s.patch), None)
+    at = next((i for i, (_, s) in enumerate(ahead) if is_build(s)), None)
     if at is None:
-        if coats == 0:
+        if not change.coats:
             return ahead
-        last = max(i for i, s in enumerate(method.stage) if s.kind == "coats" and not s.finish and not s.patch)
-        return [(last, replace(method.stage[last], count=coats)), *list(enumerate(method.stage))[last + 1 :]]
-    changed = [(ahead[at][0], replace(ahead[at][1], count=coats))] if coats else []
+        last = max(i for i, s in enumerate(method.stage) if is_build(s))
+        return [(last, _tried(method.stage[last], change)), *list(enumerate(method.stage))[last + 1 :]]
+    changed = [] if change.coats == 0 else [(ahead[at][0], _tried(ahead[at][1], change))]
     return [*ahead[:at], *changed, *ahead[at + 1 :]]
+
+
+def is_build(stage: Stage) -> bool:
+    """Whether it is coats of the instrument's own finish on all of it."""
+    return stage.kind == "coats" and not (stage.finish or stage.patch or stage.zones)
+
+
+def _tried(stage: Stage, change: WhatIf) -> Stage:
+    um = stage.um if change.coat_um is None else change.coat_um
+    return replace(stage, count=change.coats or stage.count, um=um)
 
 
 def _window(found: Windows | None, name: str) -> tuple[float, float | None] | None:

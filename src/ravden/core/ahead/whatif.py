@@ -39,13 +39,16 @@ def _thin(found: Outlook, ledger: Ledger) -> float:
 
 
 def tried(found: Outlook, change: WhatIf) -> Tried:
-    """What a change of plan would do, on the zone the outlook is seen on."""
-    ahead = forward_with(found, change)
+    """What a change of plan would do, on the zone the outlook is seen on; no change is the plan, to the digit."""
+    as_planned = change == WhatIf()
+    ahead = found.forward if as_planned else forward_with(found, change)
     line = line_ahead(found.project, found.ledger, ahead, found.now_h, found.zone, found.past, rough=True)
     ledger = found.ledger if line is None else line.end
     low, middle, high = ledger.quantiles(found.zone, (0.05, 0.5, 0.95))
     return Tried(
-        outlook=replace(found, forward=ahead, view=replace(found.view, timeline=timeline(found.past, line))),
+        outlook=found
+        if as_planned
+        else replace(found, forward=ahead, view=replace(found.view, timeline=timeline(found.past, line))),
         low_um=low,
         middle_um=middle,
         high_um=high,

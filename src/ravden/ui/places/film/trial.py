@@ -7,11 +7,13 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from ravden.core.ahead.dated import WhatIf
+from ravden.core.ahead.forward import is_build
 from ravden.core.climate.air import spare_K
 from ravden.core.errors import InputError
 from ravden.core.film import wetcoat
 from ravden.core.film.wetcoat import Conditions, WetWindow
 from ravden.core.materials import mixing
+from ravden.core.method.steps import left
 from ravden.core.record import Material, Project
 from ravden.core.state.history import air_at
 from ravden.text import words, written
@@ -21,6 +23,7 @@ if TYPE_CHECKING:
     from ravden.catalogue.tables import Catalogue
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.whatif import Tried
+    from ravden.core.method.steps import Stage
     from ravden.text.units import Units
 
 WET_MOST_UM, PAD_MOST_ML, MIX_MOST, COATS_MOST = 200.0, 30.0, 1.0, 30
@@ -74,22 +77,37 @@ def dry_um(catalogue: Catalogue, project: Project, trial: Trial) -> float:
 
 
 def usual(catalogue: Catalogue, found: Outlook) -> Trial:
-    """The sliders as the method has it."""
+    """The sliders as the plan has it: of the coats being built, or the last that were."""
     project = found.project
     material = project.material
-    coats = min(sum(not c.finish for c in found.forward.coats), COATS_MOST)
+    stage, coats = _building(found)
+    coat_um = material.coat_dry_um if stage is None else project.dry_um(material, stage.by, stage.um)
     if catalogue.applied[material.id] == "pad":
         solids = mixing.shellac_volume_solids(USUAL_CUT)
         kept = catalogue.applicators["pad"].transfer
-        ml = material.coat_dry_um * _area(project) * 1e-4 / (solids * kept)
+        ml = coat_um * _area(project) * 1e-4 / (solids * kept)
         return Trial(padded=True, amount=ml, mix=USUAL_CUT, coats=coats)
-    wet = material.coat_dry_um / _landed(material, material.thinner_ratio)
+    wet = coat_um / _landed(material, material.thinner_ratio)
     return Trial(padded=False, amount=wet, mix=material.thinner_ratio, coats=coats)
 
 
+def _building(found: Outlook) -> tuple[Stage | None, int]:
+    """The stage of coats being built, or the last one, and how many of it are still to lay."""
+    ahead = next((s for _, s in left(found.method, found.progress) if is_build(s)), None)
+    if ahead is not None:
+        return ahead, min(ahead.count, COATS_MOST)
+    return next((s for s in reversed(found.method.stage) if is_build(s)), None), 0
+
+
 def what_if(catalogue: Catalogue, found: Outlook, trial: Trial) -> WhatIf:
-    """The change of plan the sliders ask for."""
-    return WhatIf(coats=trial.coats, coat_um=dry_um(catalogue, found.project, trial))
+    """The change of plan the sliders ask for; none where they stand as the plan has it, so that it is the plan to the
+    digit."""
+    plan = usual(catalogue, found)
+    as_heavy = (trial.amount, trial.mix) == (plan.amount, plan.mix)
+    return WhatIf(
+        coats=None if trial.coats == plan.coats else trial.coats,
+        coat_um=None if as_heavy else dry_um(catalogue, found.project, trial),
+    )
 
 
 def how(trial: Trial, units: Units) -> str:
@@ -105,7 +123,7 @@ def show(session: ShopSession, found: Outlook, trial: Trial, result: Tried | Non
     catalogue, units = session.catalogue, session.units
     project = found.project
     dry = dry_um(catalogue, project, trial)
-    stage = next((s for s in found.method.stage if s.kind == "coats"), None)
+    stage, _ = _building(found)
     per_session = stage.per_session if stage is not None else 1
     outcome = "Working it out …"
     if result is not None:
