@@ -7,6 +7,7 @@ from unittest import mock
 from PyQt6.QtWidgets import QFileDialog
 
 from ravden.core.stock.product import Product
+from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.stock import CanWeighed, LotBought, LotGone, LotOpened, LotTaken, ProductTold
 from tests.ui.support import NOW, WindowTest, settle
 
@@ -20,6 +21,20 @@ class ShelfTest(WindowTest):
         self.window.shop.pages.turn_to("stock")
         settle(self.window)
         self.page = self.window.shop.stock
+
+    def test_what_is_wanted_is_drawn_again_when_an_outlook_comes(self):
+        seen = []
+        show = self.window.places.shop.stock.show
+
+        def shows():
+            seen.append({i: f.progress.coats_done for i, f in self.window.places.found.items()})
+            show()
+
+        with mock.patch.object(self.window.places.shop.stock, "show", shows):
+            before = self.window.places.found["heron"].progress.coats_done
+            self.session.log(CoatLogged(dry_um=12), instrument="heron")
+            settle(self.window)
+        self.assertEqual(seen[-1]["heron"], before + 1)
 
     def press(self, name):
         self.page.buttons[name].click()

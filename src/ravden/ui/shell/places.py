@@ -181,11 +181,16 @@ class Places(QObject):
             # One after the other on a full rack: it is drawn a few times a second, and once they all are there.
             if not self.pending:
                 self._drawing.stop()
-                self.rack.show()
+                self._all_came()
             elif not self._drawing.isActive():
                 self._drawing.start(DRAW_MS)
         self.planning.look()
         self.settle()
+
+    def _all_came(self) -> None:
+        self.rack.show()
+        for place in tuple(self.all.values()):
+            place.came()
 
     def _troubled(self, instrument: str, error: Exception) -> None:
         """A record that cannot be worked out keeps no other waiting; since which entry is looked for beside."""
@@ -227,7 +232,7 @@ class Places(QObject):
         for instrument, (was, now) in dated.items():
             if self.found.get(instrument) is was:
                 self._take(instrument, now)
-        self.rack.show()
+        self._all_came()
         if (known := self.found.get(self.session.selected)) is not None and known.counsel is None:
             self.refresh(())  # another has been turned to meanwhile
 

@@ -40,6 +40,9 @@ class Place(QObject):
     def take(self, found: Outlook) -> None:
         """A new outlook of the instrument turned to."""
 
+    def came(self) -> None:
+        """Outlooks have come, of whichever instruments: for what is shown of all of them together."""
+
     def trouble(self, found: Trouble) -> None:
         """The record of the instrument turned to cannot be worked out."""
 

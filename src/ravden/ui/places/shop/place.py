@@ -69,6 +69,13 @@ class ShopPlace(Place):
         shown = presenter.show(self.session, dict(self._outlooks()), year=self.view.year.isChecked())
         return tables(shown, self.session.units)
 
+    def came(self) -> None:
+        """What the shelf is wanted for, and what is mixed next, go by every instrument's plan."""
+        if not self.view.isHidden() and (
+            page := {"stock": self.stock, "mixing": self.mixing}.get(self.view.pages.page)
+        ):
+            page.show()
+
     def show(self) -> None:
         if not self.view.isHidden():
             shown = presenter.show(self.session, dict(self._outlooks()), year=self.view.year.isChecked())
