@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from ravden.app.session import ShopSession
-from ravden.text import words
+from ravden.text import wait_words, words
 from ravden.text.plan_words import BETWEEN_LABEL
 
 if TYPE_CHECKING:
@@ -68,9 +68,8 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         at = session.local(rack.moment(max(window.likely_h, habit_h)))
         late = session.local(rack.moment(window.late_h)) if window.late_h is not None else None
         hands = next((s for s in found.forward.steps if s.index > index and s.hands), None)
-        planned = None
-        if hands is not None and at <= now:
-            planned = _planned(session, rack, found.hours.next_open(found.now_h), hands.from_h)
+        free_h = found.hours.next_open(found.now_h) if at <= now else rack.hours(at)
+        planned = None if hands is None else _planned(session, rack, free_h, hands.from_h)
         return NextAct(what=what, at=at, late=late, open=at <= now, kind="window", planned=planned)
     if stage.kind == "coats":
         return NextAct(what=stage.label, at=None, late=None, open=False, kind="dry")
@@ -117,7 +116,7 @@ def due_first(found: Outlook) -> PlannedStep | None:
 
 
 def when_text(act: NextAct, now: datetime) -> str:
-    """open since Sat 21 Nov; from today 14:30; about Thu 3 Dec."""
+    """open since Sat 21 Nov; from today 14:30; likely ready Thu 3 Dec, nine in ten by Sun 6 Dec."""
     if act.at is None:
         if act.kind == "dry":
             return "does not dry here: warm or dry the air"
@@ -126,7 +125,6 @@ def when_text(act: NextAct, now: datetime) -> str:
         planned = "" if act.planned is None else f"; planned {words.moment(act.planned, now)}"
         return f"open since {words.moment(act.at, now)}{planned}" if act.kind == "window" else f"now{planned}"
     if act.kind == "window":
-        worst = words.day(act.late, now) if act.late else "not within sight"
-        return f"about {words.day(act.at, now)}, at worst {worst}"
+        return wait_words.told(act.at, act.late, act.planned, now)
     planned = "" if act.planned is None else f"; planned {words.moment(act.planned, now)}"
     return f"from {words.moment(act.at, now)}{planned}"

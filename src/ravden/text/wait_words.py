@@ -1,0 +1,21 @@
+"""How a wait is said: when hands are planned for what it waits for, when the film is likely ready, and nine in ten."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from ravden.text import words
+
+
+def told(likely: datetime, late: datetime | None, planned: datetime | None, now: datetime) -> str:
+    """planned Mon 11 May; likely ready Sat 25 Apr, nine in ten by Sat 9 May.
+
+    likely: when the film bears the work as likely as not, late: nine times in ten, None: not within sight; planned:
+    when the shop's plan has hands for it, None: it has none.
+    """
+    ready = f"likely ready {words.day(likely, now)}"
+    by = "nobody can say by when" if late is None else f"nine in ten by {words.day(late, now)}"
+    if late is not None and late.date() == likely.date():
+        ready, by = f"ready {words.day(likely, now)}", "nine in ten"
+    hands = "" if planned is None else f"planned {words.day(planned, now)}; "
+    return f"{hands}{ready}, {by}"
