@@ -98,9 +98,8 @@ def report(came: Came, took_s: float) -> list[str]:
           f"{came.rule_soft})")  # fmt: skip
     print(f"days an instrument {days:.1f} (by rules of thumb {rule:.1f})")
     print(f"looks {came.looks}, moved by a day without news {came.moves}")
-    print(
-        f"in no plan {came.unplanned} looks of an instrument; outlooks that failed: {', '.join(sorted(came.failed)) or 0}"
-    )
+    failed = ", ".join(sorted(came.failed)) or "none"
+    print(f"in no plan {came.unplanned} looks of an instrument; outlooks that failed: {failed}")
     print(f"two answers to one question: {len(came.disagreed)}")
     for line in came.disagreed[:3] + came.refused[:5]:
         print(f"  {line}")

@@ -69,6 +69,7 @@ class True_:
     promised: tuple[datetime, float, float, float] | None = None
     level_said: tuple[float, float, float] | None = None
     pieces: int = 0
+    looked: datetime | None = None
     through: bool = False
 
 
@@ -193,11 +194,19 @@ class ActedShop:
         rack = replace(request.rack, air=calm)
         teaching = replace(request.teaching, teachers=(), told={})
         found = replace(request, rack=rack, teaching=teaching).run()
-        last = max((c.at_h for c in found.forward.coats if c.zones is None), default=0.0)
-        waits = {w.name: (w.likely_h or last) - last for w in found.forward.windows}
-        case, level = waits.get("case"), waits.get("level")
-        film = sum(c.dry_um for c in found.forward.coats if c.zones is None)
-        return Usual(level_h=max(level or case or 24.0, 1.0), case_h=max(case or level or 24.0, 1.0), film_um=film)
+        own = [c for c in found.forward.coats if c.zones is None]
+
+        def wait(name: str) -> tuple[float, float]:
+            """Hours from the last coat before it, and the film that was laid by then less what was sanded off."""
+            window = next((w for w in found.forward.windows if w.name == name and w.likely_h is not None), None)
+            if window is None or window.likely_h is None:
+                return 24.0, sum(c.dry_um for c in own)
+            before = [c for c in own if c.at_h <= window.likely_h]
+            cut = sum(s.um for s in found.forward.sandings if s.at_h <= before[-1].at_h)
+            return max(window.likely_h - before[-1].at_h, 1.0), max(sum(c.dry_um for c in before) - cut, 1.0)
+
+        (level_h, level_um), (case_h, case_um) = wait("level"), wait("case")
+        return Usual(level_h=level_h, level_um=level_um, case_h=case_h, case_um=case_um)
 
     def _look(self, day: int) -> None:
         """The plan in the morning."""
@@ -472,8 +481,14 @@ class ActedShop:
         true.film = {z: max(f, 0.0) for z, f in true.film.items()}
 
     def _case(self, true: True_) -> None:
-        """Into its case and gone."""
+        """Into its case and gone; a cloth is tried first, and where it prints the instrument waits."""
         now = self.clock.time
+        ready = true.ready.get("case", now)
+        if ready > now and not (self.mistakes and self.laws.errs(true.id, true.acts, MISTAKE)):
+            if true.looked is None or (now - true.looked).days >= NAILED_AGAIN_D:
+                true.looked = now
+                self._log(ReadingLogged(what="print", zone=self._top(true)), true.id)
+            return
         self.came.cases += 1
         self.came.soft_cases += true.ready.get("case", now) > now
         self._log(HandedOver(), true.id)

@@ -19,12 +19,13 @@ USUAL_C = 20.0
 
 @dataclass(frozen=True, kw_only=True)
 class Usual:
-    """What the program says of a method in a shop it knows nothing of, at 20 C: hours from the last coat to the level
-    and to the case, and the dry film they are for [um]."""
+    """What the program says of a method in a shop it knows nothing of, at 20 C: hours from the last coat before it to
+    the first level and to the case, and the dry film there by then [um]."""
 
     level_h: float
+    level_um: float
     case_h: float
-    film_um: float
+    case_um: float
 
 
 class Laws:
@@ -81,9 +82,10 @@ class Laws:
     def wait_h(self, of: str, what: str, usual: Usual, film_um: float, finish: str) -> float:
         """Hours at 20 C from the last coat to the level or the case of a film of so much at its thickest."""
         rate = self.rates.get(finish, self.other_rate)
-        at_usual = usual.level_h if what == "level" else usual.case_h
+        level = what == "level"
+        hours, at_um = (usual.level_h, usual.level_um) if level else (usual.case_h, usual.case_um)
         each = self.wait_sd * self._draw(of, "wait")
-        return at_usual * (max(film_um, 1.0) / usual.film_um) ** self.exponent / rate * math.exp(each)
+        return hours * (max(film_um, 1.0) / at_um) ** self.exponent / rate * math.exp(each)
 
     def speed(self, temp_C: float) -> float:
         """Hours at 20 C that an hour in this air is worth."""

@@ -116,7 +116,7 @@ def due_first(found: Outlook) -> PlannedStep | None:
 
 
 def when_text(act: NextAct, now: datetime) -> str:
-    """open since Sat 21 Nov; from today 14:30; likely ready Thu 3 Dec, nine in ten by Sun 6 Dec."""
+    """open since Sat 21 Nov; from today 14:30; likely ready Thu 3 Dec (nine in ten by 6 Dec)."""
     if act.at is None:
         if act.kind == "dry":
             return "does not dry here: warm or dry the air"

@@ -227,6 +227,10 @@ class ShopSession:
         self.tell(Changes(origin=origin, instruments=touched, selection=turned, message=said))
         return entry
 
+    def need_possible(self, body: Kind, instrument: str, at: datetime) -> None:
+        """Raise InputError where such an entry would be refused; nothing is written."""
+        check(self.shop, body, instrument, at, self._latest())
+
     def _latest(self) -> datetime:
         """The present, by the clock or by what was logged last: a clock that was set back must not keep what is done
         from being logged after what was done, nor that from being corrected."""

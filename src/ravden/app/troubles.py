@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import logging
 from datetime import datetime
 from typing import TYPE_CHECKING
 
@@ -31,10 +30,7 @@ class Trouble(Struct, frozen=True, kw_only=True):
 
 def trouble(session: ShopSession, instrument: str, error: Exception) -> Trouble:
     """What is known at once of an instrument whose outlook came to nothing."""
-    known = isinstance(error, InputError)
     why = whole_fault(error, session.units) if isinstance(error, InputError) else NOT_FORESEEN
-    if not known:
-        logging.getLogger(__name__).error("the record of %s could not be worked out", instrument, exc_info=error)
     return Trouble(name=session.shop.on_rack(instrument).instrument.name, why=why)
 
 

@@ -223,6 +223,7 @@ class Acts:
             session.hand_over(at, typed["to"], typed["note"].strip(), "card")
             return
         body = self._read(kind, typed, instrument, session.units, at)
+        session.need_possible(body, instrument, at)
         if not sure and (slip := doubt(session, body, typed, instrument, at, found)) is not None:
             raise DoubtError(slip)
         if kind != "zones":

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Callable, Mapping
 from functools import partial
 from typing import TYPE_CHECKING, Any
@@ -10,6 +11,7 @@ from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 
 from ravden.app.session import Changes, ShopSession
 from ravden.core.ahead.outlook import Outlook
+from ravden.core.errors import InputError
 from ravden.ui.shell.notices import NoticesControl
 from ravden.ui.shell.planning import Planning
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
@@ -174,7 +176,7 @@ class Places(QObject):
             return  # what ends after the window was closed has nothing left to draw on
         if instrument in self.session.shop.racked:
             if outcome.error is not None:
-                self._troubled(instrument, outcome.error)
+                self._troubled(instrument, outcome)
             else:
                 self.troubles.pop(instrument, None)
                 self._take(instrument, outcome.value)
@@ -192,15 +194,19 @@ class Places(QObject):
         for place in tuple(self.all.values()):
             place.came()
 
-    def _troubled(self, instrument: str, error: Exception) -> None:
+    def _troubled(self, instrument: str, outcome: Outcome) -> None:
         """A record that cannot be worked out keeps no other waiting; since which entry is looked for beside."""
         from ravden.app.troubles import since, trouble
         from ravden.app.was_right import asked
 
-        found = trouble(self.session, instrument, error)
+        assert outcome.error is not None
+        found = trouble(self.session, instrument, outcome.error)
         before = self.troubles.get(instrument)
         if before is not None and before.why == found.why:
             return  # told already
+        if not isinstance(outcome.error, InputError):
+            logging.getLogger(__name__).error("an outlook failed\n%s", outcome.trace)
+        self.failed.emit(outcome)
         self.found.pop(instrument, None)
         self.troubles[instrument] = found
         if instrument not in self._seeking:
