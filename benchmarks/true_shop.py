@@ -58,11 +58,26 @@ def shown(value: float | None, form: str = ".2f") -> str:
     return "-" if value is None else format(value, form)
 
 
+def of_share(told: Sequence[Told]) -> tuple[float, float]:
+    """Between which shares the truth lies, nine times in ten: so few cannot tell more. The score interval [S]."""
+    n, p, z2 = len(told), held(told) or 0.0, 1.645**2
+    middle = (p + z2 / (2 * n)) / (1 + z2 / n)
+    half = 1.645 * (p * (1 - p) / n + z2 / (4 * n * n)) ** 0.5 / (1 + z2 / n)
+    return middle - half, middle + half
+
+
 class Bars:
     """What is held against what; missed: those that fall short."""
 
     def __init__(self) -> None:
         self.missed: list[str] = []
+
+    def hold_share(self, name: str, told: Sequence[Told]) -> None:
+        """Missed only where so many could not come from a share within the bar."""
+        if len(told) >= FEWEST:
+            low, high = of_share(told)
+            if high < LOW or low > HIGH:
+                self.missed.append(f"{name} {held(told):.2f} of {len(told)} ({LOW:g}-{HIGH:g})")
 
     def hold(self, name: str, value: float | None, low: float, high: float) -> None:
         if value is not None and not low <= value <= high:
@@ -84,10 +99,10 @@ def report(came: Came, took_s: float) -> list[str]:
         eight = shown(held(told, eight=True))
         shares, ratios_said = (" ".join(f"{shown(v):>5}" for v in some) for some in (nine, ratios))
         print(f"{name:10} {len(told):4}  {shares}     {eight:>5}     {ratios_said}")
-        if name in ("film", "minutes") and len(told) >= FEWEST:
-            bars.hold(f"{name} in its range", held(told), LOW, HIGH)
+        if name in ("film", "minutes"):
+            bars.hold_share(f"{name} in its range", told)
         if name == "wait" and len(parts[2]) >= FEWEST:
-            bars.hold("waits of the last third in range", nine[2], LOW, HIGH)
+            bars.hold_share("waits of the last third in range", parts[2])
             bars.hold("waits of the last third true/likely", ratios[2], 0.9, 1.1)
         if name == "ready day" and len(told) >= FEWEST:
             bars.hold("ready day true/likely", ratio(told), 0.9, 1.1)

@@ -46,10 +46,12 @@ class Keeper:
         for instrument in racked:
             if instrument in touched or instrument not in self.outlooks:
                 self.ask(instrument)
+        made_of = self.days.made.asked.outlooks.keys() if self.days.made is not None else ()
         for _ in range(ROUNDS + 1):
             made = self.days.made
-            if made is not None and not touched and stands(made, self.outlooks):
+            if made is not None and not touched and made_of == racked.keys() and stands(made, self.outlooks):
                 break
+            made_of = racked.keys()
             touched = set()
             self._plan()
         return time.perf_counter() - began
