@@ -128,7 +128,8 @@ class OverAnotherFinish(unittest.TestCase):
         # Two wipes of shellac as told, two of waterborne: 22 um wet, .30 of it solids; what smoothing takes is off.
         rubbed = sum(s.um for s in found.forward.sandings)
         self.assertGreater(rubbed, 1.0)
-        self.assertAlmostEqual(found.timeline.dry_um[-1], 19.2 - rubbed, delta=0.1)
+        # Of an applicator nobody has measured yet the mean lays 3 % more than its likeliest.
+        self.assertAlmostEqual(found.timeline.dry_um[-1], 6 + 13.2 * 1.03 - rubbed, delta=0.1)
 
 
 class Colour(unittest.TestCase):

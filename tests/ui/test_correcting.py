@@ -75,6 +75,8 @@ class CorrectingTest(SessionTest):
 
     def keep(self):
         self.card.submit()
+        if self.card.as_typed.isVisibleTo(self.card):  # what fits nothing is asked about, and believed when asked
+            self.card.as_typed.click()
         faults = [f.text() for f in (*self.card.faults.values(), self.card.fault) if f.text()]
         self.assertEqual(faults, [])
         return self.session.entries[-1]

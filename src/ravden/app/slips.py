@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.film.ledger import ZoneFilm
     from ravden.journal.kinds.kind import Kind
+    from ravden.text.units import Units
 
 FAR = 2.0  # [A] times beyond the range of nine times in ten: such a film is asked about
 COAT_FAR = 4.0  # [A] times the usual coat, or a part of it
@@ -52,20 +53,32 @@ class DoubtError(Exception):
 
 
 def doubt(
-    session: ShopSession, body: Kind, typed: Mapping[str, str], instrument: str, at: datetime, found: Outlook | None
-) -> Slip | None:
-    """What is asked about an entry; None: it fits. found: the outlook known of its instrument."""
+    session: ShopSession, body: Kind, typed: Mapping[str, str], units: Units, instrument: str, at: datetime,
+    found: Outlook | None = None, was: Mapping[str, str] | None = None,
+) -> Slip | None:  # fmt: skip
+    """What is asked about an entry; None: it fits. units: of the form; found: the outlook known of its instrument; was:
+    what stood in the form of an entry that is corrected, which is not asked about again."""
+    slip = _doubt(session, body, typed, units, instrument, at, found)
+    return None if slip is None or (was is not None and was.get(slip.field) == typed.get(slip.field)) else slip
+
+
+def _doubt(
+    session: ShopSession, body: Kind, typed: Mapping[str, str], units: Units, instrument: str, at: datetime,
+    found: Outlook | None,
+) -> Slip | None:  # fmt: skip
     if isinstance(body, AirLogged):
-        return _air(session, body, typed)
+        return _air(units, body, typed)
     if not instrument or instrument not in session.shop.racked:
         return None
     if isinstance(body, CoatLogged):
-        return _coat(session, body, typed, instrument)
+        return _coat(session, body, typed, units, instrument)
     if isinstance(body, ReadingLogged) and body.what == "gauge":
         film = _film(session, instrument, body.zone, at)
-        return None if film is None else _reading(session, body, typed, film)
+        return None if film is None else _reading(units, body, typed, film)
     if isinstance(body, SandingLogged) and not (body.spot or body.bared):
-        return _sanding(session, body, typed, instrument, at) or _too_soon(session, body, typed, instrument, at, found)
+        return _sanding(session, body, typed, units, instrument, at) or _too_soon(
+            session, body, typed, instrument, at, found
+        )
     return None
 
 
@@ -82,16 +95,17 @@ def _film(session: ShopSession, instrument: str, zone: str, at: datetime) -> Zon
     return film if film.mean_um > 0 else None
 
 
-def _reading(session: ShopSession, body: ReadingLogged, typed: Mapping[str, str], film: ZoneFilm) -> Slip | None:
+def _reading(units: Units, body: ReadingLogged, typed: Mapping[str, str], film: ZoneFilm) -> Slip | None:
     low, high = film.p05_um / FAR, film.p95_um * FAR
     if low <= body.um <= high:
         return None
-    units = session.units
     said = f"{units.film(film.mean_um)} is believed there"
     return _asked("um", typed, units.film_unit, said, body.um, low, high)
 
 
-def _coat(session: ShopSession, body: CoatLogged, typed: Mapping[str, str], instrument: str) -> Slip | None:
+def _coat(
+    session: ShopSession, body: CoatLogged, typed: Mapping[str, str], units: Units, instrument: str
+) -> Slip | None:
     if body.finish or body.spot:
         return None
     from ravden.app.next_coat import usual_coat_um
@@ -99,19 +113,18 @@ def _coat(session: ShopSession, body: CoatLogged, typed: Mapping[str, str], inst
     usual = usual_coat_um(session.shop.on_rack(instrument), session.now)
     if usual / COAT_FAR <= body.dry_um <= usual * COAT_FAR:
         return None
-    units, field = session.units, next((f for f in FIELDS if typed.get(f, "").strip()), "")
+    field = next((f for f in FIELDS if typed.get(f, "").strip()), "")
     said = f"that is {units.film(body.dry_um)} dry, and a coat is usually {units.film(usual)}"
     return _asked(field, typed, "", said, body.dry_um, usual / COAT_FAR, usual * COAT_FAR)
 
 
 def _sanding(
-    session: ShopSession, body: SandingLogged, typed: Mapping[str, str], instrument: str, at: datetime
+    session: ShopSession, body: SandingLogged, typed: Mapping[str, str], units: Units, instrument: str, at: datetime
 ) -> Slip | None:
     zones = body.zones or (session.shop.on_rack(instrument).project.zones[0].name,)
     film = _film(session, instrument, zones[0], at)
     if film is None or body.um <= MOST_OF_FILM * film.mean_um:
         return None
-    units = session.units
     said = f"of {units.film(film.mean_um)} that are believed there"
     return _asked("um", typed, units.film_unit, said, body.um, 0.0, MOST_OF_FILM * film.mean_um)
 
@@ -139,10 +152,9 @@ def _too_soon(
     return Slip(field="at", asks=said, typed=when)
 
 
-def _air(session: ShopSession, body: AirLogged, typed: Mapping[str, str]) -> Slip | None:
+def _air(units: Units, body: AirLogged, typed: Mapping[str, str]) -> Slip | None:
     if body.temp_C <= WARMEST_C:
         return None
-    units = session.units
     meant = (body.temp_C - 32.0) / 1.8
     likely = "" if not 5.0 <= meant <= WARMEST_C else written.number(units.temperature_value(meant), ".3g")
     shown = typed.get("temp_C", "")

@@ -109,7 +109,10 @@ class Acts:
                 before = self._read(kind, was, entry.instrument, units, entry.at)
             after = correcting.keeping(self._read(kind, now, entry.instrument, units, moment), self._dated(now), units)
             corrected = correcting.corrected(body, before, after)
-            if not sure and (slip := doubt(session, corrected, now, entry.instrument, moment, None)) is not None:
+            if (
+                not sure
+                and (slip := doubt(session, corrected, now, units, entry.instrument, moment, was=was)) is not None
+            ):
                 raise DoubtError(slip)
             session.correct(entry.id, corrected, at=moment, origin="card")
 
@@ -224,7 +227,7 @@ class Acts:
             return
         body = self._read(kind, typed, instrument, session.units, at)
         session.need_possible(body, instrument, at)
-        if not sure and (slip := doubt(session, body, typed, instrument, at, found)) is not None:
+        if not sure and (slip := doubt(session, body, typed, session.units, instrument, at, found)) is not None:
             raise DoubtError(slip)
         if kind != "zones":
             body = correcting.keeping(body, self._dated(typed), session.units)
