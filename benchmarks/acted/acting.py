@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import time
 from dataclasses import dataclass, field
+from dataclasses import replace as with_fields
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -21,6 +22,7 @@ from ravden.app.shop_days import Doing
 from ravden.app.was_right import asked as asked_right
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
+from ravden.core.abrasive.scratch import rubbing_minutes
 from ravden.core.ahead import foretold
 from ravden.core.ahead.drying_rate import rate
 from ravden.core.ahead.outlook import Outlook
@@ -405,11 +407,17 @@ class ActedShop:
         learnt = self.session.kept.teaching().beliefs()
         for n, step in enumerate(steps, 1):
             grade = step.rung.abrasive
-            usual = step.minutes / max(step.rung.pace, 1e-6)
+            # Rubbing alone is logged and foretold; paper is changed beside it.
+            area = sum(z.area_cm2 for z in found.project.zones if z.kind != "edge")
+            bare = with_fields(step.rung, pace=1.0, cut=1.0)
+            usual = rubbing_minutes(bare, step.remove_um, area)
             really = self.laws.minutes(true.id, grade.name, n + 100 * true.cuts, usual)
             key = key_of(MINUTES if grade.coated else POLISHING, grade.id)
             belief = learnt.of(key) if key in learnt.names() else learnt.prior(key)
-            low, likely, high = foretold.minutes(step.minutes / belief.factor, belief, ONE_TIME_LN_SD)
+            expected = rubbing_minutes(step.rung, step.remove_um, area) / belief.factor
+            low, likely, high = foretold.minutes(
+                expected, belief, learnt.scatter(key.partition("/")[0], ONE_TIME_LN_SD)
+            )
             self.came.minutes.append((self.clock.time, really, low, likely, high))
             self.clock.turn(minutes=really)
             if step.remove_um > 0.05:

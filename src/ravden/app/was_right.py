@@ -215,7 +215,8 @@ class Asked(Struct, frozen=True, kw_only=True):
                 continue
             learnt = asked.teaching.beliefs()
             belief = learnt.of(pace.key) if pace.key in learnt.names() else learnt.prior(pace.key)
-            ranged = minutes(pace.expected, belief, ONE_TIME_LN_SD)
+            scatter = learnt.scatter(pace.key.partition("/")[0], ONE_TIME_LN_SD)
+            ranged = minutes(pace.expected, belief, scatter)
             out.append(self._foretold(MINUTES, grade_name(pace.grade), at, ranged, (pace.took, pace.took)))
         return out
 

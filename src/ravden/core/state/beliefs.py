@@ -8,6 +8,7 @@ A factor's logarithm is normal, and so is every word on it: the product of norma
 from __future__ import annotations
 
 import functools
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
@@ -28,6 +29,7 @@ if TYPE_CHECKING:
 # 1.5 (minutes, of papers beside their cut), of 1.9 (sinking) [A].
 PRIORS = {CUT: CUT_LN_SD, SCRATCH: SCRATCH_LN_SD, TEXTURE: 0.37, MINUTES: 0.32, POLISHING: 0.32, HOURS: 0.37, SINK: 0.5}
 FEWEST_INSTRUMENTS = 3  # a zone's factor is a habit of the hand once so many instruments show it
+USUAL_SIGHTINGS = 10  # [A] that a usual spread is worth against those found here
 MOST_SAID, MOST_INSTRUMENTS = 200, 60
 NO_RULE = Rule()
 
@@ -77,6 +79,23 @@ class Beliefs:
         for word in said:
             found = found.told(word.ln, word.sd)
         return found
+
+    def scatter(self, what: str, usual: float) -> float:
+        r"""How far one sighting of a kind of figure lies beside what is believed of it, as a sd of ln [-].
+
+        .. math:: s^2 = (n_0 s_0^2 + \sum r^2) / (n_0 + n)
+
+        s_0: as is usual, worth n_0 = 10 sightings [A]; r: of every sighting, beside the mean of its figure's own. Source:
+        a gamma prior on the precision of a normal [S].
+        """
+        squares, count = 0.0, 0
+        for key in self.names():
+            said = self.said(key) if key.partition("/")[0] == what else ()
+            if len(said) > 1:
+                mean = sum(w.ln for w in said) / len(said)
+                squares += sum((w.ln - mean) ** 2 for w in said)
+                count += len(said) - 1
+        return math.sqrt((USUAL_SIGHTINGS * usual**2 + squares) / (USUAL_SIGHTINGS + count))
 
     def names(self) -> tuple[str, ...]:
         """Figures anything was found or said of, in order of their names."""
