@@ -1,5 +1,5 @@
-"""A shop acted out in small: people follow the plan on films of laws of their own, and nothing of it contradicts itself.
-The year, with its bars, is in benchmarks/true_shop.py."""
+"""A shop acted out in small: people follow the plan on films of laws of their own, and nothing contradicts itself. The
+year, with its bars, is in benchmarks/true_shop.py."""
 
 import tempfile
 import unittest

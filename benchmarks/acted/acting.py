@@ -415,9 +415,8 @@ class ActedShop:
             key = key_of(MINUTES if grade.coated else POLISHING, grade.id)
             belief = learnt.of(key) if key in learnt.names() else learnt.prior(key)
             expected = rubbing_minutes(step.rung, step.remove_um, area) / belief.factor
-            low, likely, high = foretold.minutes(
-                expected, belief, learnt.scatter(key.partition("/")[0], ONE_TIME_LN_SD)
-            )
+            scatter = learnt.scatter(key.partition("/")[0], ONE_TIME_LN_SD)
+            low, likely, high = foretold.minutes(expected, belief, scatter)
             self.came.minutes.append((self.clock.time, really, low, likely, high))
             self.clock.turn(minutes=really)
             if step.remove_um > 0.05:

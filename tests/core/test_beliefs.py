@@ -42,6 +42,15 @@ class Believed(unittest.TestCase):
         self.assertAlmostEqual(found.ln_sd, p**-0.5)
         self.assertEqual(found.readings, 2)
 
+    def test_how_far_one_time_lies_beside_the_next_is_learnt_like_a_mean(self):
+        alike = [word(f"minutes/P{g}", 0.3 + 0.05 * (-1) ** n, day=n) for g in (800, 1200) for n in range(20)]
+        apart = [word(f"minutes/P{g}", 0.3 + 0.5 * (-1) ** n, day=n) for g in (800, 1200) for n in range(20)]
+        none, close, wide = (believed(*w).scatter("minutes", 0.25) for w in ([], alike, apart))
+        self.assertEqual(none, 0.25)
+        self.assertAlmostEqual(close, math.sqrt((10 * 0.25**2 + 40 * 0.05**2) / 48))
+        self.assertGreater(wide, 0.45)
+        self.assertEqual(believed(*apart).scatter("polishing", 0.25), 0.25)
+
     def test_set_back_only_what_comes_after_counts(self):
         rules = {"texture/m": Rule(since=DAY + timedelta(days=1))}
         found = Beliefs(words=gathered({}, [word("texture/m", 0.9), word("texture/m", -0.2, day=2)]), rules=rules).of(

@@ -85,8 +85,8 @@ class Beliefs:
 
         .. math:: s^2 = (n_0 s_0^2 + \sum r^2) / (n_0 + n)
 
-        s_0: as is usual, worth n_0 = 10 sightings [A]; r: of every sighting, beside the mean of its figure's own. Source:
-        a gamma prior on the precision of a normal [S].
+        s_0: as is usual, worth n_0 = 10 sightings [A]; r: of every sighting, beside the mean of its figure's own.
+        Source: a gamma prior on the precision of a normal [S].
         """
         squares, count = 0.0, 0
         for key in self.names():
