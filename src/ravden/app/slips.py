@@ -36,12 +36,13 @@ FIELDS = ("um", "dry_um", "wet_um", "ml", "grams")  # what a film is worked out 
 
 class Slip(Struct, frozen=True, kw_only=True):
     """A question. field: of the form; asks: in words; typed: what stands there; likely: what would be put there, empty
-    where only the time can be wrong."""
+    where only the time can be wrong; unit: of both."""
 
     field: str
     asks: str
     typed: str
     likely: str = ""
+    unit: str = ""
 
 
 class DoubtError(Exception):
@@ -159,7 +160,7 @@ def _air(units: Units, body: AirLogged, typed: Mapping[str, str]) -> Slip | None
     likely = "" if not 5.0 <= meant <= WARMEST_C else written.number(units.temperature_value(meant), ".3g")
     shown = typed.get("temp_C", "")
     asks = f"{shown} {units.temperature_unit}? " + (f"Or {likely} {units.temperature_unit}?" if likely else "")
-    return Slip(field="temp_C", asks=asks.strip(), typed=shown, likely=likely)
+    return Slip(field="temp_C", asks=asks.strip(), typed=shown, likely=likely, unit=units.temperature_unit)
 
 
 def _asked(field: str, typed: Mapping[str, str], unit: str, said: str, value: float, low: float, high: float) -> Slip:
@@ -171,4 +172,4 @@ def _asked(field: str, typed: Mapping[str, str], unit: str, said: str, value: fl
     if fitting and shown:
         likely = written.number(number(shown, field) * fitting[0], ".3g")
     which = f"{likely} or {shown}{f' {unit}' if unit else ''}?" if likely else f"{shown}{f' {unit}' if unit else ''}?"
-    return Slip(field=field, asks=f"{which} {said[:1].upper()}{said[1:]}.", typed=shown, likely=likely)
+    return Slip(field=field, asks=f"{which} {said[:1].upper()}{said[1:]}.", typed=shown, likely=likely, unit=unit)

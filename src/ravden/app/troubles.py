@@ -10,7 +10,7 @@ from msgspec import Struct
 from ravden.app.was_right import Asked
 from ravden.core.errors import InputError
 from ravden.text import words
-from ravden.text.say import whole_fault
+from ravden.text.say import fault
 
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
@@ -30,7 +30,7 @@ class Trouble(Struct, frozen=True, kw_only=True):
 
 def trouble(session: ShopSession, instrument: str, error: Exception) -> Trouble:
     """What is known at once of an instrument whose outlook came to nothing."""
-    why = whole_fault(error, session.units) if isinstance(error, InputError) else NOT_FORESEEN
+    why = fault(error, session.units) if isinstance(error, InputError) else NOT_FORESEEN
     return Trouble(name=session.shop.on_rack(instrument).instrument.name, why=why)
 
 
@@ -56,9 +56,14 @@ def _stands(asked: Asked, number: int) -> bool:
 
 
 def sentence(session: ShopSession, found: Trouble) -> str:
-    """Wren's record cannot be worked out since Tue 12:03: see its Log."""
+    """Wren's record cannot be worked out since Tue 12 May."""
     when = "" if found.at is None else f" since {words.moment(session.local(found.at), session.local(session.now))}"
-    return f"{found.name}'s record cannot be worked out{when}: see its Log (Film)"
+    return f"{found.name}'s record cannot be worked out{when}"
+
+
+def notice(found: Trouble) -> str:
+    """The same when it has just happened."""
+    return f"{found.name}'s record cannot be worked out any more: {found.why}"
 
 
 def what_it_says(session: ShopSession, found: Trouble) -> str:

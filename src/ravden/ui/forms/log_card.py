@@ -127,9 +127,10 @@ class LogCard(QFrame):
         """What was typed fits nothing: the likely one and the one typed, a key each; anything else leaves it alone."""
         self._slip = slip
         self.fault.setText(slip.asks)
-        self.likely.setText(f"1  {slip.likely}")
+        unit = f" {slip.unit}" if slip.unit else ""
+        self.likely.setText(f"1  {slip.likely}{unit}")
         self.likely.setToolTip("Logs this in its place (1)")
-        self.as_typed.setText(f"2  {slip.typed}, as typed")
+        self.as_typed.setText(f"2  {slip.typed}{unit}, as typed")
         self.as_typed.setToolTip("Logs what stands there (2)")
         self.likely.setVisible(bool(slip.likely))
         self.as_typed.show()

@@ -196,7 +196,7 @@ class Places(QObject):
 
     def _troubled(self, instrument: str, outcome: Outcome) -> None:
         """A record that cannot be worked out keeps no other waiting; since which entry is looked for beside."""
-        from ravden.app.troubles import since, trouble
+        from ravden.app.troubles import notice, since, trouble
         from ravden.app.was_right import asked
 
         assert outcome.error is not None
@@ -204,7 +204,9 @@ class Places(QObject):
         before = self.troubles.get(instrument)
         if before is not None and before.why == found.why:
             return  # told already
-        if not isinstance(outcome.error, InputError):
+        if isinstance(outcome.error, InputError):
+            outcome = Outcome(outcome.serial, error=InputError("", notice(found)))
+        else:
             logging.getLogger(__name__).error("an outlook failed\n%s", outcome.trace)
         self.failed.emit(outcome)
         self.found.pop(instrument, None)

@@ -64,6 +64,9 @@ class FilmView(QWidget):
         set_tone(self.wrong_text, "warn")
         left.addWidget(self.told)
         left.addWidget(line_frame, 1)
+        self._nothing = QWidget()  # in the place of the picture, where there is none
+        self._nothing.hide()
+        left.addWidget(self._nothing, 1)
         line_box.insertWidget(0, self.wrong_text)
         self.wrong_text.hide()
         self.side = Side()
@@ -150,6 +153,7 @@ class FilmView(QWidget):
         self.told.show_told(shown.told)
         for picture in self._pictures:
             picture.hide()
+        self._nothing.show()
         self.side.turn_to("log")
         self.side.log.show_bare(shown.rows, shown.entry)
 
@@ -157,6 +161,7 @@ class FilmView(QWidget):
         """All of it is there again."""
         for picture in self._pictures:
             picture.show()
+        self._nothing.hide()
 
     def _offer(self, act: str) -> None:
         """The large button is the act that is next; below it the usual ones."""

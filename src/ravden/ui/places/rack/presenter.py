@@ -311,7 +311,7 @@ def _wrong(session: ShopSession, wrong: Mapping[str, Trouble]) -> tuple[Told, ..
 
     some = list(wrong.values())
     more = [f"and {len(some) - MOST_AT_RISK} more, in the lanes"] if len(some) > MOST_AT_RISK else []
-    detail = "\n".join((*(f"{sentence(session, t)}." for t in some[:MOST_AT_RISK]), *more))
+    detail = "\n".join((*(f"{sentence(session, t)}: see its Log (Film)." for t in some[:MOST_AT_RISK]), *more))
     tip = "\n".join(f"{t.name}: {what_it_says(session, t)}" for t in some)
     return (Told(tone="warn", heading="Record to look at", detail=detail, more=tip),)
 
