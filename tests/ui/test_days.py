@@ -211,6 +211,13 @@ class Said(WindowTest):
         self.assertIn("warm the room", none.rows[1].cells[2])
         self.assertTrue(self.window.rack.days_ahead.isHidden())
 
+    def test_a_pin_that_cannot_stand_is_not_said_to_hold(self):
+        now = datetime(2026, 5, 4, 15, tzinfo=UTC)
+        for loose, said in ((False, "Level · pinned"), (True, "Level · its pin cannot stand")):
+            doing = Doing(instrument="wren", name="Wren", what="Level", minutes=30, where="rubout", at=now,
+                          pinned=True, loose=loose)  # fmt: skip
+            self.assertEqual(days.show(ShopDays(doings=(doing,)), now).rows[1].cells[2], said)
+
     def test_hours_and_days_as_they_are_said(self):
         now = datetime(2026, 5, 4, 15, tzinfo=UTC)
 

@@ -31,8 +31,8 @@ class Doing(Struct, frozen=True, kw_only=True):
     """A piece of work in the shop's days. instrument: its id, for a gun that of the one it is for first; name: of the
     instrument, or of what is in the gun; at: on the shop's wall; minutes: of hands; where: the place it is done
     from; who: whose hands; step: its id in the plan, empty for a gun; kind: hands, wheel, coats, scuff, light, case or
-    gun; broken: it cannot stand; pinned: it is held by hand; first: nothing else comes before it on its instrument;
-    own_coat: a coat of the instrument's own finish."""
+    gun; broken: it cannot stand; pinned: it is held by hand, loose: and its pin cannot stand, so that it does not
+    count; first: nothing else comes before it on its instrument; own_coat: a coat of the instrument's own finish."""
 
     instrument: str
     name: str
@@ -45,6 +45,7 @@ class Doing(Struct, frozen=True, kw_only=True):
     kind: str = "hands"
     broken: bool = False
     pinned: bool = False
+    loose: bool = False
     first: bool = False
     own_coat: bool = False
 
@@ -191,6 +192,7 @@ class _Told:
     def __init__(self, found: ShopPlanned) -> None:
         self._outlooks, self._parts = found.asked.outlooks, tuple(found.parts.items())
         self._labels, self._pins = found.asked.labels, found.asked.pins
+        self._loose = frozenset(found.loose_pins)
         self._broken, self._repaired = frozenset(found.broken), found.shown is not None
         self.at = Clock(found.asked.hours, found.asked.now).moment
 
@@ -215,7 +217,8 @@ class _Told:
                         instrument=name, name=found.project.instrument.name, what=said, at=self.at(minute),
                         minutes=step.coat_min or step.hands_min, where=_where(stage.kind, what), who=placed.who,
                         step=step.id, kind=what.kind, broken=(name, step.id) in self._broken,
-                        pinned=step.id in self._pins.get(name, {}), first=k == 0 and nth == 0, own_coat=own,
+                        pinned=step.id in self._pins.get(name, {}), loose=(name, step.id) in self._loose,
+                        first=k == 0 and nth == 0, own_coat=own,
                     )  # fmt: skip
 
     def booth(self, problem: Problem, plan: Plan) -> Iterator[Doing]:

@@ -127,7 +127,8 @@ def _no_day(found: NoDay, planned: ShopDays, units: Units) -> DayRow:
 
 def _row(doing: Doing, day: list[Doing]) -> DayRow:
     between = _while(doing, day)
-    what = f"{doing.what}{' · pinned' if doing.pinned else ''}{' · cannot stand' if doing.broken else ''}{between}"
+    pin = " · its pin cannot stand" if doing.loose else " · pinned" if doing.pinned else ""
+    what = f"{doing.what}{pin}{' · cannot stand' if doing.broken else ''}{between}"
     return DayRow(
         cells=(written.clock(doing.at), doing.name, what, took(doing.minutes), doing.who),
         instrument=doing.instrument, where=doing.where, doing=doing, tone="warn" if doing.broken else "plain",
