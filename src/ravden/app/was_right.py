@@ -161,7 +161,8 @@ class Asked(Struct, frozen=True, kw_only=True):
             if min(waits) <= 0:
                 continue
             low, high = widened(*waits)
-            at_h = min(came.high_h, max((a.at_h for a in (*levels, *looks)), default=coat.at_h) - coat.at_h) + coat.at_h
+            last_h = max([*(a.at_h for a in levels), *(a.at_h for a in looks)])
+            at_h = min(coat.at_h + came.high_h, last_h)
             told = self._foretold(WINDOW, "", self.rack.moment(at_h), (low, waits[1], high), (came.low_h, came.high_h),
                                   asked.rack.rate_ln[0])  # fmt: skip
             out.append(with_fields(told, noticed=came.noticed))
