@@ -168,7 +168,9 @@ class _Walk:
         # What waits for the film waits from its last coat on, whenever the work in between is done.
         after, end_h = (self._film_step, self._film_h) if self._by_film else (self._last, self._end_h)
         needs = () if self._last is None or self._last == after else (self._last,)
-        wait = _up(60.0 * max(self._opens_h - end_h, 0.0))
+        # Nobody's hands are on the end of it: rounded up, what is over at closing time would be over the next morning.
+        rounded = _down if what.kind == "case" else _up
+        wait = rounded(60.0 * max(self._opens_h - end_h, 0.0))
         cabinet = None
         if self._by_film and self._warm_h is not None and self._warm_h < self._opens_h:
             cabinet = ((0, _up(60.0 * max(self._warm_h - end_h, 0.0))),)
@@ -386,6 +388,10 @@ def usual_min(week: Sequence[Spans]) -> int:
     Saturday would wait for one."""
     longest = sorted(max(b - a for a, b in day) for day in week if day)
     return math.floor(longest[(len(longest) - 1) // 2] * 60 / GRID) * GRID
+
+
+def _down(minutes: float) -> int:
+    return math.floor(minutes / GRID + 1e-6) * GRID
 
 
 def _up(minutes: float) -> int:

@@ -71,64 +71,11 @@ class ShopPlace(Place):
 
     def came(self) -> None:
         """What the shelf is wanted for, and what is mixed next, go by every instrument's plan."""
-        pages: dict[str, Page] = {"stock": self.stock, "mixing": self.mixing}
-        if not self.view.isHidden() and (page := pages.get(self.view.pages.page)) is not None:
-            page.show()
-
-    def show(self) -> None: ...
-
-
-class ShopPlace(Place):
-    """Air, guns and rates of the shop."""
-
-    def __init__(self, session: ShopSession, view: ShopView, around: Around) -> None:
-        super().__init__(session, view, view.buttons["air"])
-        self._outlooks = around.outlooks
-        self.listening = Listening(session, view)
-        self.listening.failed.connect(around.shell.say)
-        self.book = BookControl(session, view.book, around.pool)
-        self.book.failed.connect(self.failed)
-        self.hours = HoursControl(session, view.hours)
-        self.hours.told.connect(around.shell.say)
-        self.stock = StockControl(session, view.stock, around)
-        self.mixing = MixingControl(session, view.mixing, around)
-        self.stock.told.connect(around.shell.say)
-        self.stock.on_scale = lambda: self.listening.grams
-        self.knows = KnowsControl(session, view.knows, around)
-        self.right = RightControl(session, view.right, around)
-        for slow in (self.knows, self.right):
-            slow.failed.connect(self.failed)
-            slow.settled.connect(self.settled)
-        self.people = PeopleControl(session, view.people)
-        self.people.told.connect(around.shell.say)
-        self.book.settled.connect(self.settled)
-        view.pages.turned.connect(lambda _: self.show())
-        view.year_turned.connect(lambda _: self.show())
-
-    @property
-    def busy(self) -> bool:
-        return self.book.busy or self.knows.busy or self.right.busy
-
-    def stop(self) -> None:
-        self.listening.stop()
-        super().stop()
-
-    def tables(self) -> tuple[Table, ...]:
-        from ravden.ui.places.shop.tables import tables
-
-        if self.view.pages.page == "right":
-            return (self.right.table(),)
-        if self.view.pages.page == "knows":
-            return (self.knows.table(),)
-        shown = presenter.show(self.session, dict(self._outlooks()), year=self.view.year.isChecked())
-        return tables(shown, self.session.units)
-
-    def came(self) -> None:
-        """What the shelf is wanted for, and what is mixed next, go by every instrument's plan."""
-        if not self.view.isHidden() and (
-            page := {"stock": self.stock, "mixing": self.mixing}.get(self.view.pages.page)
-        ):
-            page.show()
+        if not self.view.isHidden():
+            if self.view.pages.page == "stock":
+                self.stock.show()
+            elif self.view.pages.page == "mixing":
+                self.mixing.show()
 
     def show(self) -> None:
         if not self.view.isHidden():
