@@ -11,6 +11,7 @@ from ravden.core.ahead.coming import Coming
 from ravden.core.ahead.cuts import key_cut_um, next_cut_um, sanded
 from ravden.core.ahead.dated import Forward, WhatIf, WindowRange
 from ravden.core.ahead.patches import Patches
+from ravden.core.ahead.stages_tried import stages_left
 from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, Bond, Held, PlannedStep
 from ravden.core.calendar.hours import Spans, WorkHours, work
 from ravden.core.cure.film import History
@@ -48,7 +49,7 @@ def plan_forward(
     zone = thickest(project, ledger)
     change = change or WhatIf()
     done = progress(method, project.acts, now_h, project.body)
-    stages = _stages_left(method, left(method, done), change)
+    stages = stages_left(method, left(method, done), change)
     cuts_asked = any(key_cut_um(sands, method, at) for at, _ in stages)
     film = Coming(project, zone, ledger, now_h, past, cuts_asked, ranges)
     dated = _Dated(project, method, film, hours, sands, change, now_h)
@@ -398,34 +399,6 @@ class _Dated:
 
 def _begins(step: PlannedStep) -> float:
     return step.from_h
-
-
-def _stages_left(method: Method, ahead: list[tuple[int, Stage]], change: WhatIf) -> list[tuple[int, Stage]]:
-    """What is left with another number or weight of the coats being built, where one is tried; later stages of coats
-    stay as they are.
-
-    Where the build is over, more coats take it back to the last stage of coats.
-    """
-    if change.coats is None and change.coat_um is None:
-        return ahead
-    at = next((i for i, (_, s) in enumerate(ahead) if is_build(s)), None)
-    if at is None:
-        if not change.coats:
-            return ahead
-        last = max(i for i, s in enumerate(method.stage) if is_build(s))
-        return [(last, _tried(method.stage[last], change)), *list(enumerate(method.stage))[last + 1 :]]
-    changed = [] if change.coats == 0 else [(ahead[at][0], _tried(ahead[at][1], change))]
-    return [*ahead[:at], *changed, *ahead[at + 1 :]]
-
-
-def is_build(stage: Stage) -> bool:
-    """Whether it is coats of the instrument's own finish on all of it."""
-    return stage.kind == "coats" and not (stage.finish or stage.patch or stage.zones)
-
-
-def _tried(stage: Stage, change: WhatIf) -> Stage:
-    um = stage.um if change.coat_um is None else change.coat_um
-    return replace(stage, count=change.coats or stage.count, um=um)
 
 
 def _window(found: Windows | None, name: str) -> tuple[float, float | None] | None:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from ravden.core.ahead.dated import WhatIf
-from ravden.core.ahead.forward import is_build
+from ravden.core.ahead.stages_tried import is_build
 from ravden.core.climate.air import spare_K
 from ravden.core.errors import InputError
 from ravden.core.film import wetcoat
