@@ -65,8 +65,8 @@ in_bare_root() {
   say "its file is known by its type, and opens with it" inside '
     apt-get install -y -qq --no-install-recommends shared-mime-info desktop-file-utils libglib2.0-bin
     update-desktop-database
-    cd /home/maker && cp shop/demo/ferrow-lane.ravden named-otherwise
-    gio info -a standard::content-type shop/demo/ferrow-lane.ravden | grep -q application/x-ravden-shop
+    cd /home/maker && cp shop/made-up-workshop.ravden named-otherwise
+    gio info -a standard::content-type shop/made-up-workshop.ravden | grep -q application/x-ravden-shop
     gio info -a standard::content-type named-otherwise | grep -q application/x-ravden-shop
     gio mime application/x-ravden-shop | grep -q ravden.desktop'
   say "purged, nothing is left" inside 'apt-get purge -y -qq ravden
