@@ -69,7 +69,7 @@ class SetUp(unittest.TestCase):
 
     def env(self, **more):
         return os.environ | {
-            "PATH": f"{self.tools}:{os.environ['PATH']}", "LOG": str(self.log), "MAY": "no", "PIP_SAYS": "",
+            "PATH": f"{self.tools}:{os.environ['PATH']}", "LOG": str(self.log), "MAY": "no", "PIP_SAYS": "", "RAVDEN_VENV": "",
             "RAVDEN_PYTHON": str(self.python),
         } | more  # fmt: skip
 
