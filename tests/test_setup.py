@@ -69,8 +69,8 @@ class SetUp(unittest.TestCase):
 
     def env(self, **more):
         return os.environ | {
-            "PATH": f"{self.tools}:{os.environ['PATH']}", "LOG": str(self.log), "MAY": "no", "PIP_SAYS": "", "RAVDEN_VENV": "",
-            "RAVDEN_PYTHON": str(self.python),
+            "PATH": f"{self.tools}:{os.environ['PATH']}", "LOG": str(self.log), "MAY": "no", "PIP_SAYS": "",
+            "RAVDEN_PYTHON": str(self.python), "RAVDEN_VENV": "",
         } | more  # fmt: skip
 
     def bash(self, script, folder=None, **more):
