@@ -21,6 +21,7 @@ SLOW = (
     "test_any_keys",
     "test_methods",
     "test_plan",
+    "test_true_shop",
     "test_journal",
 )
 
