@@ -156,6 +156,8 @@ class Asked(Struct, frozen=True, kw_only=True):
             window = next((w for w in found.forward.windows if w.name == "level" and not w.mends), None)
             if window is None or window.likely_h is None or window.early_h is None or window.late_h is None:
                 continue
+            if not levels and any(c.zones is None and c.at_h < window.likely_h for c in found.forward.coats):
+                continue  # looked at between coats: what was foretold is of the film with all of them
             since = asked.rack.hours(asked.now)
             waits = [h - since for h in (window.early_h, window.likely_h, window.late_h)]
             if min(waits) <= 0:
