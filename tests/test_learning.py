@@ -214,6 +214,15 @@ class Hours(Taught):
         self.assertGreater(coats.takes, 1.0)
         self.assertEqual(coats.hours, planned)
 
+    def test_a_nail_between_coats_says_nothing_of_the_wait_after_all_of_them(self):
+        self.log(added("a"))
+        for what in ("nail-dents", "nail-holds"):
+            self.log(CoatLogged(dry_um=12), "a")
+            self.later(days=2)
+            self.log(ReadingLogged(what=what), "a")
+        asked = was_right.asked(self.session, "a")
+        self.assertEqual([f for f in asked.run() if f.what == WINDOW], [])
+
     def test_a_session_with_paper_in_it_or_left_open_tells_nothing(self):
         self.log(added("a"))
         self.session_of()
