@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from ravden.app.session import ShopSession
-from ravden.text import wait_words, words
+from ravden.text import plan_words, wait_words, words
 from ravden.text.plan_words import BETWEEN_LABEL
 
 if TYPE_CHECKING:
@@ -23,7 +23,7 @@ WITHIN_H = 0.5  # between what may be done and what is planned, of which nothing
 
 class NextAct(Struct, frozen=True, kw_only=True):
     """What hands do next on one instrument. at: when it may be done; open: now; planned: when the shop's plan has hands
-    for it, where that is later."""
+    for it, where that is later; measure: the zone to measure before it, empty: none."""
 
     what: str
     at: datetime | None
@@ -31,6 +31,7 @@ class NextAct(Struct, frozen=True, kw_only=True):
     open: bool
     kind: str
     planned: datetime | None = None
+    measure: str = ""
 
 
 def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAct:
@@ -49,6 +50,9 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         planned = _planned(session, rack, max(due_h, found.now_h), due.from_h)
         what = BETWEEN_LABEL[due.kind]
         return NextAct(what=what, at=at, late=None, open=at <= now, kind=due.kind, planned=planned)
+    if found.forward.refused is not None and not any(s.hands for s in found.forward.steps):
+        what = plan_words.refused(session.units, found)
+        return NextAct(what=what, at=None, late=None, open=False, kind="refused")
     if stage.patch and stage.kind != "wait":
         return _on_patch(session, found, rack, index)
     mine = [c for c in found.forward.coats if c.zones is None]
@@ -70,7 +74,8 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         hands = next((s for s in found.forward.steps if s.index > index and s.hands), None)
         free_h = found.hours.next_open(found.now_h) if at <= now else rack.hours(at)
         planned = None if hands is None else _planned(session, rack, free_h, hands.from_h)
-        return NextAct(what=what, at=at, late=late, open=at <= now, kind="window", planned=planned)
+        measure = _measured(found, hands)
+        return NextAct(what=what, at=at, late=late, open=at <= now, kind="window", planned=planned, measure=measure)
     if stage.kind == "coats":
         return NextAct(what=stage.label, at=None, late=None, open=False, kind="dry")
     # Hands are free when the film lets them; that the shop is closed just now is for hands to say.
@@ -80,7 +85,18 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
     if begins_h is not None and begins_h > found.hours.next_open(found.now_h) + 1e-6:
         at = session.local(rack.moment(begins_h))
         return NextAct(what=stage.label, at=at, late=None, open=False, kind="work", planned=planned)
-    return NextAct(what=stage.label, at=now, late=None, open=True, kind="work", planned=planned)
+    measure = _measured(found, step)
+    return NextAct(what=stage.label, at=now, late=None, open=True, kind="work", planned=planned, measure=measure)
+
+
+def _measured(found: Outlook, hands: PlannedStep | None) -> str:
+    """The zone to measure before hands are on the next step, where that is the sanding it is wanted for."""
+    from ravden.core.ahead.refused import measured_first, sanding_next
+
+    index = found.progress.index
+    if hands is None or hands.index != sanding_next(found.method, index):
+        return ""
+    return measured_first(found.method, index, found.rub_out)
 
 
 def _on_patch(session: ShopSession, found: Outlook, rack: OnRack, index: int) -> NextAct:
@@ -116,10 +132,17 @@ def due_first(found: Outlook) -> PlannedStep | None:
 
 
 def when_text(act: NextAct, now: datetime) -> str:
-    """open since Sat 21 Nov; from today 14:30; likely ready Thu 3 Dec (nine in ten by 6 Dec)."""
+    """open since Sat 21 Nov; from today 14:30; likely ready Thu 3 Dec (nine in ten by 6 Dec); measure Top first."""
+    first = f"; measure {act.measure} first" if act.measure else ""
+    return f"{_when(act, now)}{first}"
+
+
+def _when(act: NextAct, now: datetime) -> str:
     if act.at is None:
         if act.kind == "dry":
             return "does not dry here: warm or dry the air"
+        if act.kind == "refused":
+            return "this film does not carry the ladder: see Rub-out"
         return "" if act.kind == "done" else "not within sight: warm the room or wait for a reading"
     if act.open:
         planned = "" if act.planned is None else f"; planned {words.moment(act.planned, now)}"

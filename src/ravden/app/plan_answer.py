@@ -222,7 +222,11 @@ class _Answer:
     def _remarks(self) -> list[dict[str, Any]]:
         found, ahead = self._found, self._found.forward
         out: list[dict[str, Any]] = []
-        if ahead.stuck is not None:
+        if ahead.refused is not None and ahead.stuck is not None:
+            more = ahead.refused.values.get("instead")
+            out.append({"code": "REFUSED", "step": found.method.stage[ahead.stuck].label,
+                        "more_um": None if more is None else more.values["more_um"]})  # fmt: skip
+        elif ahead.stuck is not None:
             shut = next((w.name for w in ahead.windows if w.likely_h is None), "next_coat")
             what, air = ahead.hindered or ("slow", air_at(found.project, max(_last_h(ahead), found.now_h)))
             step = found.method.stage[ahead.stuck].label

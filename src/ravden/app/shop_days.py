@@ -32,7 +32,8 @@ class Doing(Struct, frozen=True, kw_only=True):
     instrument, or of what is in the gun; at: on the shop's wall; minutes: of hands; where: the place it is done
     from; who: whose hands; step: its id in the plan, empty for a gun; kind: hands, wheel, coats, scuff, light, case or
     gun; broken: it cannot stand; pinned: it is held by hand, loose: and its pin cannot stand, so that it does not
-    count; first: nothing else comes before it on its instrument; own_coat: a coat of the instrument's own finish."""
+    count; first: nothing else comes before it on its instrument; own_coat: a coat of the instrument's own finish;
+    measure: the zone to measure before it, empty: none."""
 
     instrument: str
     name: str
@@ -48,6 +49,7 @@ class Doing(Struct, frozen=True, kw_only=True):
     loose: bool = False
     first: bool = False
     own_coat: bool = False
+    measure: str = ""
 
     @property
     def ends(self) -> datetime:
@@ -198,8 +200,12 @@ class _Told:
 
     def steps(self, problem: Problem, plan: Plan) -> Iterator[Doing]:
         """Work on the instruments, coat by coat."""
+        from ravden.core.ahead.refused import measured_first, sanding_next
+
         for j, (name, left) in enumerate(self._parts):
             found, laid = self._outlooks[name], self._outlooks[name].progress.coats_done
+            measure = measured_first(found.method, found.progress.index, found.rub_out)
+            before = sanding_next(found.method, found.progress.index)
             for k, what in enumerate(left.what):
                 step, placed = problem.jobs[j].steps[k], plan.placed[j, k]
                 stage = found.method.stage[what.place]
@@ -219,6 +225,7 @@ class _Told:
                         step=step.id, kind=what.kind, broken=(name, step.id) in self._broken,
                         pinned=step.id in self._pins.get(name, {}), loose=(name, step.id) in self._loose,
                         first=k == 0 and nth == 0, own_coat=own,
+                        measure=measure if what.place == before and what.nth == 1 else "",
                     )  # fmt: skip
 
     def booth(self, problem: Problem, plan: Plan) -> Iterator[Doing]:

@@ -34,8 +34,8 @@ MOST = 60  # instruments one plan is made of
 
 
 class NoDay(Struct, frozen=True, kw_only=True):
-    """An instrument no day was found for. film: its film never gets there; else a piece of its work is longer than any
-    hours the shop has."""
+    """An instrument no day was found for. film: its film never gets there, or does not bear what comes next; else a
+    piece of its work is longer than any hours the shop has."""
 
     instrument: str
     name: str
@@ -193,9 +193,9 @@ def planned(asked: ShopAsked) -> ShopPlanned:
     cold: set[str] = set()  # for which there was no place in the cabinet
     for name, found in asked.outlooks.items():
         left = left_in(asked, name, found, warm=True)
-        if left is None:
+        if left is None or found.forward.refused is not None:
             unplanned.append(NoDay(instrument=name, name=found.project.instrument.name, film=True))
-        elif left.job.steps:
+        if left is not None and left.job.steps:
             parts[name] = left
     loose: list[tuple[str, str]] = []
     while parts:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ravden.text import words
+from ravden.text.say import sentence
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -52,7 +53,20 @@ def stuck(units: Units, found: Outlook) -> str:
     ahead = found.forward
     if ahead.stuck is None:
         return ""
+    if ahead.refused is not None:
+        label = found.method.stage[ahead.stuck].label
+        return f"{label}: not planned on this film. {sentence(ahead.refused, units)}"
     return hindered(units, found, ahead.hindered)
+
+
+def refused(units: Units, found: Outlook) -> str:
+    """What hands do instead of a sanding that is refused: more film where that would do, in a few words."""
+    ahead = found.forward
+    more = None if ahead.refused is None else ahead.refused.values.get("instead")
+    more_um = None if more is None else more.values["more_um"]
+    if more_um is not None:
+        return f"Lay about {units.film(more_um)} more first"
+    return "" if ahead.stuck is None else f"{found.method.stage[ahead.stuck].label}: not as it stands"
 
 
 def hindered(units: Units, found: Outlook, by: tuple[str, Air] | None) -> str:

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from ravden.core.ahead.steps import PlannedStep
+from ravden.core.fact import Fact
 from ravden.core.record import Air, Coat, Exposure, Sanding
 
 
@@ -36,7 +37,8 @@ class Forward:
 
     between: what has to be done between coats that the method does not name: light, and scuffs where a coat comes too
     late to hold by itself; stuck: the place of the step that nothing in sight lets begin, None where all are dated;
-    hindered: what of the air keeps the film from drying there (cold or damp), and that air.
+    hindered: what of the air keeps the film from drying there (cold or damp), and that air; refused: why the sanding
+    it is stuck at is not done on this film, None where that is not what it is stuck at.
     """
 
     coats: tuple[Coat, ...]
@@ -48,6 +50,7 @@ class Forward:
     between: tuple[PlannedStep, ...] = ()
     stuck: int | None = None
     hindered: tuple[str, Air] | None = None
+    refused: Fact | None = None
 
     @property
     def hands_h(self) -> float:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.ahead.dated import Forward, WindowRange
 from ravden.core.ahead.forward import plan_forward
+from ravden.core.ahead.refused import as_borne
 from ravden.core.ahead.steps import Held
 from ravden.core.ahead.timeline import FilmTimeline, Line, line_ahead, past_line, timeline
 from ravden.core.calendar.hours import WorkHours
@@ -209,11 +210,13 @@ def outlook(
     first = rub_out(film, drawer, ask or Ask())
     taken = _sands(film, method, drawer, first)
     ahead = plan_forward(project, method, ledger, now_h, hours, taken, soft.found, ranges=whole, held=held)
+    rub = first.on(project, _built(project, ledger, ahead, film.aim))
+    ahead = as_borne(ahead, method, done.index, rub)
     line = line_ahead(project, ledger, ahead, now_h, zone.name, past) if whole else None
     return Outlook(
         project=project, method=method, now_h=now_h, hours=hours,
         known=FilmKnown(folded=folded, zones=_zones_now(project, ledger), progress=done),
-        soft=soft, sands=taken, forward=ahead, rub_out=first.on(project, _built(project, ledger, ahead, film.aim)),
+        soft=soft, sands=taken, forward=ahead, rub_out=rub,
         view=ZoneView(zone=zone.name, past=past, timeline=timeline(past, line) if whole else None),
         held=held or {},
     )  # fmt: skip
@@ -237,8 +240,9 @@ def redated(found: Outlook, held: Held) -> Outlook:
     ahead = plan_forward(
         found.project, found.method, found.ledger, found.now_h, found.hours, found.sands, found.soft.found, held=held
     )
-    line = line_ahead(found.project, found.ledger, ahead, found.now_h, found.zone, found.past)
     rub = found.rub_out.on(found.project, _built(found.project, found.ledger, ahead, found.rub_out.film.aim))
+    ahead = as_borne(ahead, found.method, found.progress.index, rub)
+    line = line_ahead(found.project, found.ledger, ahead, found.now_h, found.zone, found.past)
     view = replace(found.view, timeline=timeline(found.past, line))
     return sinking(replace(found, forward=ahead, rub_out=rub, view=view, counsel=None, held=held), found.soft.sinks)
 

@@ -8,6 +8,7 @@ from msgspec import structs
 
 from ravden.core.ahead.forward import plan_forward
 from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.refused import as_borne
 from ravden.core.climate.series import Cabinet, in_cabinets
 from ravden.core.record import Air, Project
 
@@ -46,4 +47,5 @@ def _dated(found: Outlook, project: Project) -> Outlook:
     ahead = plan_forward(
         project, found.method, found.ledger, found.now_h, found.hours, found.sands, found.soft.found, held=found.held
     )
+    ahead = as_borne(ahead, found.method, found.progress.index, found.rub_out)
     return replace(found, project=project, forward=ahead, bare=None)

@@ -76,16 +76,18 @@ class Left(Struct, frozen=True, kw_only=True):
 def left_of(
     found: Outlook, wall: Wall, stretch_min: int | None = None, warm: Mapping[str, float] | None = None
 ) -> Left | None:  # fmt: skip
-    """What is left of an instrument; None: its film never gets there, so that nobody can plan it. stretch_min: what is
+    """What is left of an instrument, up to a sanding that its film does not bear; None: its film never gets there, so
+    that nobody can plan it. stretch_min: what is
     done at one go is no longer; None: than a usual day's stretch of the shop; warm: when windows would open in the
     cabinet [h], by label."""
-    if found.forward.stuck is not None:
+    refused = found.forward.refused is not None
+    if found.forward.stuck is not None and not refused:
         return None
     walk = _Walk(found, wall, usual_min(wall.hours.week) if stretch_min is None else stretch_min)
     walk.warm = warm or {}
-    walk.through()
+    walk.through(to_its_end=not refused)
     item = found.project.instrument
-    promised = None if item.promised_h is None else wall.minute(item.promised_h)
+    promised = None if item.promised_h is None or refused else wall.minute(item.promised_h)
     return Left(
         job=Job(id=item.id, steps=tuple(walk.dried()), promised_min=promised), what=tuple(walk.what),
         likely_min=tuple(walk.likely),
@@ -118,8 +120,8 @@ class _Walk:
         self._by_film = False  # whether it is the film, and not the work before, that the next step waits for
         self._laid_h: list[float] = []  # when its coats go on in the instrument's own plan
 
-    def through(self) -> None:
-        """All of it."""
+    def through(self, *, to_its_end: bool) -> None:
+        """All of it; to_its_end: what is dated is all there is, and it is done after it."""
         for place, stage in left(self._found.method, self._found.progress):
             dated = self._dated.get(place)
             if dated is None:
@@ -133,7 +135,7 @@ class _Walk:
             else:
                 self._hands(place, dated)
                 self._opens_h = dated.to_h + stage.rest_h
-        if self._opens_h > self._end_h + 1e-9 and self.steps:
+        if to_its_end and self._opens_h > self._end_h + 1e-9 and self.steps:
             # It is done when its last wait is over, and somebody is there to see that it is. Nobody's hands are booked
             # around that, so that it is planned no later than likely.
             self._opens_h = self._opens_h if self._likely_h is None else self._likely_h

@@ -387,7 +387,7 @@ def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetim
                 "Shield the lamp, cover up, and wear the glasses it names.")  # fmt: skip
     if act.kind == "scuff":
         return ("The last coat is past its recoat window: a light scuff first (S), or the next one peels.",)
-    if act.kind == "dry":
+    if act.kind in ("dry", "refused"):
         return (plan_words.stuck(session.units, found),)
     ladder = found.rub_out.ladder
     if act.kind == "work" and stage is not None and stage.kind in (*WORK_KINDS, "scuff"):

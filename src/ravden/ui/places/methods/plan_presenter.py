@@ -138,6 +138,8 @@ def _row(
         when = "not within sight" if stuck is None or index <= stuck else "after that"
         if index == stuck and found.forward.hindered is not None:
             when = "does not dry here"
+        if index == stuck and found.forward.refused is not None:
+            when = "not on this film"
         if planned is not None:
             begins, ends = (session.local(rack.moment(h)) for h in (planned.from_h, planned.to_h))
             when = words.day(begins, now)

@@ -121,14 +121,16 @@ def _no_day(found: NoDay, planned: ShopDays, units: Units) -> DayRow:
         who = "nobody is here so long who may do" if _crew(planned) else "no day of the shop is long enough for"
         said = f"{who[:1].upper()}{who[1:]} one of its steps. Longer hours on one day would do: Shop, People and booth."
     return DayRow(
-        cells=("", found.name, said, "", ""), instrument=found.instrument, where="film", tone="warn"
+        cells=("", found.name, said, "", ""), instrument=found.instrument, tone="warn",
+        where="film" if outlook is None or outlook.forward.refused is None else "rubout",
     )  # fmt: skip
 
 
 def _row(doing: Doing, day: list[Doing]) -> DayRow:
     between = _while(doing, day)
     pin = " · its pin cannot stand" if doing.loose else " · pinned" if doing.pinned else ""
-    what = f"{doing.what}{pin}{' · cannot stand' if doing.broken else ''}{between}"
+    first = f" · measure {doing.measure} first" if doing.measure else ""
+    what = f"{doing.what}{first}{pin}{' · cannot stand' if doing.broken else ''}{between}"
     return DayRow(
         cells=(written.clock(doing.at), doing.name, what, took(doing.minutes), doing.who),
         instrument=doing.instrument, where=doing.where, doing=doing, tone="warn" if doing.broken else "plain",

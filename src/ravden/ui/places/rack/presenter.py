@@ -29,7 +29,8 @@ if TYPE_CHECKING:
 PAST_DAYS, AHEAD_DAYS = 14.0, 35.0
 LEAST_AHEAD_DAYS = 10.0
 MOST_TOLD, MOST_AT_RISK, MOST_CARDS = 4, 3, 3
-SORTS = {"coat": "A coat", "done": "Finished", "dry": "Drying"}  # by the kind of act; else as the act is called
+# By the kind of act; else as the act is called.
+SORTS = {"coat": "A coat", "done": "Finished", "dry": "Drying", "refused": "More film first"}
 
 
 class WindowMark(Struct, frozen=True, kw_only=True):
@@ -134,7 +135,8 @@ def _lane(
         sort, due = SORTS.get(act.kind, act.what), act.at
         planned = tuple(at(c.at_h) for c in found.forward.coats if c.zones is None)
         if days is not None and any(n.instrument == instrument_id for n in days.unplanned):
-            when, tone = f"{when}; no day found: see the days ahead".removeprefix("; "), "warn"
+            when = when if act.kind == "refused" else f"{when}; no day found: see the days ahead".removeprefix("; ")
+            tone = "warn"
         windows = tuple(
             WindowMark(
                 label=words.ACTS[w.name],
