@@ -266,7 +266,7 @@ class Elsewhere(ExchangeTest):
         self.assertGreater(level["dtend"].dt, level["dtstart"].dt)
         wait = next(e for e in events if "Cure to level" in str(e["summary"]))
         self.assertEqual(str(wait["transp"]), "TRANSPARENT")
-        self.assertIn("10 to 90 %", str(wait["description"]))
+        self.assertRegex(str(wait["description"]), r"^Likely ready \w{3} .* 2026 \(nine in ten by .* 2026\)\.")
 
     def test_a_calendar_holds_no_escapes(self):
         steps = tuple(replace(s, label=f"{s.label}\x1b[2J\x00", how="a\x00b\nc") for s in FINE.stage)

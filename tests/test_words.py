@@ -12,7 +12,7 @@ from ravden.app import forms, settings
 from ravden.core.errors import InputError, need_in
 from ravden.journal.kinds.air import AirLogged
 from ravden.journal.kinds.sanding import SandingLogged
-from ravden.text import words
+from ravden.text import wait_words, words
 from ravden.text.units import Units
 from ravden.ui.places.film.time_axis import day_ticks, warp
 
@@ -42,10 +42,24 @@ class Shown(unittest.TestCase):
         )  # fmt: skip
         for by, text in table:
             self.assertEqual(words.moment(NOW + by, NOW), text)
-        self.assertEqual(words.day_range(NOW, NOW + timedelta(days=3), NOW), "today – Thu 7 May")
-        self.assertEqual(words.day_range(NOW, None, NOW), "today – not within sight")
-        self.assertEqual(words.day_range(None, None, NOW), "not within sight")
-        self.assertEqual(words.day_range(NOW, NOW, NOW), "today")
+
+    def test_a_wait_is_said_in_one_form(self):
+        soon, late = NOW + timedelta(days=3), NOW + timedelta(days=9)
+        self.assertEqual(wait_words.ready(soon, late, NOW), "likely ready Thu 7 May (nine in ten by 13 May)")
+        self.assertEqual(
+            wait_words.told(soon, late, late, NOW), f"planned Wed 13 May; {wait_words.ready(soon, late, NOW)}"
+        )
+        self.assertEqual(wait_words.ready(soon, soon, NOW), "likely ready Thu 7 May (nine in ten)")
+        self.assertEqual(wait_words.ready(soon, None, NOW), "likely ready Thu 7 May (nobody can say by when)")
+        self.assertEqual(wait_words.ready(NOW - timedelta(days=2), soon, NOW), "open since Sat 2 May")
+        self.assertEqual(wait_words.ready(None, None, NOW), "not within sight")
+        self.assertEqual(wait_words.dated(soon, late), "likely ready Thu 7 May 2026 (nine in ten by 13 May 2026)")
+        self.assertEqual(
+            wait_words.why_later(late, "Ida", NOW),
+            "waits until it is ready seven times in ten (Wed 13 May), and for Ida's hands",
+        )
+        self.assertEqual(wait_words.why_later(None, "", NOW), "waits for hands")
+        self.assertEqual(wait_words.why_later(None, None, NOW), "")
 
     def test_waits_margins_and_minutes(self):
         self.assertEqual([words.wait(h) for h in (0.3, 1.5, 2, 20, 72, 700)],

@@ -64,7 +64,7 @@ class Comparing(MethodsTest):
         oil, lacquer = self.offers()["oil-and-wax"], self.offers()["lacquer-fine-start"]
         self.assertLess(oil.ready[1], lacquer.ready[1])
         self.assertIn("h of hands", oil.numbers)
-        self.assertRegex(lacquer.ready_words, r"ready about .* \(.* – .*\)")
+        self.assertRegex(lacquer.ready_words, r"likely ready .* \(nine in ten by .*\)")
         self.tick("oil-wiped")
         self.assertEqual(len(self.offers()), 4)
         self.assertIn("Four at most", self.view.note.text())

@@ -10,7 +10,7 @@ from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.method.refinish import class_of
 from ravden.core.record import Coat, Project, Sanding
-from ravden.text import book_words
+from ravden.text import book_words, wait_words, words
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,7 +76,10 @@ def record(session: ShopSession, found: Outlook, *, named: bool = True) -> Finis
         lines.append(("State", "finished"))
     elif last is not None and last.likely_h is not None:
         now_is = "still being built" if found.forward.coats else "still curing"
-        lines.append(("State", f"{now_is}; ready for the case about {day(last.likely_h)}"))
+        late = None if last.late_h is None else session.local(rack.moment(last.late_h))
+        what = {"case": "ready for the case"}.get(last.name, words.ACTS[last.name])
+        said = wait_words.dated(session.local(rack.moment(last.likely_h)), late).removeprefix("likely ready ")
+        lines.append(("State", f"{now_is}; {what} likely {said}"))
     else:
         lines.append(("State", "not finished yet"))
     zones = tuple(

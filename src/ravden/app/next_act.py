@@ -13,8 +13,10 @@ from ravden.text import plan_words, wait_words, words
 from ravden.text.plan_words import BETWEEN_LABEL
 
 if TYPE_CHECKING:
+    from ravden.core.ahead.dated import WindowRange
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.steps import PlannedStep
+    from ravden.core.ahead.waits import Wait
     from ravden.journal.rack import OnRack
 
 AFTER_WAIT = {"scuff": "Scuff", "level": "Level sand", "buff": "Rub out", "case": "Case or hang"}
@@ -23,7 +25,8 @@ WITHIN_H = 0.5  # between what may be done and what is planned, of which nothing
 
 class NextAct(Struct, frozen=True, kw_only=True):
     """What hands do next on one instrument. at: when it may be done; open: now; planned: when the shop's plan has hands
-    for it, where that is later; measure: the zone to measure before it, empty: none."""
+    for it, where that is later; measure: the zone to measure before it, empty: none; sevenths: when it is ready seven
+    times in ten, where the plan waits for that; busy: hands are on other work, or not there, from then on."""
 
     what: str
     at: datetime | None
@@ -32,6 +35,8 @@ class NextAct(Struct, frozen=True, kw_only=True):
     kind: str
     planned: datetime | None = None
     measure: str = ""
+    sevenths: datetime | None = None
+    busy: bool = False
 
 
 def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAct:
@@ -74,8 +79,14 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         hands = next((s for s in found.forward.steps if s.index > index and s.hands), None)
         free_h = found.hours.next_open(found.now_h) if at <= now else rack.hours(at)
         planned = None if hands is None else _planned(session, rack, free_h, hands.from_h)
-        measure = _measured(found, hands)
-        return NextAct(what=what, at=at, late=late, open=at <= now, kind="window", planned=planned, measure=measure)
+        sevenths_h = None if planned is None else _sevenths_h(found, window)
+        from_h = max(found.now_h, rack.hours(at), sevenths_h or 0.0)
+        busy = planned is not None and rack.hours(planned) > found.hours.next_open(from_h) + WITHIN_H
+        return NextAct(
+            what=what, at=at, late=late, open=at <= now, kind="window", planned=planned,
+            measure=_measured(found, hands), busy=busy,
+            sevenths=None if sevenths_h is None else session.local(rack.moment(sevenths_h)),
+        )  # fmt: skip
     if stage.kind == "coats":
         return NextAct(what=stage.label, at=None, late=None, open=False, kind="dry")
     # Hands are free when the film lets them; that the shop is closed just now is for hands to say.
@@ -87,6 +98,30 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         return NextAct(what=stage.label, at=at, late=None, open=False, kind="work", planned=planned)
     measure = _measured(found, step)
     return NextAct(what=stage.label, at=now, late=None, open=True, kind="work", planned=planned, measure=measure)
+
+
+def _sevenths_h(found: Outlook, window: WindowRange) -> float | None:
+    """When a window is open seven times in ten, where that is still to come and a plan waits for it."""
+    from ravden.core.schedule.jobs import opens_for_plan_h
+
+    if window.likely_h is None or window.late_h is None:
+        return None
+    opens_h = opens_for_plan_h(window.likely_h, window.late_h, found.now_h)
+    return opens_h if opens_h > window.likely_h + WITHIN_H else None
+
+
+def ready_text(session: ShopSession, instrument_id: str, window: WindowRange | Wait) -> str:
+    """When a window of an instrument is likely ready, as it is said everywhere."""
+    rack, now = session.shop.on_rack(instrument_id), session.local(session.now)
+    likely, late = (None if h is None else session.local(rack.moment(h)) for h in (window.likely_h, window.late_h))
+    return wait_words.ready(likely, late, now)
+
+
+def why_later(act: NextAct, who: str, now: datetime) -> str:
+    """Why the plan lets a film lie that is likely ready; empty: it does not. who: whose hands the plan has on it."""
+    if act.kind != "window" or act.planned is None:
+        return ""
+    return wait_words.why_later(act.sevenths, who if act.busy else None, now)
 
 
 def _measured(found: Outlook, hands: PlannedStep | None) -> str:

@@ -12,7 +12,7 @@ from ravden.catalogue.amounts import Amount, stage_amounts
 from ravden.catalogue.tables import Catalogue
 from ravden.core.abrasive.climb import Ladder, Step
 from ravden.core.abrasive.sandthrough import zone_odds
-from ravden.core.ahead.dated import Forward
+from ravden.core.ahead.dated import Forward, WindowRange
 from ravden.core.ahead.fit import Fit, fitted
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import PlannedStep
@@ -64,7 +64,8 @@ class _Answer:
             "steps": self._steps(),
             "windows": [
                 {"what": w.name, "step": w.label, "early": self._at(w.early_h), "likely": self._at(w.likely_h),
-                 "late": self._at(w.late_h), "open": w.likely_h is not None and w.likely_h <= found.now_h}
+                 "late": self._at(w.late_h), "planned": self._at(self._hands_after(w)),
+                 "open": w.likely_h is not None and w.likely_h <= found.now_h}
                 for w in ahead.windows
             ],
             "zones": self._zones(),
@@ -218,6 +219,12 @@ class _Answer:
                 at = joins[label]
                 zones[name] = "kept_off" if at is None else "worked" if at == 0 else "lightly"
         return out | {"for": rub.target, "zones": zones}
+
+    def _hands_after(self, window: WindowRange) -> float | None:
+        """When hands are on what a window is waited for."""
+        stages, steps = self._found.method.stage, self._found.forward.steps
+        at = next((s.index for s in steps if stages[s.index].label == window.label), None)
+        return None if at is None else next((s.from_h for s in steps if s.index > at and s.hands), None)
 
     def _remarks(self) -> list[dict[str, Any]]:
         found, ahead = self._found, self._found.forward

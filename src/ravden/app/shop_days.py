@@ -13,7 +13,8 @@ from msgspec.structs import replace
 from ravden.app.giving_way import giving_way
 from ravden.app.session import ShopSession
 from ravden.app.shop_plan import NoDay, ShopPlanned, planned, snapshot
-from ravden.app.shop_problem import Clock, Steps
+from ravden.app.shop_problem import Clock, Steps, wall_of
+from ravden.text import wait_words
 from ravden.text.plan_words import BETWEEN_LABEL
 
 if TYPE_CHECKING:
@@ -119,6 +120,13 @@ class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
                 found.setdefault(doing.instrument, []).append(doing)
         return {name: tuple(mine) for name, mine in found.items()}
 
+    def hands_on(self, instrument: str) -> str:
+        """Whose hands are on an instrument next; empty: nobody's, or nobody is named."""
+        from ravden.core.schedule.shop import HANDS
+
+        mine = self.by_instrument.get(instrument, ())
+        return mine[0].who if mine and mine[0].who != HANDS else ""
+
     def by_day(self, days: int, today: date) -> tuple[tuple[date, tuple[Doing, ...]], ...]:
         """The work of each of so many days from today on, as it follows; days without any are left out."""
         found: dict[date, list[Doing]] = {}
@@ -192,6 +200,7 @@ class _Told:
     """A plan of minutes and numbers as work of named instruments at the shop's hours."""
 
     def __init__(self, found: ShopPlanned) -> None:
+        self._asked, self._now = found.asked, found.asked.now
         self._outlooks, self._parts = found.asked.outlooks, tuple(found.parts.items())
         self._labels, self._pins = found.asked.labels, found.asked.pins
         self._loose = frozenset(found.loose_pins)
@@ -219,6 +228,8 @@ class _Told:
                 for nth, minute in enumerate(placed.starts_min):
                     laid += own
                     said = f"Coat {laid} of {max(found.method.coats, laid)}" if own else step_said(found, what, nth)
+                    if what.kind == "case":
+                        said = f"{said} ({wait_words.by(self.at(minute), self._late(name, what), self._now)})"
                     yield Doing(
                         instrument=name, name=found.project.instrument.name, what=said, at=self.at(minute),
                         minutes=step.coat_min or step.hands_min, where=_where(stage.kind, what), who=placed.who,
@@ -227,6 +238,12 @@ class _Told:
                         first=k == 0 and nth == 0, own_coat=own,
                         measure=measure if what.place == before and what.nth == 1 else "",
                     )  # fmt: skip
+
+    def _late(self, name: str, what: What) -> datetime | None:
+        """By when the wait an instrument ends with is over nine times in ten."""
+        label = self._outlooks[name].method.stage[what.place].label
+        late_h = next((w.late_h for w in self._outlooks[name].forward.windows if w.label == label), None)
+        return None if late_h is None else self.at(wall_of(self._asked, name).minute(late_h))
 
     def booth(self, problem: Problem, plan: Plan) -> Iterator[Doing]:
         """Setting up and cleaning for each session; they lead to the instrument that is sprayed first in it."""
@@ -315,7 +332,7 @@ def step_said(found: Outlook, what: What, nth: int = 0) -> str:
     if what.kind in BETWEEN_LABEL:
         return BETWEEN_LABEL[what.kind]
     if what.kind == "case":
-        return f"{label}: over"
+        return f"{label}: likely over"
     if what.of > 1:
         return f"{label}, {what.nth + nth} of {what.of}"
     return label

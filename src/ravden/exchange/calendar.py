@@ -10,6 +10,7 @@ from icalendar import Calendar, Event
 
 from ravden.core.ahead.outlook import Outlook
 from ravden.journal.shop import Shop
+from ravden.text import wait_words
 from ravden.text.plan_words import BETWEEN_LABEL
 
 LEAST = timedelta(minutes=15)
@@ -37,9 +38,10 @@ def calendar(shop: Shop, instrument_id: str, found: Outlook, now: datetime) -> b
             event.add("dtend", max(ends.date(), begins.date()) + timedelta(days=1))
             event.add("transp", "TRANSPARENT")
             window = windows.get(stage.label)
-            if window is not None and window.early_h is not None and window.late_h is not None:
-                early, late = (shop.hours.local(rack.moment(h)).date() for h in (window.early_h, window.late_h))
-                told.append(f"Likely to open on {ends.date()}, between {early} and {late} (10 to 90 %).")
+            if window is not None and window.likely_h is not None:
+                late = None if window.late_h is None else shop.hours.local(rack.moment(window.late_h))
+                said = wait_words.dated(shop.hours.local(rack.moment(window.likely_h)), late)
+                told.append(f"{said[:1].upper()}{said[1:]}.")
         else:
             event.add("dtstart", _minute(begins))
             event.add("dtend", _minute(max(ends, begins + LEAST)))

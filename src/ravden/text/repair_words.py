@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 from ravden.catalogue.reading import text_of
 from ravden.core.fact import Fact, fact
 from ravden.core.record import Project
-from ravden.text import say, words, written
+from ravden.text import say, wait_words, words, written
 from ravden.text.units import Units
 
 if TYPE_CHECKING:
@@ -132,12 +132,12 @@ def best(found: Sequence[str]) -> str:
 
 
 def ready_words(
-    before: datetime | None, after: datetime | None, now: datetime, *, leaves: bool = False
+    before: datetime | None, after: datetime | None, late: datetime | None, now: datetime
 ) -> str:  # fmt: skip
-    """The ready day with a repair, against the one without."""
+    """The ready day with a repair, likely and nine in ten, against the one without."""
     if after is None:
         return "not within sight"
-    day = words.day(after, now)
+    day = f"{words.day(after, now)} ({wait_words.by(after, late, now)})"
     if before is None:
         return day
     later = (after.date() - before.date()).days

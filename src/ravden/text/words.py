@@ -92,15 +92,6 @@ def wait(hours: float) -> str:
     return f"{hours / 168:.0f} weeks"
 
 
-def day_range(early: datetime | None, late: datetime | None, now: datetime) -> str:
-    """28 Nov – 4 Dec; an end that is not within sight is told as such."""
-    if early is None and late is None:
-        return "not within sight"
-    first = day(early, now) if early is not None else "?"
-    last = day(late, now) if late is not None else "not within sight"
-    return first if first == last else f"{first} – {last}"
-
-
 def margin(margin_K: float) -> str:
     """How soft a film is, as what may be done to it."""
     for limit, word in MARGIN_WORDS:

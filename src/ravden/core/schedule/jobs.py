@@ -223,8 +223,8 @@ class _Walk:
         """No step: what comes next waits so long, with seven odds in ten that it is enough."""
         likely = dated.from_h if dated.film_h is None else dated.film_h
         late, opens = self._late.get(stage.label), likely
-        if late is not None and late > likely > self._end_h + TOLD_H:
-            opens = likely + SEVEN_IN_TEN * (late - likely)
+        if late is not None and opens_for_plan_h(likely, late, self._end_h) > likely:
+            opens = opens_for_plan_h(likely, late, self._end_h)
             self._likely_h = max(self._opens_h, likely, dated.habit_h)
             self._sd = min(max(math.log((late - self._film_h) / (likely - self._film_h)) / 1.2816, 0.02), 1.0)
         self._by_film = max(opens, dated.habit_h) > self._opens_h
@@ -383,6 +383,12 @@ class _Walk:
         self.what.append(what)
         self.likely.append(gap)
         return len(self.steps) - 1
+
+
+def opens_for_plan_h(likely_h: float, late_h: float, since_h: float) -> float:
+    """When a plan takes a wait to be over [h]: with seven odds in ten that it is enough, a short one at its likely end.
+    since_h: what it runs from."""
+    return likely_h + SEVEN_IN_TEN * (late_h - likely_h) if late_h > likely_h > since_h + TOLD_H else likely_h
 
 
 def usual_min(week: Sequence[Spans]) -> int:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 from ravden.app.mixing import lasts, pot_of, ready
-from ravden.app.next_act import due_first
+from ravden.app.next_act import due_first, ready_text
 from ravden.app.session import ShopSession
 from ravden.app.stock import will_not_reach
 from ravden.catalogue.amounts import coats_had, layer
@@ -215,14 +215,13 @@ def _next_words(session: ShopSession, outlooks: dict[str, Outlook]) -> str:
     for name, found in outlooks.items():
         for w in found.windows[:1]:
             if w.likely_h is not None and name in session.shop.racked:
-                soon.append((session.shop.racked[name].moment(w.likely_h), name, w.name))
+                soon.append((session.shop.racked[name].moment(w.likely_h), name, w))
     if not soon:
         return "Nothing is ready to work on in the booth now."
-    at, name, window = min(soon)
-    day = words.day(session.local(at), session.local(session.now))
-    act = {"scuff": "scuff", "level": "level sand", "buff": "rub out", "case": "case"}[window]
+    _, name, window = min(soon, key=lambda one: one[:2])
+    act = {"scuff": "scuff", "level": "level sand", "buff": "rub out", "case": "case"}[window.name]
     whose = session.shop.racked[name].instrument.name
-    return f"Nothing is ready to work on in the booth now. Next: {whose}, {act}, about {day}."
+    return f"Nothing is ready to work on in the booth now. Next: {whose}, {act}: {ready_text(session, name, window)}."
 
 
 def mix_for(session: ShopSession, rows: list[tuple[str, Turn]]) -> dict[tuple[str, str], Mix]:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 
 from ravden.app.mixing import pot_of
+from ravden.app.next_act import ready_text
 from ravden.app.session import ShopSession
 from ravden.core.climate.air import spare_K
 from ravden.core.film import wetcoat
@@ -192,9 +193,7 @@ def film(session: ShopSession, found: Outlook | None, here: Turn) -> str:
     text = f"{zone.label}: {mean} ({span})"
     for w in found.windows[:1]:
         if w.likely_h is not None:
-            at = session.local(session.shop.on_rack(session.selected).moment(w.likely_h))
-            when = "open since" if at <= session.local(session.now) else "about"
-            text += f"; {words.ACTS[w.name]} {when} {words.day(at, session.local(session.now))}"
+            text += f"; {words.ACTS[w.name].lower()} {ready_text(session, session.selected, w)}"
     if here.per_session and here.kind in ("pass", "coat", "stop"):
         left = max(here.per_session - here.in_session, 0)
         more = f"{words.plural(left, 'more coat')} today" if left else "no more coat today"

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING
 
+from ravden.app.next_act import ready_text
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
 from ravden.core.session.turns import CareTurn, CoatTurn, LightTurn, MendTurn, Turn
@@ -171,8 +172,9 @@ def _other(session: ShopSession, here: Turn, found: Outlook | None) -> Said:
         return _bench(session, bench)
     after = "The Film place says when, the plan says how."
     if found is not None and found.windows and found.windows[0].likely_h is not None:
-        at = session.local(session.shop.on_rack(session.selected).moment(found.windows[0].likely_h))
-        after = f"About {words.day(at, session.local(session.now))}, as the film stands."
+        first = found.windows[0]
+        what = words.ACTS[first.name]
+        after = f"{what[:1].upper()}{what[1:]}: {ready_text(session, session.selected, first)}."
     return Said(now=here.label, under="no coat is next", next=after)
 
 

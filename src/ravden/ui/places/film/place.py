@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
 from functools import partial
 from typing import TYPE_CHECKING
-
-from PyQt6.QtCore import QThreadPool
 
 from ravden.app.session import ShopSession
 from ravden.catalogue.assemble import body
@@ -27,11 +24,9 @@ class FilmPlace(Place):
     """zone: the one looked at, empty for the usual one; spot: where on the outline was pointed at; found: the outlook
     shown, turned to that zone."""
 
-    def __init__(
-        self, session: ShopSession, view: FilmView, pool: QThreadPool, troubles: Callable[[], Mapping[str, Trouble]]
-    ) -> None:
+    def __init__(self, session: ShopSession, view: FilmView, around: Around) -> None:
         super().__init__(session, view, view.timeline)
-        self._troubles = troubles
+        self._troubles, self._planning, pool = around.troubles, around.planning, around.pool
         self.found: Outlook | None = None
         self.shown: presenter.FilmShown | None = None
         self.zone = ""
@@ -99,7 +94,9 @@ class FilmPlace(Place):
         if found is None or self.view.isHidden() or found.project.instrument.id not in self.session.shop.racked:
             return
         shape = body(found.project.instrument.measures)
-        self.shown = presenter.show(self.session, found, shape)
+        days = self._planning.days
+        who = "" if days is None else days.hands_on(found.project.instrument.id)
+        self.shown = presenter.show(self.session, found, shape, who)
         self.view.show_film(self.shown, self.session.units, self.cursor_h)
         self.tryout.show(found, self.shown)
         self._show_section()
@@ -139,4 +136,4 @@ def build(around: Around) -> FilmPlace:
     log = view.side.log
     log.correct_asked.connect(lambda i: guarded(lambda: anywhere.correct(i)))
     log.back_asked.connect(lambda i: guarded(lambda: session.take_back(i, "log")))
-    return FilmPlace(session, view, around.pool, around.troubles)
+    return FilmPlace(session, view, around)

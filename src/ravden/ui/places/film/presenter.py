@@ -8,7 +8,7 @@ import numpy as np
 
 from ravden.app import defect_words
 from ravden.app.defects import defects_of, open_defects
-from ravden.app.next_act import NextAct, next_act, when_text
+from ravden.app.next_act import NextAct, next_act, ready_text, when_text, why_later
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.timeline import FilmTimeline
@@ -170,8 +170,8 @@ def _odds(below: float) -> tuple[str, str]:
     return "over 50 %", "warn"
 
 
-def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShown:
-    """The Film place of the instrument turned to."""
+def show(session: ShopSession, found: Outlook, body: Outline | None, who: str = "") -> FilmShown:
+    """The Film place of the instrument turned to. who: whose hands the shop's plan has on it next."""
     project = found.project
     item = project.instrument
     rack = session.shop.on_rack(item.id)
@@ -215,7 +215,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None) -> FilmShow
         title=item.name,
         about=f"{session.catalogue.kind(item.kind).label} · {method.label} · {item.sheen}"
         + (f" · promised {words.day(session.local(rack.moment(item.promised_h)), now)}" if item.promised_h else ""),
-        told=_told(session, found, act, now),
+        told=_told(session, found, act, now, who),
         zone=zone.name,
         zone_label=zone.label,
         rows=tuple(rows),
@@ -339,11 +339,12 @@ def act_next(found: Outlook, act: NextAct) -> str:
     return "coat" if act.kind == "dry" else "reading"
 
 
-def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> Told:
+def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime, who: str) -> Told:
     when = when_text(act, now)
     heading = f"{act.what}: {when}." if when else f"{act.what}."
     rack = session.shop.on_rack(found.project.instrument.id)
-    parts = []
+    waits = why_later(act, who, now)
+    parts: list[str] = []
     if found.margin_now_K is not None and found.project.material.cure.model == "never":
         parts.append("it stays in the wood and never hardens")
     elif found.margin_now_K is not None:
@@ -356,17 +357,12 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> 
     later = [w for w in found.windows if w not in told]
     for w in later[:2]:
         if w.likely_h is not None:
-            at = words.day(session.local(rack.moment(w.likely_h)), now)
-            span = words.day_range(
-                None if w.early_h is None else session.local(rack.moment(w.early_h)),
-                None if w.late_h is None else session.local(rack.moment(w.late_h)),
-                now,
-            )
-            parts.append(f"{words.ACTS[w.name]} {at} ({span})")
+            parts.append(f"{words.ACTS[w.name]}, as planned, {ready_text(session, rack.instrument.id, w)}")
     tone = "open" if act.open else "plain"
     detail = "; ".join(parts) + ("." if parts else "")
     more = "" if found.margin_now_K is None else words.softens(found.margin_now_K)
-    return Told(tone=tone, heading=heading, detail=f"{detail[:1].upper()}{detail[1:]}", more=more)
+    first = f"It {waits}. " if waits else ""
+    return Told(tone=tone, heading=heading, detail=f"{first}{detail[:1].upper()}{detail[1:]}", more=more)
 
 
 def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetime) -> tuple[str, ...]:

@@ -21,7 +21,7 @@ from ravden.core.cure.windows import (
     SCUFF_MARGIN_K,
 )
 from ravden.core.state.history import air_at
-from ravden.text import plan_words, words, written
+from ravden.text import plan_words, wait_words, words, written
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -30,6 +30,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.waits import Rushed, Wait, Waits
 
+ALIKE_H = 12.0  # between a window of the film as it is and as it will be, of which nothing is said
 SLOWER_LN = 0.05  # of ln of the drying rate: less is not worth a line
 LABELS = {"next_coat": "Next coat", "scuff": "Scuff", "level": "Level sand", "buff": "Buff", "case": "Case"}
 LEVERS = {
@@ -97,9 +98,10 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
         lines.append(("warn", text))
     how = f"from {waits.draws} samples" if waits.draws else "a first estimate"
     zone = found.project.zone(waits.zone).label.lower()
-    without = ", without the coats planned" if found.forward.coats else ""
+    ahead = [n for n, some in (("coats", found.forward.coats), ("sanding", found.forward.sandings)) if some]
+    without = f", without the {' and '.join(ahead)} planned" if ahead else ""
     return WaitsShown(
-        rows=rows, lines=tuple(lines), note=f"The {zone} as it is now{without}; 10–90 %, {how}.",
+        rows=rows, lines=tuple(lines), note=f"The {zone}, as the film is now{without}; {how}.",
         comparable=learnt_before(session.entries),
     )  # fmt: skip
 
@@ -211,14 +213,23 @@ def _row(wait: Wait, found: Outlook, waits: Waits, at: object, now: datetime) ->
     if wait.likely_h <= now_h:
         return WaitRow(label=LABELS[wait.name], when="now", range=f"since {words.day(moment, now)}: {why}{told}",
                        tone="open", more=more)  # fmt: skip
-    early = None if wait.early_h is None else at(wait.early_h)  # type: ignore[operator]
     late = None if wait.late_h is None else at(wait.late_h)  # type: ignore[operator]
-    span = words.day_range(early, late, now)
-    usual = _habit(wait.name, found)
-    span += f"; {usual}" if usual else ""
+    lines = [_habit(wait.name, found), _with_plan(wait, found, at, now), f"{why}{told}"]
+    when = f"likely ready {words.moment(moment, now)} ({wait_words.by(moment, late, now)})"
     return WaitRow(
-        label=LABELS[wait.name], when=words.moment(moment, now), range=f"{span}\n{why}{told}", tone="plain", more=more
+        label=LABELS[wait.name], when=when, range="\n".join(line for line in lines if line), tone="plain", more=more
     )
+
+
+def _with_plan(wait: Wait, found: Outlook, at: object, now: datetime) -> str:
+    """When the same window is ready once the coats and the sanding planned before it are done, where that differs."""
+    planned = next((w for w in found.windows if w.name == wait.name), None)
+    if planned is None or planned.likely_h is None or wait.likely_h is None:
+        return ""
+    if abs(planned.likely_h - wait.likely_h) < ALIKE_H:
+        return ""
+    late = None if planned.late_h is None else at(planned.late_h)  # type: ignore[operator]
+    return f"after what is planned: {wait_words.ready(at(planned.likely_h), late, now)}"  # type: ignore[operator]
 
 
 def _habit(name: str, found: Outlook) -> str:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ravden.app import costs, stock
+from ravden.app.next_act import ready_text
 from ravden.app.session import ShopSession
 from ravden.core.method.steps import WORK_KINDS, Stage, left
 from ravden.core.record import Coat, StepDone
@@ -143,8 +144,10 @@ def _row(
         if planned is not None:
             begins, ends = (session.local(rack.moment(h)) for h in (planned.from_h, planned.to_h))
             when = words.day(begins, now)
+            window = next((w for w in found.forward.windows if w.label == stage.label), None)
             if stage.kind == "wait":
-                when = f"until {words.day(ends, now)}"
+                until = f"until {words.day(ends, now)}"
+                when = until if window is None else ready_text(session, found.project.instrument.id, window)
             elif ends.date() != begins.date():
                 when += f" – {words.day(ends, now)}"
         if stage.kind == "coats" and open_steps[index].count < stage.count:

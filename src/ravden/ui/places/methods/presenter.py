@@ -14,7 +14,7 @@ from ravden.catalogue import assemble
 from ravden.core.abrasive.sandthrough import odds_class
 from ravden.core.method.steps import WORK_KINDS, Method, Stage
 from ravden.core.record import Air
-from ravden.text import words, written
+from ravden.text import wait_words, words, written
 from ravden.text.say import say
 
 if TYPE_CHECKING:
@@ -137,13 +137,8 @@ def offer_shown(session: ShopSession, offer: Offer, now_h: float) -> OfferShown:
     now = session.local(session.now)
     units = session.units
     ready = tuple(None if h is None else (h - now_h) / 24.0 for h in offer.ready_h)
-    early, likely, late = (None if h is None else session.local(rack.moment(h)) for h in offer.ready_h)
-    if likely is None:
-        when = "not ready within sight"
-    elif early is None or late is None:
-        when = f"ready about {words.day(likely, now)}"
-    else:
-        when = f"ready about {words.day(likely, now)} ({words.day(early, now)} – {words.day(late, now)})"
+    _, likely, late = (None if h is None else session.local(rack.moment(h)) for h in offer.ready_h)
+    when = "not ready within sight" if likely is None else wait_words.ready(likely, late, now)
     mean, sd = offer.film_um
     low, high = max(mean - 1.645 * sd, 0.0), mean + 1.645 * sd
     zone, odds = offer.odds

@@ -134,7 +134,8 @@ class Lanes(Picture):
         """A lane in words, and what to do with it."""
         act = f"{lane.next_act} {lane.next_when}".strip()
         how = "Click to choose it, double-click or Enter to see its film, right-click when something is wrong"
-        return "\n".join((lane.name, lane.about, act, *(w.words for w in lane.wounds), how))
+        why = (f"It {lane.why}",) if lane.why else ()
+        return "\n".join((lane.name, lane.about, act, *why, *(w.words for w in lane.wounds), how))
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         """What can be done with the lane under the mouse, or the one turned to where the keyboard asks."""

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from ravden.app import defect_words
 from ravden.app.defects import Defect, open_defects
-from ravden.app.next_act import next_act, when_text
+from ravden.app.next_act import next_act, when_text, why_later
 from ravden.app.session import ShopSession
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.text import words
@@ -67,14 +67,15 @@ class Wound(Struct, frozen=True, kw_only=True):
 
 class LaneShown(Struct, frozen=True, kw_only=True):
     """One instrument's lane. tone: open (hands may work), plain (wait), warn; sort: the kind of work that is next; due:
-    when it may be done, None: nobody can say; blocks: hands on it in the shop's plan, none while there is none; wounds:
-    its open defects, the heavier first."""
+    when it may be done, None: nobody can say; why: what it waits for beyond that, empty: nothing; blocks: hands on it
+    in the shop's plan, none while there is none; wounds: its open defects, the heavier first."""
 
     id: str
     name: str
     about: str
     next_act: str
     next_when: str
+    why: str
     tone: str
     sort: str
     due: datetime | None
@@ -123,7 +124,7 @@ def _lane(
     acts = rack.acts
     windows: tuple[WindowMark, ...] = ()
     planned: tuple[datetime, ...] = ()
-    what, when, tone, sort = "working out the cure …", "", "plain", "Being worked out"
+    what, when, tone, sort, why = "working out the cure …", "", "plain", "Being worked out", ""
     due: datetime | None = None
     if trouble is not None:
         since = "" if trouble.at is None else f"since {words.moment(session.local(trouble.at), now)}: "
@@ -131,6 +132,7 @@ def _lane(
     elif found is not None:
         act = next_act(session, found, instrument_id)
         what, when = act.what, when_text(act, now)
+        why = why_later(act, "" if days is None else days.hands_on(instrument_id), now)
         tone = "open" if act.open else "plain"
         sort, due = SORTS.get(act.kind, act.what), act.at
         planned = tuple(at(c.at_h) for c in found.forward.coats if c.zones is None)
@@ -152,6 +154,7 @@ def _lane(
         about=about,
         next_act=what,
         next_when=when,
+        why=why,
         tone=tone,
         sort=sort,
         due=due,
@@ -287,7 +290,8 @@ def _told(
             rack = session.shop.on_rack(i)
             due = words.day(session.local(rack.moment(promised)), now)
             likely = "not within sight" if finished is None else words.day(session.local(rack.moment(finished)), now)
-            risk.append(f"{name}: promised {due}, ready for the case {likely}")
+            said = "not with this film" if act.kind == "refused" else f"ready for the case {likely}"
+            risk.append(f"{name}: promised {due}, {said}")
     risk += [_loose(p, now) for p in promises or () if p.word != "safe" and p.instrument in session.shop.racked]
     out = []
     if ready:

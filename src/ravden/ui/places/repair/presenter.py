@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
 from ravden.app import defect_words, defects
@@ -218,11 +218,20 @@ def _way(session: ShopSession, rack: OnRack, worked: Worked, n: int, found: Defe
     risks = [said.risk(r, lambda z: said.zone_label(rack.project, z), units) for r in way.risks if r.code != THINS]
     later = before is not None and (after is None or after.date() > before.date())
     return WayShown(
-        name=way.name, best=said.best(_best(worked, n)), ready=said.ready_words(before, after, now), later=later,
+        name=way.name, best=said.best(_best(worked, n)), later=later,
+        ready=said.ready_words(before, after, _late(way, after), now),
         numbers=" · ".join(parts), risk=risks[0] if risks else "", line=way.line, now_h=worked.found.now_h,
         floor_um=zone.floor_um, ready_h=None if after is None else rack.hours(after), leaves=way.leaves,
         chosen=bool(found.mending.steps) and found.mending.chosen == way.name,
     )  # fmt: skip
+
+
+def _late(way: Repair, ready: datetime | None) -> datetime | None:
+    """By when it is ready nine times in ten, as far behind the likely day as by the film alone."""
+    likely_h, late_h = way.ready_h[1], way.early_late_h[1]
+    if ready is None or likely_h is None or late_h is None:
+        return None
+    return ready + timedelta(hours=max(late_h - likely_h, 0.0))
 
 
 def _best(worked: Worked, n: int) -> tuple[str, ...]:
