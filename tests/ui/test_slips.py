@@ -4,6 +4,7 @@ was."""
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.sanding import SandingLogged
 from tests.ui.support import WindowTest, settle
@@ -99,3 +100,27 @@ class Slips(WindowTest):
         self.assertIn("or 130 mil?", self.card.fault.text())
         QTest.keyClick(self.card, Qt.Key.Key_1)
         self.assertAlmostEqual(self.logged()[0].um, 130, delta=1)
+
+    def test_a_coat_on_what_is_not_dry_is_asked_about_by_key_too(self):
+        for name in ("wren", "heron"):  # by habit, where none is planned, and by its film
+            with self.subTest(name):
+                self.session.select(name, "test")
+                settle(self.window)
+                self.key(Qt.Key.Key_C)
+                before = len(self.session.entries)
+                self.clock.turn(minutes=1)
+                self.key(Qt.Key.Key_C)
+                self.assertEqual(len(self.session.entries), before)
+                self.assertTrue(self.card.isVisible())
+                said = r"A coat 5 min after the last\? That one is dry for it about .*, .* later\."
+                self.assertRegex(self.card.fault.text(), said)
+                self.assertIn("all the same", self.card.as_typed.text())
+                QTest.keyClick(self.card, Qt.Key.Key_Escape)
+                self.assertEqual(len(self.session.entries), before)
+                self.key(Qt.Key.Key_C)
+                QTest.keyClick(self.card, Qt.Key.Key_2)
+                settle(self.window)
+                self.assertEqual([type(e.body) for e in self.session.entries[before:]], [CoatLogged])
+                self.clock.turn(hours=24)
+                self.key(Qt.Key.Key_C)  # dry by now: nothing is asked
+                self.assertEqual(len(self.session.entries), before + 2)

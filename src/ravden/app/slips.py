@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from ravden.app.forms import number
+from ravden.app.next_coat import next_mend
 from ravden.core.errors import InputError
 from ravden.journal.kinds.air import AirLogged
 from ravden.journal.kinds.coat import CoatLogged
@@ -29,6 +30,7 @@ COAT_FAR = 4.0  # [A] times the usual coat, or a part of it
 MOST_OF_FILM = 0.5  # [A] share of the film that no sanding takes
 WARMEST_C = 40.0  # [A] of a workshop: what is typed above it was read off another scale
 SOONER_D = 2.0  # [A] days before a window opens at the earliest from which a levelling is asked about
+WET_SHARE = 0.5  # [A] of the time a coat wants to dry for the next: sooner than that, one is asked about
 OFF_BY = (0.1, 10.0, 1 / 25.4, 25.4)  # a point slipped, or thousandths of an inch for micrometers and the other way
 SURE = "sure"  # in what was typed: it has been asked about
 FIELDS = ("um", "dry_um", "wet_um", "ml", "grams")  # what a film is worked out from, the first that was typed
@@ -36,13 +38,14 @@ FIELDS = ("um", "dry_um", "wet_um", "ml", "grams")  # what a film is worked out 
 
 class Slip(Struct, frozen=True, kw_only=True):
     """A question. field: of the form; asks: in words; typed: what stands there; likely: what would be put there, empty
-    where only the time can be wrong; unit: of both."""
+    where only the time can be wrong; unit: of both; anyway: how it is said that it stands, empty: as typed."""
 
     field: str
     asks: str
     typed: str
     likely: str = ""
     unit: str = ""
+    anyway: str = ""
 
 
 class DoubtError(Exception):
@@ -72,7 +75,7 @@ def _doubt(
     if not instrument or instrument not in session.shop.racked:
         return None
     if isinstance(body, CoatLogged):
-        return _coat(session, body, typed, units, instrument)
+        return _coat(session, body, typed, units, instrument) or _on_wet(session, body, instrument, at, found)
     if isinstance(body, ReadingLogged) and body.what == "gauge":
         film = _film(session, instrument, body.zone, at)
         return None if film is None else _reading(units, body, typed, film)
@@ -117,6 +120,47 @@ def _coat(
     field = next((f for f in FIELDS if typed.get(f, "").strip()), "")
     said = f"that is {units.film(body.dry_um)} dry, and a coat is usually {units.film(usual)}"
     return _asked(field, typed, "", said, body.dry_um, usual / COAT_FAR, usual * COAT_FAR)
+
+
+def _on_wet(
+    session: ShopSession, body: CoatLogged, instrument: str, at: datetime, found: Outlook | None
+) -> Slip | None:  # fmt: skip
+    """A coat on one that is far from dry for it. Asked only where all coats before it are in what is known."""
+    if body.finish or body.spot or body.mends or body.zones is not None or found is None:
+        return None
+    rack = session.shop.on_rack(instrument)
+    laid = [c for c in rack.project.coats if not c.spot]
+    known = found.project.instrument.id == instrument and len(found.project.coats) == len(rack.project.coats)
+    if not laid or not known:
+        return None
+    last_h, at_h = laid[-1].at_h, rack.hours(at)
+    dry_h = _dry_for_coat_h(found, last_h)
+    if dry_h is None or not last_h <= at_h < last_h + WET_SHARE * (dry_h - last_h):
+        return None
+    now = session.local(session.now)
+    said = (
+        f"A coat {words.wait(at_h - last_h)} after the last? That one is dry for it about "
+        f"{words.moment(session.local(rack.moment(dry_h)), now)}, {words.wait(dry_h - at_h)} later."
+    )
+    return Slip(field="at", asks=said, typed="now", anyway="Log it all the same")
+
+
+def _dry_for_coat_h(found: Outlook, last_h: float) -> float | None:
+    """When the last coat is dry for another: by its film where one is planned, by habit where none is."""
+    index, stages = found.progress.index, found.method.stage
+    step = next((s for s in found.forward.steps if s.index == index and s.bonds), None)
+    if step is not None:
+        return None if step.bonds[0] is None else step.bonds[0].next_h
+    before = [s for s in stages[: index + 1] if s.kind == "coats" and not s.zones and s.between_h > 0]
+    return last_h + before[-1].between_h if before else None
+
+
+def usual_coat_doubt(session: ShopSession, found: Outlook | None) -> Slip | None:
+    """What is asked about the one-key coat; None: it fits."""
+    rack = session.rack
+    if rack is None or next_mend(rack, session.now) is not None:
+        return None
+    return _on_wet(session, CoatLogged(dry_um=1.0), rack.instrument.id, session.now, found)
 
 
 def _sanding(

@@ -123,14 +123,14 @@ class LogCard(QFrame):
             for name, box in self.inputs.items()
         }
 
-    def _question(self, slip: Slip) -> None:
+    def question(self, slip: Slip) -> None:
         """What was typed fits nothing: the likely one and the one typed, a key each; anything else leaves it alone."""
         self._slip = slip
         self.fault.setText(slip.asks)
         unit = f" {slip.unit}" if slip.unit else ""
         self.likely.setText(f"1  {slip.likely}{unit}")
         self.likely.setToolTip("Logs this in its place (1)")
-        self.as_typed.setText(f"2  {slip.typed}{unit}, as typed")
+        self.as_typed.setText(f"2  {slip.anyway or f'{slip.typed}{unit}, as typed'}")
         self.as_typed.setToolTip("Logs what stands there (2)")
         self.likely.setVisible(bool(slip.likely))
         self.as_typed.show()
@@ -177,7 +177,7 @@ class LogCard(QFrame):
         try:
             self._submit(self.typed() | ({SURE: "yes"} if sure else {}))
         except DoubtError as error:
-            self._question(error.slip)
+            self.question(error.slip)
             return
         except InputError as error:
             field = error.path.split(".")[-1].split("[")[0]

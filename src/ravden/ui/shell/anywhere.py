@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 
 from ravden.app import by_plan
+from ravden.app.slips import usual_coat_doubt
 from ravden.core.errors import NO_FILE, InputError
 from ravden.core.method.mending import rejoined
 from ravden.text.plan_words import first_of_all
@@ -50,7 +51,13 @@ class Anywhere:
     def log_coat(self) -> None:
         """The one-key coat."""
         self.no_form_open()
-        self._session.log_usual_coat("key")
+        session, places = self._session, getattr(self._window, "places", None)
+        slip = None if places is None else usual_coat_doubt(session, places.found.get(session.selected))
+        if slip is None:
+            session.log_usual_coat("key")
+            return
+        self.ask("coat")
+        self._window.card.question(slip)
 
     def step_done(self) -> None:
         """The next step of the method, done."""
