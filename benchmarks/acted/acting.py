@@ -97,6 +97,7 @@ class Came:
     looks: int = 0
     moves: int = 0
     unplanned: int = 0
+    mended: int = 0
     failed: set[str] = field(default_factory=set)
     disagreed: list[str] = field(default_factory=list)
     coat_s: list[tuple[int, float]] = field(default_factory=list)
@@ -144,6 +145,7 @@ class ActedShop:
             self._look(day)
             for doing in self._today():
                 self._do(doing, day)
+            self._more_film()
             self._over()
             self.clock.time = START + timedelta(days=day + 1)
         self.session.close()
@@ -220,7 +222,7 @@ class ActedShop:
             self.came.tick_s.append((day, took / len(touched)))
         ends = keeper.ends()
         self.came.failed |= set(keeper.failed)
-        self.came.unplanned += sum(i not in ends and not self._waits_only(i) for i in self.true)
+        self.came.unplanned += sum(i not in ends and not self._stands(i) for i in self.true)
         self.came.looks += 1
         if not self._news and any(
             abs((ends[i] - was).total_seconds()) > 86400 for i, was in self._before.items() if i in ends
@@ -238,6 +240,11 @@ class ActedShop:
     def _waits_only(self, name: str) -> bool:
         found = self.keeper.outlooks.get(name)
         return found is not None and all(s.kind == "wait" for s in found.method.stage[found.progress.index :])
+
+    def _stands(self, name: str) -> bool:
+        """It has no day in the plan, and is right not to: it only waits, or its film does not bear what comes next."""
+        found = self.keeper.outlooks.get(name)
+        return self._waits_only(name) or (found is not None and found.forward.refused is not None)
 
     def _promise(self, name: str, true: True_, end: datetime) -> None:
         found = self.keeper.outlooks[name]
@@ -281,6 +288,20 @@ class ActedShop:
                 found = self.keeper.ask(name)
                 if found is not None and next_act(self.session, found, name).open:
                     self._case(self.true[name])
+
+    def _more_film(self) -> None:
+        """Where the bench refuses the next sanding, a coat more is laid, one a day."""
+        if self.session.shop.hours.is_shut(self.clock.time.date()):
+            return
+        for name, found in list(self.keeper.outlooks.items()):
+            true = self.true.get(name)
+            if true is not None and found.forward.refused is not None:
+                um = usual_coat_um(self.session.shop.on_rack(name), self.clock.time)
+                if self._log(CoatLogged(dry_um=um), name):
+                    self._laid(true, um)
+                    self.came.mended += 1
+                    self._news = True
+                    self._ask_again(name)
 
     # one piece of work
 
