@@ -111,6 +111,7 @@ def report(came: Came, took_s: float) -> list[str]:
     print(f"instruments done {came.cases}, promises late {came.late} of {came.promised}, sanded through {came.through}")
     print(f"levels found soft {came.soft_levels} of {came.levels}, cased soft {came.soft_cases} (by rules of thumb "
           f"{came.rule_soft})")  # fmt: skip
+    print(f"mistakes made: {came.mistakes}")
     print(f"coats more than planned, since the film did not bear the ladder: {came.mended}")
     print(f"days an instrument {days:.1f} (by rules of thumb {rule:.1f})")
     print(f"looks {came.looks}, moved by a day without news {came.moves}")

@@ -19,11 +19,13 @@ from ravden.app.next_act import next_act
 from ravden.app.next_coat import usual_coat_um
 from ravden.app.session import ShopSession
 from ravden.app.shop_days import Doing
+from ravden.app.slips import doubt
 from ravden.app.was_right import asked as asked_right
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.tables import shipped
 from ravden.core.abrasive.scratch import rubbing_minutes
 from ravden.core.ahead import foretold
+from ravden.core.ahead.dated import WindowRange
 from ravden.core.ahead.drying_rate import rate
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
@@ -64,6 +66,7 @@ class True_:
     film: dict[str, float] = field(default_factory=dict)
     coats: int = 0
     cuts: int = 0
+    levels: int = 0
     acts: int = 0
     laid: datetime | None = None
     aged_h: float = 0.0
@@ -98,6 +101,7 @@ class Came:
     moves: int = 0
     unplanned: int = 0
     mended: int = 0
+    mistakes: int = 0
     failed: set[str] = field(default_factory=set)
     disagreed: list[str] = field(default_factory=list)
     coat_s: list[tuple[int, float]] = field(default_factory=list)
@@ -117,9 +121,10 @@ class ActedShop:
         self.keeper = Keeper(self.session, self.clock)
         self.true: dict[str, True_] = {}
         self.came = Came()
-        self.usual: dict[str, Usual] = {}
+        self.usual: dict[str, tuple[Usual, ...]] = {}
         self._made = 0
         self._news = True
+        self._forgotten: list[tuple[str, CoatLogged, datetime]] = []
         self._before: dict[str, datetime] = {}
         self._log(HoursSet(week=shop.week, zone="UTC"))
         for name, week in shop.people:
@@ -141,6 +146,7 @@ class ActedShop:
         """Act so many days out."""
         for day in range(days):
             self._air(day)
+            self._remember()
             self._intake(day)
             self._look(day)
             for doing in self._today():
@@ -190,9 +196,9 @@ class ActedShop:
             self.usual[method.id] = self._usual(name)
         self._news = True
 
-    def _usual(self, name: str) -> Usual:
-        """What the program says of this method while it knows nothing: in still air of 20 C, without the shop's
-        hands."""
+    def _usual(self, name: str) -> tuple[Usual, ...]:
+        """For each level of a method: what the program says of it while it knows nothing, in still air of 20 C, without
+        the shop's hands."""
         request = replace(self.session.request(name), held=None, earlier=(), gun=None)
         calm = replace(request.rack.air, told=(), forecast=(), usual=())
         rack = replace(request.rack, air=calm)
@@ -200,17 +206,18 @@ class ActedShop:
         found = replace(request, rack=rack, teaching=teaching).run()
         own = [c for c in found.forward.coats if c.zones is None]
 
-        def wait(name: str) -> tuple[float, float]:
+        def wait(window: WindowRange) -> tuple[float, float]:
             """Hours from the last coat before it, and the film that was laid by then less what was sanded off."""
-            window = next((w for w in found.forward.windows if w.name == name and w.likely_h is not None), None)
-            if window is None or window.likely_h is None:
-                return 24.0, sum(c.dry_um for c in own)
+            assert window.likely_h is not None
             before = [c for c in own if c.at_h <= window.likely_h]
             cut = sum(s.um for s in found.forward.sandings if s.at_h <= before[-1].at_h)
             return max(window.likely_h - before[-1].at_h, 1.0), max(sum(c.dry_um for c in before) - cut, 1.0)
 
-        (level_h, level_um), (case_h, case_um) = wait("level"), wait("case")
-        return Usual(level_h=level_h, level_um=level_um, case_h=case_h, case_um=case_um)
+        seen = [w for w in found.forward.windows if w.likely_h is not None]
+        case_h, case_um = next((wait(w) for w in seen if w.name == "case"), (24.0, sum(c.dry_um for c in own)))
+        # A level that coats follow waits for the depth of its cut alone: each level has a wait of its own.
+        levels = [wait(w) for w in seen if w.name == "level"] or [(case_h, case_um)]
+        return tuple(Usual(level_h=h, level_um=um, case_h=case_h, case_um=case_um) for h, um in levels)
 
     def _look(self, day: int) -> None:
         """The plan in the morning."""
@@ -371,11 +378,8 @@ class ActedShop:
                 if not finish
                 else self.session.catalogue.material(finish).coat_dry_um
             )
-            began = time.perf_counter()
-            if not self._log(CoatLogged(dry_um=um, finish=finish), true.id):
+            if not self._coat(true, CoatLogged(dry_um=um, finish=finish), day):
                 return
-            self.keeper.ask(true.id)
-            self.came.coat_s.append((day, time.perf_counter() - began))
             self._laid(true, um)
         found_now = self.keeper.outlooks.get(true.id)
         if found_now is not None:
@@ -384,6 +388,36 @@ class ActedShop:
             if window is not None and not coats_left and None not in (window.early_h, window.likely_h, window.late_h):
                 spans = [h - found_now.now_h for h in (window.early_h, window.likely_h, window.late_h) if h is not None]
                 true.level_said = (spans[0], spans[1], spans[2]) if min(spans) > 0 else None
+
+    def _coat(self, true: True_, body: CoatLogged, day: int) -> bool:
+        """A coat as it is logged: by mistake only the next morning, or twice and one of them taken back."""
+        if self._errs(true, "forgets"):
+            self._forgotten.append((true.id, body, self.clock.time))
+            return True
+        began = time.perf_counter()
+        if not self._log(body, true.id):
+            return False
+        self.keeper.ask(true.id)
+        self.came.coat_s.append((day, time.perf_counter() - began))
+        if self._errs(true, "twice") and self._log(body, true.id):
+            self._ask_again(true.id)
+            self.session.undo()
+            self._ask_again(true.id)
+        return True
+
+    def _errs(self, true: True_, what: str) -> bool:
+        """Whether this is done wrong here, in a shop that makes mistakes."""
+        wrong = self.mistakes and self.laws.errs(f"{true.id} {what}", 1000 * true.acts + true.coats, MISTAKE)
+        self.came.mistakes += wrong
+        return wrong
+
+    def _remember(self) -> None:
+        """What was forgotten the day before is told with its time."""
+        for name, body, at in self._forgotten:
+            if name in self.true:
+                self._log(body, name, at)
+                self._news = True
+        self._forgotten = []
 
     def _laid(self, true: True_, um: float) -> None:
         project = self.session.shop.on_rack(true.id).project
@@ -394,7 +428,8 @@ class ActedShop:
             true.film[zone.name] = true.film.get(zone.name, 0.0) + max(laid - drunk, 0.0)
         true.coats += 1
         true.laid = self.clock.time
-        usual = self.usual[true.method]
+        levels = self.usual[true.method]
+        usual = levels[min(true.levels, len(levels) - 1)]
         thickest = max(true.film.values())
         true.ready = {
             w: self._reached(self.laws.wait_h(true.id, w, usual, thickest, true.finish)) for w in ("level", "case")
@@ -450,7 +485,7 @@ class ActedShop:
         tells."""
         now, ready = self.clock.time, true.ready.get("level", self.clock.time)
         self.came.levels += 1
-        careless = self.mistakes and self.laws.errs(true.id, true.acts, MISTAKE)
+        careless = self._errs(true, "looks")
         if not careless:
             said = "nail-holds" if ready <= now else "nail-dents"
             self._log(ReadingLogged(what=said, zone=self._top(true)), true.id)
@@ -487,8 +522,14 @@ class ActedShop:
                 self.came.films.append((self.clock.time, um, film.p05_um, film.mean_um, film.p95_um))
         if int(true.id.split("-")[1]) % GAUGED_EVERY == 0:
             for zone in list(true.film)[:2]:
-                read = self.laws.gauge_um(true.id, zone, true.film[zone])
-                self._log(ReadingLogged(zone=zone, um=round(read, 1), n=3), true.id)
+                read = ReadingLogged(zone=zone, um=round(self.laws.gauge_um(true.id, zone, true.film[zone]), 1), n=3)
+                typed = replace(read, um=10 * read.um) if self._errs(true, f"types {zone}") else read
+                self._log(read if typed is not read and self._asked(typed, true.id) else typed, true.id)
+
+    def _asked(self, typed: ReadingLogged, name: str) -> bool:
+        """Whether a slip is asked about before it is believed."""
+        told = {"um": f"{typed.um:g}"}
+        return doubt(self.session, typed, told, self.session.units, name, self.clock.time) is not None
 
     def _sand(
         self, true: True_, um: float, purpose: str, grade: str, minutes: float, *, part: bool = False, mode: str = "",
@@ -499,6 +540,7 @@ class ActedShop:
         if not self._log(body, true.id):
             return
         true.cuts += 1
+        true.levels += purpose == "level" and not part
         off = self.laws.taken_um(true.id, true.cuts, um)
         for zone in self.session.shop.on_rack(true.id).project.zones:
             if zone.name in true.film:
@@ -512,7 +554,7 @@ class ActedShop:
         """Into its case and gone; a cloth is tried first, and where it prints the instrument waits."""
         now = self.clock.time
         ready = true.ready.get("case", now)
-        if ready > now and not (self.mistakes and self.laws.errs(true.id, true.acts, MISTAKE)):
+        if ready > now and not self._errs(true, "cases"):
             if true.looked is None or (now - true.looked).days >= NAILED_AGAIN_D:
                 true.looked = now
                 self._log(ReadingLogged(what="print", zone=self._top(true)), true.id)

@@ -8,6 +8,7 @@ from datetime import datetime
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.app.shop_days import ShopDays, days_of
+from ravden.app.shop_ends import with_ends
 from ravden.app.shop_plan import planned, snapshot, stands
 from ravden.core.ahead.outlook import Outlook, redated
 from ravden.core.errors import InputError
@@ -54,6 +55,7 @@ class Keeper:
             made_of = racked.keys()
             touched = set()
             self._plan()
+        self.days = with_ends(self.days, self.outlooks)
         return time.perf_counter() - began
 
     def _plan(self) -> None:

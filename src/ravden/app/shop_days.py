@@ -200,7 +200,7 @@ class _Told:
     """A plan of minutes and numbers as work of named instruments at the shop's hours."""
 
     def __init__(self, found: ShopPlanned) -> None:
-        self._asked, self._now = found.asked, found.asked.now
+        self._found = found
         self._outlooks, self._parts = found.asked.outlooks, tuple(found.parts.items())
         self._labels, self._pins = found.asked.labels, found.asked.pins
         self._loose = frozenset(found.loose_pins)
@@ -229,7 +229,7 @@ class _Told:
                     laid += own
                     said = f"Coat {laid} of {max(found.method.coats, laid)}" if own else step_said(found, what, nth)
                     if what.kind == "case":
-                        said = f"{said} ({wait_words.by(self.at(minute), self._late(name, what), self._now)})"
+                        said = over_by(self._found, name, step.id, self.at(minute))
                     yield Doing(
                         instrument=name, name=found.project.instrument.name, what=said, at=self.at(minute),
                         minutes=step.coat_min or step.hands_min, where=_where(stage.kind, what), who=placed.who,
@@ -238,12 +238,6 @@ class _Told:
                         first=k == 0 and nth == 0, own_coat=own,
                         measure=measure if what.place == before and what.nth == 1 else "",
                     )  # fmt: skip
-
-    def _late(self, name: str, what: What) -> datetime | None:
-        """By when the wait an instrument ends with is over nine times in ten."""
-        label = self._outlooks[name].method.stage[what.place].label
-        late_h = next((w.late_h for w in self._outlooks[name].forward.windows if w.label == label), None)
-        return None if late_h is None else self.at(wall_of(self._asked, name).minute(late_h))
 
     def booth(self, problem: Problem, plan: Plan) -> Iterator[Doing]:
         """Setting up and cleaning for each session; they lead to the instrument that is sprayed first in it."""
@@ -320,6 +314,17 @@ class _Told:
                     )
                 )  # fmt: skip
         return tuple(sorted(out, key=lambda p: (p.odds, p.promised)))
+
+
+def over_by(made: ShopPlanned, instrument: str, step: str, likely: datetime) -> str:
+    """The wait an instrument ends with: likely over then, and nine times in ten by when."""
+    found, place = made.asked.outlooks[instrument], int(step.partition(".")[0])
+    label = found.method.stage[place].label
+    late_h = next((w.late_h for w in found.forward.windows if w.label == label), None)
+    late = None
+    if late_h is not None:
+        late = Clock(made.asked.hours, made.asked.now).moment(wall_of(made.asked, instrument).minute(late_h))
+    return f"{label}: likely over ({wait_words.by(likely, late, made.asked.now)})"
 
 
 def step_said(found: Outlook, what: What, nth: int = 0) -> str:

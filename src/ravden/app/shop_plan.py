@@ -332,8 +332,7 @@ def stands(found: ShopPlanned, outlooks: Mapping[str, Outlook]) -> bool:
         placed = placed_of(found, name)
         opens = zip(left.what, opens_min(now, placed), opens_min(left, placed), strict=True)
         for what, asked, made in opens:
-            # Nobody's hands are booked around the end: there the plan and the outlook say one day.
-            share = 0.0 if what.kind == "case" else OFF_SHARE
-            if abs(asked - made) > max(OFF_MIN, share * made):
+            # Nobody's hands are booked around the end, which is where the outlook has it (shop_ends).
+            if what.kind != "case" and abs(asked - made) > max(OFF_MIN, OFF_SHARE * made):
                 return False
     return True

@@ -145,7 +145,17 @@ class Planning(QObject):
             self._dating.submit(redated(off, held, self._session.selected))
         else:
             self._look_for_better()
+            self._end_with(self._outlooks())
         self.changed.emit()
+
+    def _end_with(self, known: Mapping[str, Outlook]) -> None:
+        """Ends that only wait are where the outlooks have them."""
+        from ravden.app.shop_ends import with_ends
+
+        if self.days is not None:
+            was, self.days = self.days, with_ends(self.days, known)
+            if self.days is not was:
+                self.changed.emit()
 
     def _moved_in_cabinet(self, made: ShopPlanned) -> bool:
         """Whether the plan has an instrument in the cabinet at other hours than its film was followed by: it is asked
@@ -229,6 +239,7 @@ class Planning(QObject):
                     self._plan()
                 else:
                     self._look_for_better()
+            self._end_with(known)
         self.look()
         self.settled.emit()
 
