@@ -7,6 +7,7 @@ minutes of a rung before it, and the day an instrument is ready as seen from whe
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace as with_fields
 from datetime import datetime
@@ -34,7 +35,7 @@ if TYPE_CHECKING:
     from ravden.app.session import ShopSession
     from ravden.app.teaching import Taught
     from ravden.catalogue.tables import Catalogue
-    from ravden.core.ahead.foretold import Foretold
+    from ravden.core.ahead.foretold import Foretold, Known
     from ravden.core.record.word import Word
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.learnt import Lesson
@@ -167,8 +168,28 @@ class Asked(Struct, frozen=True, kw_only=True):
             at_h = min(coat.at_h + came.high_h, last_h)
             told = self._foretold(WINDOW, "", self.rack.moment(at_h), (low, waits[1], high), (came.low_h, came.high_h),
                                   asked.rack.rate_ln[0])  # fmt: skip
-            out.append(with_fields(told, noticed=came.noticed))
+            ends: Sanding | Reading = levels[0] if levels else looks[-1]
+            out.append(with_fields(told, noticed=came.noticed, known=self._at_its_end(coat, ends)))
         return out
+
+    def _at_its_end(self, coat: Coat, last: Sanding | Reading) -> Known | None:
+        """A wait since a coat as it is reckoned just before the last look at it; None: as before."""
+        from ravden.core.ahead.foretold import Z80, Known
+
+        asked = self.as_of(last.id)
+        if asked is None:
+            return None
+        try:
+            found = asked.run()
+        except InputError:
+            return None
+        window = next((w for w in found.forward.windows if w.name == "level" and not w.mends), None)
+        if window is None or window.likely_h is None or window.late_h is None or window.likely_h <= coat.at_h:
+            return None
+        likely, late = window.likely_h - coat.at_h, max(window.late_h, window.likely_h) - coat.at_h
+        film = math.log(late / likely) / Z80
+        rate_ln, rate_sd = asked.rack.rate_ln
+        return Known(likely=likely, rate_ln=rate_ln, sd=math.sqrt(max(film**2 - rate_sd**2, 0.0)))
 
     @property
     def _over_h(self) -> float:

@@ -8,8 +8,9 @@ never), and b, the first by which a nail held or paper went well (inf: never). W
 .. math:: L_i(x, s) = m + (1 - m) [\Phi(u_b) - \Phi(u_a) + (1 - d_i)(1 - \Phi(u_b))],\quad
     u = (\ln \cdot - \ln t_i - \rho_i + x) / s
 
-t_i: the likely wait foretold for instrument i from its last coat, with ln rate rho_i, so that a rate taken over in
-between changes nothing; s: scatter of one wait beside the rate; d_i: the chance that a film still soft at b would have
+t_i: the likely wait of instrument i from its last coat as it was reckoned at its end, with ln rate rho_i, so that a
+rate taken over in between changes nothing; s: scatter of one wait beside the rate, widened by how far its film was not
+known then (a wait goes with the square of its film); d_i: the chance that a film still soft at b would have
 been noticed; m: looks that say nothing. Work done without trouble is an upper end and no more: with upper ends alone
 nothing is put forward. Source: the time of a reaction goes with one over its rate, interval censoring [S]; priors [A].
 """
@@ -101,7 +102,7 @@ def rate(told: Sequence[Foretold]) -> Rate | None:
 def _forward(waits: Sequence[Foretold], mean: float, sd: float, scatter: float, used: float) -> Rate | None:
     soft = [f for f in waits if f.came_low > 0]
     hard = [f for f in waits if math.isfinite(f.came_high)]
-    near = [f for f in hard if f.came_low > 0 or f.came_high * CLOSE < f.likely * math.exp(f.rate_ln - used)]
+    near = [f for f in hard if f.came_low > 0 or f.came_high * CLOSE < math.exp(f.at_rate_one - used)]
     if len(soft) < FEWEST or len(near) < FEWEST or abs(mean - used) <= max(MOVED_SD * sd, MOVED_LN):
         return None
     middle = sorted(waits, key=lambda f: f.likely)[len(waits) // 2]
@@ -121,13 +122,15 @@ def _posterior(waits: Sequence[Foretold]) -> tuple[Floats, Floats, Floats]:
     x, scatters, log_prior = _prior()
     low = np.array([f.came_low for f in waits])
     high = np.array([f.came_high for f in waits])
-    usual = np.array([math.log(f.likely) + f.rate_ln for f in waits])
+    usual = np.array([f.at_rate_one for f in waits])
+    unsure = np.array([0.0 if f.known is None else f.known.sd for f in waits])
+    of_one = np.hypot(scatters[:, None], unsure[None, :])[None, :, :]
     noticed = np.array([f.noticed for f in waits])
     with np.errstate(divide="ignore"):
         ln_low, ln_high = np.log(low), np.log(high)  # -inf: never found soft; inf: never found hard
     shift = x[:, None, None] - usual
-    soft_by = ndtr((ln_low + shift) / scatters[None, :, None])
-    hard_by = ndtr((ln_high + shift) / scatters[None, :, None])
+    soft_by = ndtr((ln_low + shift) / of_one)
+    hard_by = ndtr((ln_high + shift) / of_one)
     likely = MISSEEN + (1 - MISSEEN) * (hard_by - soft_by + (1 - noticed) * (1 - hard_by))
     log = log_prior + np.log(np.maximum(likely, 1e-300)).sum(axis=2)
     odds = np.exp(log - log.max())

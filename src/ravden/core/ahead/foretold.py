@@ -24,11 +24,23 @@ BIAS_SD = 2.0  # beyond so many of its own sd, a mean of logarithms is no chance
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Known:
+    """A wait as it was reckoned when the film was found hard or soft at last, which is what its drying rate is learnt
+    from: by then the film may have been measured, and the air has been. likely: wait since the coat [h]; rate_ln: mean
+    of ln of the rate it was reckoned with; sd: of ln of the wait, as far as the film is not known."""
+
+    likely: float
+    rate_ln: float
+    sd: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Foretold:
     """One of them. what: of KINDS; of: the instrument's id, name: its name; label: the zone, step or grade; finish: its
     material's id; at: when it came; low, likely, high: as foretold, film [um], wait since the coat [h], minutes, or
     days from the promise; came_low, came_high: what came, in the same; rate_ln: mean of ln of the drying rate it was
-    foretold with; noticed: the chance that a film still soft at came_high would have been noticed."""
+    foretold with; noticed: the chance that a film still soft at came_high would have been noticed; known: a wait as it
+    was reckoned at its end, None: as foretold."""
 
     what: str
     of: str
@@ -43,6 +55,13 @@ class Foretold:
     came_high: float
     rate_ln: float = 0.0
     noticed: float = 1.0
+    known: Known | None = None
+
+    @property
+    def at_rate_one(self) -> float:
+        """ln of the wait at the usual rate, as far as it was known at its end [ln h]."""
+        known = self.known
+        return math.log(self.likely) + self.rate_ln if known is None else math.log(known.likely) + known.rate_ln
 
     @property
     def tells(self) -> bool:
