@@ -309,6 +309,7 @@ class ActedShop:
                     self.came.mended += 1
                     self._news = True
                     self._ask_again(name)
+                    self._foretold(true)
 
     # one piece of work
 
@@ -381,6 +382,10 @@ class ActedShop:
             if not self._coat(true, CoatLogged(dry_um=um, finish=finish), day):
                 return
             self._laid(true, um)
+        self._foretold(true)
+
+    def _foretold(self, true: True_) -> None:
+        """What is said of the wait before the level, once the last coat is laid."""
         found_now = self.keeper.outlooks.get(true.id)
         if found_now is not None:
             window = next((w for w in found_now.forward.windows if w.name == "level" and not w.mends), None)

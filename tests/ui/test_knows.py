@@ -6,6 +6,7 @@ from PyQt6.QtCore import QEventLoop, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
+from ravden.app.foretold_kept import foretold_of
 from ravden.core.ahead.foretold import WINDOW, Foretold
 from ravden.journal.kinds.handed_over import CheckSeen, HandedOver
 from ravden.journal.kinds.learning import LearningRuled
@@ -110,6 +111,20 @@ class Knows(WindowTest):
         QTest.mouseClick(page.more, Qt.MouseButton.LeftButton)
         settle(self.window)
         self.assertTrue({f.of for f in right.told()} > asked)
+        self.assertFalse(page.more.isVisible())
+
+    def test_what_came_of_those_in_the_book_is_kept_and_all_of_it_counts(self):
+        for name in ("tern", "wren"):
+            self.session.log(HandedOver(), instrument=name)
+        self.turn("right")
+        told = sorted((f.of, f.what, f.at, f.came_high) for f in self.window.places.shop.right.told())
+        self.assertEqual(set(foretold_of(self.session.journal)), {"tern", "wren"})
+        with mock.patch.object(right_control, "AT_ONCE", 0):
+            self.window = self.open()
+        with mock.patch.object(right_control.was_right.Asked, "run", side_effect=AssertionError("worked out again")):
+            page = self.turn("right")
+        again = sorted((f.of, f.what, f.at, f.came_high) for f in self.window.places.shop.right.told())
+        self.assertEqual(again, told)
         self.assertFalse(page.more.isVisible())
 
     def test_a_print_noted_months_later_is_told_of_at_once(self):

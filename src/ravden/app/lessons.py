@@ -24,7 +24,8 @@ class Kept(msgspec.Struct, frozen=True, omit_defaults=True):
     """As it is written: ln and variance of the applicator, no variance where it taught nothing. coated: whether it had
     a coat at all; said: of the shop's own figures, which, when, ln and sd; cut, scratch: of the hands alone, as earlier
     versions kept them; drawn: when, of which finish, and how much of it and of thinner its coats took [ml]; rubbed:
-    when, paper or compound, of which grade, and how much of it."""
+    when, paper or compound, of which grade, and how much of it; foretold: what was foretold of it and came
+    (foretold_kept.py), empty where that has not been worked out since."""
 
     coated: bool = False
     ln: float = 0.0
@@ -34,6 +35,7 @@ class Kept(msgspec.Struct, frozen=True, omit_defaults=True):
     said: tuple[tuple[str, str, float, float], ...] = ()
     drawn: tuple[tuple[str, str, float, float], ...] = ()
     rubbed: tuple[tuple[str, str, str, float], ...] = ()
+    foretold: str = ""
 
 
 def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson, drawn: Sequence[Draw] = ()) -> None:
@@ -56,7 +58,11 @@ def keep_more(journal: Journal, instrument: str, upto: int, before: str, word: W
     """Keep one word more beside what an instrument taught. before: as it was kept."""
     found = msgspec.json.decode(before, type=Kept)
     said = (*found.said, (word.key, iso(word.at), round(word.ln, 5), round(word.sd, 5)))
-    journal.keep_lesson(instrument, upto, msgspec.json.encode(msgspec.structs.replace(found, said=said)).decode())
+    journal.keep_lesson(instrument, upto, _with(found, said))
+
+
+def _with(found: Kept, said: tuple[tuple[str, str, float, float], ...]) -> str:
+    return msgspec.json.encode(msgspec.structs.replace(found, said=said, foretold="")).decode()
 
 
 def lessons_of(journal: Journal) -> dict[str, Lesson]:

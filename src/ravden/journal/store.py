@@ -294,6 +294,10 @@ class Journal:
         """Keep what an instrument taught, worked out from its entries up to one."""
         self._db.execute("INSERT OR REPLACE INTO lesson VALUES (?, ?, ?)", (instrument, upto, body))
 
+    def put_lesson(self, instrument: str, body: str) -> None:
+        """Keep it as this, of the same entries."""
+        self._db.execute("UPDATE lesson SET body = ? WHERE instrument = ?", (body, instrument))
+
     def lessons(self) -> dict[str, str]:
         """What instruments taught, of which nothing was written since."""
         newest = "SELECT max(id) FROM entry WHERE entry.instrument = lesson.instrument"

@@ -8,6 +8,7 @@ import functools
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from ravden.app import was_right
+from ravden.app.foretold_kept import foretold_of, keep_foretold
 from ravden.app.session import ShopSession
 from ravden.core.ahead.foretold import Foretold
 from ravden.core.errors import InputError
@@ -49,9 +50,12 @@ class RightControl(QObject):
 
     def show(self) -> None:
         """What has come by now."""
-        names = was_right.finished(self._session, self._most)
+        kept = foretold_of(self._session.journal)
+        there = {*self._session.shop.book, *self._session.shop.racked}
+        names = dict.fromkeys((*was_right.finished(self._session, self._most), *(n for n in kept if n in there)))
         keys = {n: self._key(n) for n in names}
         self._found = {n: f for n, f in self._found.items() if n in keys}
+        self._found |= {n: (k, kept[n]) for n, k in keys.items() if n in kept and n in self._session.shop.book}
         self._left = [(n, k) for n, k in keys.items() if n not in self._found or self._found[n][0] != k]
         self._draw()
         if not self._job.busy:
@@ -80,6 +84,9 @@ class RightControl(QObject):
         else:
             name, key, told = outcome.value
             self._found[name] = (key, told)
+            journal = self._session.journal
+            if name in self._session.shop.book and key == self._key(name) and journal is not None:
+                keep_foretold(journal, name, told)
             if not self._page.isHidden():
                 self._draw()
         self._next()
@@ -97,7 +104,7 @@ class RightControl(QObject):
 
     def _draw(self) -> None:
         left = len(self._left) + self._job.busy
-        more = len(self._session.shop.book) > self._most
+        more = any(n not in self._found for n in self._session.shop.book) and not left
         self._page.show_right(right_presenter.show(self._session, self.told(), left, more))
 
     def _further(self) -> None:
