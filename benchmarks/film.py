@@ -167,11 +167,12 @@ DRINKS = (("none", ()), ("half", (10.0, 5.0, 2.5)), ("whole", (20.0, 10.0, 5.0))
 
 def drinking(count):
     """Wood that drinks 20, 10 and 5 um of the first coats, half of that, and nothing, with one scuff and with two."""
-    print(f"wood that drinks, {count} shops each: true, believed [um], share in the 90 % interval, ln of the gun too high")
+    print(f"wood that drinks, {count} shops each: true, believed [um], share in 90 %, ln of the gun too high")
     for said, drinks in DRINKS:
         for after in ((2,), (2, 3)):
             true, mean, inside, ln = believed(np.random.default_rng(11), count, drinks, after=after)
-            print(f"  {said}, scuffed after {' and '.join(map(str, after))}: {true:.1f} {mean:.1f} {inside:.2f} {ln:+.2f}")
+            scuffs = " and ".join(map(str, after))
+            print(f"  {said}, scuffed after {scuffs}: {true:.1f} {mean:.1f} {inside:.2f} {ln:+.2f}")
 
 
 RANDOM_SCUFFS = 10_000

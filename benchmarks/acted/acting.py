@@ -52,12 +52,13 @@ START = datetime(2026, 1, 5, 6, tzinfo=UTC)
 GAUGED_EVERY, NAILED_AGAIN_D, TAKEN_EVERY = 2, 2, 6
 STALE_H = 72.0  # an outlook older than this is asked anew in the morning, whatever happened
 MISTAKE = 0.04
+HARD_COUNTS = 0.75  # of a film that had hardened before coats were laid on it: the rest softens again
 
 
 @dataclass
 class True_:
-    """What is really there. film: by zone; done_h: hours at 20 C since the last coat; needs: what level and case
-    need."""
+    """What is really there. film: by zone; ready: when level and case are; hard_um: of its film, what had hardened when
+    more was laid, and gives the new coats nothing to wait for."""
 
     id: str
     method: str
@@ -76,6 +77,7 @@ class True_:
     pieces: int = 0
     looked: datetime | None = None
     through: bool = False
+    hard_um: float = 0.0
 
 
 @dataclass
@@ -305,6 +307,8 @@ class ActedShop:
             if true is not None and found.forward.refused is not None:
                 um = usual_coat_um(self.session.shop.on_rack(name), self.clock.time)
                 if self._log(CoatLogged(dry_um=um), name):
+                    if true.ready and self.clock.time >= true.ready["level"]:
+                        true.hard_um = HARD_COUNTS * max(true.film.values())
                     self._laid(true, um)
                     self.came.mended += 1
                     self._news = True
@@ -435,7 +439,7 @@ class ActedShop:
         true.laid = self.clock.time
         levels = self.usual[true.method]
         usual = levels[min(true.levels, len(levels) - 1)]
-        thickest = max(true.film.values())
+        thickest = max(true.film.values()) - true.hard_um
         true.ready = {
             w: self._reached(self.laws.wait_h(true.id, w, usual, thickest, true.finish)) for w in ("level", "case")
         }

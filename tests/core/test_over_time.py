@@ -115,12 +115,23 @@ class TheAirToCome(unittest.TestCase):
         """18 +- 3 C by the hour of the day."""
         return [Air(at_h=float(h), temp_C=18 + 3 * math.sin(math.pi * h / 12), rh=0.5, source="log") for h in hours]
 
-    def ready_h(self, now_h):
+    def window(self, now_h, usual=()):
         told = self.log(range(-400, int(now_h) + 1))
-        air, _ = merged([a for a in told if a.at_h >= -1], (), (), now_h, own_course(told, now_h))
+        own = () if usual else own_course(told, now_h)
+        air, _ = merged([a for a in told if a.at_h >= -1], usual, (), now_h, own)
         made = project()
         made = replace(made, acts=tuple(sorted((*made.acts, *air), key=lambda a: a.at_h)))
-        return outlook(made, LACQUER, DRAWER, now_h, NINE).forward.windows[-1].likely_h
+        return outlook(made, LACQUER, DRAWER, now_h, NINE).forward.windows[-1]
+
+    def ready_h(self, now_h):
+        return self.window(now_h).likely_h
+
+    def test_what_nobody_told_of_the_air_widens_a_wait(self):
+        own = self.window(10.5)
+        told = self.window(10.5, [Air(at_h=0.0, temp_C=18.0, rh=0.5, source="usual")])
+        self.assertAlmostEqual(own.likely_h, told.likely_h, delta=24.0)
+        self.assertGreater(own.late_h / own.likely_h, 1.01 * told.late_h / told.likely_h)
+        self.assertLess(own.late_h / own.likely_h, 1.3 * told.late_h / told.likely_h)
 
     def test_in_regular_air_a_night_moves_no_day(self):
         found = [self.ready_h(h) for h in range(1, 25, 3)]

@@ -4,6 +4,7 @@ import math
 from collections.abc import Sequence
 
 from ravden.core.ahead.steps import BOND_H, HORIZON_H, Bond
+from ravden.core.climate.series import own_spread_K
 from ravden.core.cure.asked import Sampling
 from ravden.core.cure.film import History, goes_on
 from ravden.core.cure.layered import NO_FILM_UM, cure_depth_um
@@ -16,7 +17,18 @@ from ravden.core.state.history import LEAST_LEFT_UM, absorbed_of, cure
 from ravden.core.state.laid_film import laid_film
 
 P90_Z = 1.2816
+LN_RATE_PER_K = 0.07  # [ENG] of 50 kJ/mol about 20 C, E / (R T^2)
 UNKNOWN_FILM = 0.25  # [A] relative sd of a film too thin to speak of
+
+
+def air_is_own(project: Project) -> bool:
+    """Whether the shop's own record stands for the air to come."""
+    return bool(project.air) and max(project.air, key=lambda a: a.at_h).source == "own"
+
+
+def air_spread(project: Project, ahead_h: float) -> float:
+    """The sd of the ln of a wait that is over so far ahead, by what nobody knows of the air to come [-]."""
+    return LN_RATE_PER_K * own_spread_K(ahead_h) if air_is_own(project) else 0.0
 
 
 class Coming:
@@ -47,16 +59,17 @@ class Coming:
         self._since: list[Coat] = []
         self._cut_since: list[Sanding] = []
 
-    @property
-    def _spread(self) -> float:
-        r"""The sd of the ln of a wait for this film [-]: of the drying rate, and of the film there will be.
+    def _spread(self, opens_h: float) -> float:
+        r"""The sd of the ln of a wait for this film that is likely over at an hour [-]: of the drying rate, of the film
+        there will be, and of the air where nobody told it.
 
-        .. math:: \sigma_T = \sqrt{\sigma_r^2 + (2 \min(q, 0.5))^2},\quad
+        .. math:: \sigma_T = \sqrt{\sigma_r^2 + (2 \min(q, 0.5))^2 + (b\,\sigma_K)^2},\quad
             q^2 = \sigma_c^2 + [\sigma_o^2 + (\kappa^2 + \zeta^2) \textstyle\sum n^2] / F^2
 
         r: the shop's rate; c: what all coats have in common; o: the film that is there, without that [um]; kappa, zeta:
-        one coat against the next, on the instrument and on a zone; n: coats to come, F: film there and to come [um].
-        Time goes with the square of the film [S]; the spreads are `Priors`' [A].
+        one coat against the next, on the instrument and on a zone; n: coats to come, F: film there and to come [um]; K:
+        the mean air to come where the shop's own record stands for it, by how far off it is; b: ln of the rate for a
+        degree. Time goes with the square of the film [S]; the spreads are `Priors`' [A].
         """
         film_um, priors = self.dry_um, self.ledger.priors
         share = UNKNOWN_FILM
@@ -65,7 +78,8 @@ class Coming:
             own2 = max(now.sd_um**2 - (self._lays_sd * now.mean_um) ** 2, 0.0)
             each2 = (priors.coat_common**2 + priors.coat_zone**2) * sum(c.dry_um**2 for c in self._new_coats)
             share = math.hypot(self._lays_sd, math.sqrt(own2 + each2) / film_um)
-        return math.hypot(self.project.rate_ln[1], 2 * min(share, 0.5))
+        air = air_spread(self.project, opens_h - self.now_h)
+        return math.hypot(self.project.rate_ln[1], 2 * min(share, 0.5), air)
 
     @property
     def dry_um(self) -> float:
@@ -174,10 +188,17 @@ class Coming:
     def ends(self, cut_um: float | None, t: float) -> tuple[Windows | None, ...]:
         """The same of the fast, the middle and the slow film, all before any sanding still planned."""
         if not self._ends:
-            fast, slow = (self._stretched(math.exp(z * self._spread), t) for z in (P90_Z, -P90_Z))
+            spread = self._spread(self._likely_h(t))
+            fast, slow = (self._stretched(math.exp(z * spread), t) for z in (P90_Z, -P90_Z))
             self._ends = (fast, self._ahead(t), slow)
         bench = self.project.instrument.bench_C
         return tuple(None if e is None else windows(e, bench, cut_um) for e in self._ends)
+
+    def _likely_h(self, t: float) -> float:
+        """When what is waited for last is likely there: the case, or where that is not within sight the last coat."""
+        found = self._ahead(t) if air_is_own(self.project) else None
+        case_h = None if found is None else windows(found, self.project.instrument.bench_C).case_h
+        return self.last_coat_h if case_h is None else case_h
 
     def _ahead(self, t: float) -> History | None:
         if self._base is None and not self._new_coats:

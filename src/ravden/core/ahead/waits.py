@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from msgspec import structs
 
-from ravden.core.ahead.coming import P90_Z
+from ravden.core.ahead.coming import P90_Z, air_spread
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import HORIZON_H
 from ravden.core.climate.air import evaporation_factor
@@ -182,10 +182,11 @@ def waits(found: Outlook, draws: int = 0, seed: int = 1) -> Waits | None:
         return None
     likely = film.windows(film.solve(rough=False))
     rate, spread = _spreads(found)
+    air = air_spread(found.project, (likely.case_h or found.now_h) - found.now_h)
     if draws:
-        drawn = _drawn(film, rate, spread, draws, seed)
+        drawn = _drawn(film, math.hypot(rate, air), spread, draws, seed)
     else:
-        total = math.hypot(rate, 2 * spread)
+        total = math.hypot(rate, 2 * spread, air)
         drawn = [film.windows(film.solve(rate=math.exp(z * total))) for z in (P90_Z, -P90_Z)]
     base = film.windows(film.solve())
     out = []

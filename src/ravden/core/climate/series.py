@@ -16,6 +16,7 @@ ASSUMED_C, ASSUMED_RH = 20.0, 0.5  # [A] where nobody said
 SPANS_H = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0, 24.0)
 OWN_H, OWN_LEAST_H = 14 * 24, 48  # [A] of the shop's own record that stand for the air to come, and the least that may
 OWN_STEP_H, OWN_AHEAD_H = 3, 7 * 24  # [C] steps of its course by the hour of the day, and for how long they are kept
+WEEK_D, FAR_D, YEAR_SD_K = 7.0, 60.0, 2.5  # [A] how far the own record holds, and the spread of a heated shop's year
 LONGEST_H = 3.0  # but a row is kept at least so often, so that a gap can be told from calm
 
 
@@ -102,6 +103,19 @@ def own_course(record: Sequence[Air], now_h: float) -> list[Air]:
     hours = range(end + 1, end + 1 + OWN_AHEAD_H, OWN_STEP_H)
     all_of_it = _mean([a for some in by.values() for a in some[-days:]], float(hours.stop))
     return [*(replace(mean[h % 24], at_h=float(h)) for h in hours), all_of_it]
+
+
+def own_spread_K(ahead_h: float) -> float:
+    """The sd of the mean air to come, where the shop's own record alone stands for it [K]: 1 after a week, that of a
+    heated shop's year after two months, even in between. Source: [A].
+
+    >>> [round(own_spread_K(24.0 * d), 2) for d in (0, 3.5, 7, 60, 400)]
+    [0.0, 0.5, 1.0, 2.5, 2.5]
+    """
+    days = max(ahead_h, 0.0) / 24.0
+    if days <= WEEK_D:
+        return days / WEEK_D
+    return 1.0 + (YEAR_SD_K - 1.0) * (min(days, FAR_D) - WEEK_D) / (FAR_D - WEEK_D)
 
 
 def _mean(rows: Sequence[Air], at_h: float) -> Air:

@@ -82,6 +82,12 @@ def show(session: ShopSession, found: Mapping[str, Outlook], *, year: bool = Fal
                 f" {words.plural(len(gaps), 'gap')} in the log, the longest {words.wait(longest)}: bridged, hatched."
             )
 
+    if any(p.source == "own" for p in points):
+        detail += (
+            " No usual air is told (Log, The shop's usual air): what comes is reckoned as the last 14 days, the less "
+            "sure the further off."
+        )
+
     def at(hours: float) -> datetime:
         return session.local(zero + timedelta(hours=hours))
 
