@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from ravden.journal.rack import OnRack
 
 NOTICED, PLANNED, WORKED, CLOSED = "noticed", "planned", "worked", "closed"
-LIGHT = ("nib", "stray-scratch", "swirl", "dry-patch")  # dealt with by the next paper, or the next coat
+LIGHT = ("nib", "stray-scratch", "swirl", "dry-patch", "clogs")  # dealt with by the next paper, or the next coat
 
 
 class Defect(Struct, frozen=True, kw_only=True):

@@ -12,7 +12,7 @@ from ravden.core.record import NOTICES, Act, Coat, Mishap, Reading, Sanding
 
 NOT_READY = ("nail-dents", "print", "smells")
 SEEN_SOON_H = 72.0  # a print or a tacky film so soon after levelling says that it was not ready
-TOO_SOON = ("print", "tacky")
+TOO_SOON = ("print", "tacky", "clogs")
 
 
 class Between(Struct, frozen=True, kw_only=True):
@@ -55,6 +55,7 @@ def ready_between(
     # Once it was levelled well, what a nail leaves says nothing more of when it could be.
     seen = [a for a in looks if a.at_h <= first]
     soft = [a.at_h for a in seen if a.what in NOT_READY] + [a.at_h for a in levels if not went_well(a)]
+    soft += [a.at_h for a in acts if isinstance(a, Mishap) and a.what == "clogs" and coat.at_h < a.at_h <= first]
     low = max(soft, default=coat.at_h)
     hard = [(a.at_h, NOTICED_BY_NAIL) for a in seen if a.what not in NOT_READY and a.at_h > low]
     hard += [(a.at_h, NOTICED_BY_PAPER) for a in levels if went_well(a) and low < a.at_h <= over_h]

@@ -22,6 +22,7 @@ MISHAPS = (
     "run", "nib", "orange-peel", "dry-spray", "blush", "milky", "satin-haze", "fish-eye", "pinholes", "pop",
     "sand-through", "witness", "stray-scratch", "swirl", "burn", "print", "sink-back", "checking", "wrinkling",
     "peeling", "blotch", "raised-grain", "tacky", "build-up", "chip", "swelling", "ding", "worn-through", "dry-patch",
+    "clogs",
 )  # fmt: skip
 SPREADS = ("spot", "zone", "all")
 

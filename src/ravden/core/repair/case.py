@@ -17,7 +17,7 @@ WIDE_MM = 120.0  # [A] further across than this it is the zone that is meant
 LEAST_FILM_UM = 0.5
 ALL_OVER = (
     "orange-peel", "dry-spray", "blush", "milky", "satin-haze", "witness", "sink-back", "checking", "blotch",
-    "raised-grain", "tacky",
+    "raised-grain", "tacky", "clogs",
 )  # fmt: skip
 SPOTS = ("run", "nib", "build-up", "stray-scratch", "ding", "chip", "sand-through")  # however large
 SAME_SPOT_MM = 25.0  # [A] nearer than this it is one spot

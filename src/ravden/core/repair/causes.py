@@ -24,6 +24,7 @@ LOOKS: dict[str, tuple[Look, ...]] = {
     "swirl": (paper.skipped_grade, asked("dirty-pad")), "print": (paper.cased_early,),
     "sink-back": (paper.shrank, coats.unfilled), "burn": (paper.buffed_early, paper.burnt_edge),
     "checking": (coats.too_thick, coats.soft_under, coats.cold),
+    "clogs": (coats.days_between, coats.cold_coat, coats.old_can),
     "tacky": (coats.heavy_oil, coats.days_between, coats.cold_coat, coats.old_can),
     "blotch": (asked("glue"), asked("no-wash")), "raised-grain": (asked("not-raised"),),
     "build-up": (coats.sags, asked("not-wiped")), "chip": (asked("not-relieved"),),
