@@ -9,7 +9,9 @@ import numpy as np
 
 from ravden.core.abrasive.hands import Belief
 from ravden.core.ahead.drying_rate import heard, rate
-from ravden.core.ahead.foretold import FILM, MINUTES, WINDOW, Foretold, bias, film, minutes, share, widened
+from ravden.core.ahead.foretold import FILM, MINUTES, WINDOW, Foretold, Known, bias, film, minutes, share, widened
+from ravden.core.ahead.looks import films, ready_between
+from ravden.core.record import Coat, Mishap, Sanding
 from ravden.text import right_words
 from ravden.text.units import Units
 from tests.core.rate_shops import learnt
@@ -158,3 +160,52 @@ class Words(unittest.TestCase):
         self.assertIn("says nothing", right_words.line(wait(12.0, 100.0), units))
         self.assertIn("later than foretold", right_words.line(wait(240.0, math.inf, since=600.0), units))
         self.assertIn("mil", right_words.line(told(), Units(system="us")))
+
+
+class Ends(unittest.TestCase):
+    """Between which hours a film got ready."""
+
+    def between(self, *acts):
+        acts = (Coat(at_h=0.0, dry_um=12.0), *acts)
+        ((coat, levels, looks),) = films(acts)
+        return ready_between(coat, levels, looks, acts, math.inf)
+
+    def level(self, at_h):
+        return Sanding(at_h=at_h, um=8.0, purpose="level")
+
+    def clogs(self, at_h):
+        return Mishap(at_h=at_h, what="clogs", zone="top")
+
+    def test_paper_that_clogs_found_it_soft(self):
+        well = self.between(self.level(300.0))
+        self.assertEqual((well.low_h, well.high_h), (0.0, 300.0))
+        before = self.between(self.clogs(200.0), self.level(300.0))
+        self.assertEqual((before.low_h, before.high_h), (200.0, 300.0))
+        after = self.between(self.level(200.0), self.clogs(200.3), self.level(300.0))
+        self.assertEqual((after.low_h, after.high_h), (200.0, 300.0))
+        late = self.between(self.level(200.0), self.clogs(290.0))  # of something else: the level went well
+        self.assertEqual((late.low_h, late.high_h), (0.0, 200.0))
+
+
+class AtItsEnd(unittest.TestCase):
+    """A wait counts as it was reckoned when it ended, as unsure as its film was."""
+
+    def heard_of(self, known):
+        waits = [
+            replace(told(150.0, 300.0, 600.0, 210.0, 190.0, WINDOW), known=known, at=AT.replace(day=1 + n))
+            for n in range(6)
+        ]
+        return heard(waits)
+
+    def test_a_film_that_was_measured_meanwhile_is_no_fast_shop(self):
+        as_foretold = self.heard_of(None)
+        self.assertGreater(as_foretold.ln_mean, 0.25)
+        self.assertIsNotNone(as_foretold.forward)
+        measured = self.heard_of(Known(likely=200.0, rate_ln=0.0, sd=0.05))
+        self.assertAlmostEqual(measured.ln_mean, 0.0, delta=0.03)
+        self.assertIsNone(measured.forward)
+
+    def test_a_film_that_is_hardly_known_says_little(self):
+        sure, unsure = (self.heard_of(Known(likely=300.0, rate_ln=0.0, sd=sd)) for sd in (0.05, 0.6))
+        self.assertGreater(unsure.ln_sd, 1.3 * sure.ln_sd)
+        self.assertLess(unsure.ln_mean, sure.ln_mean)
