@@ -308,7 +308,7 @@ class ActedShop:
                 um = usual_coat_um(self.session.shop.on_rack(name), self.clock.time)
                 if self._log(CoatLogged(dry_um=um), name):
                     if true.ready and self.clock.time >= true.ready["level"]:
-                        true.hard_um = HARD_COUNTS * max(true.film.values())
+                        true.hard_um = HARD_COUNTS * true.film[self._top(true)]
                     self._laid(true, um)
                     self.came.mended += 1
                     self._news = True
@@ -439,9 +439,9 @@ class ActedShop:
         true.laid = self.clock.time
         levels = self.usual[true.method]
         usual = levels[min(true.levels, len(levels) - 1)]
-        thickest = max(true.film.values()) - true.hard_um
+        tried = true.film[self._top(true)] - true.hard_um  # where a nail is tried, and what is waited for
         true.ready = {
-            w: self._reached(self.laws.wait_h(true.id, w, usual, thickest, true.finish)) for w in ("level", "case")
+            w: self._reached(self.laws.wait_h(true.id, w, usual, tried, true.finish)) for w in ("level", "case")
         }
 
     def _reached(self, hours_at_20: float) -> datetime:
