@@ -10,10 +10,14 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from ravden.app.looks_asked import looks
 from ravden.app.next_act import next_act
 from ravden.app.shop_days import Doing, ShopDays, asked
 from ravden.app.shop_plan import NoDay
+from ravden.core.ahead.foretold import WINDOW, Foretold
 from ravden.journal.kinds.hours import HoursSet
+from ravden.journal.kinds.pin import PinSet
+from ravden.journal.kinds.reading import ReadingLogged
 from ravden.text import words
 from ravden.ui.places.rack import days
 from tests.ui.support import NOW, WindowTest, settle
@@ -197,6 +201,43 @@ class Days(WindowTest):
         self.assertEqual((first.title, second.title), ("Ferrow Lane: the days ahead", "Ferrow Lane: the Rack"))
         self.assertEqual(first.columns[4], "hands [min]")
         self.assertIn(("today", "Heron", "Coat 8 of 10", "25"), [(r[0], r[2], r[3], r[4]) for r in first.rows])
+
+
+class Looks(WindowTest):
+    only = ("tern", "wren", "gannet")
+
+    def planned_later(self):
+        self.session.log(PinSet(step="9.1", day="2026-05-09"), instrument="tern", origin="test")
+        self.window.turn_to("rack")
+        settle(self.window)
+        return asked(self.session, self.window.places.found)()
+
+    def test_a_nail_is_asked_for_where_it_would_tell_and_no_more_once_it_has_told(self):
+        planned = self.planned_later()
+        (look,) = planned.looks  # one a finish and week; the others are open since long
+        self.assertEqual((look.instrument, look.at.date().isoformat()), ("tern", "2026-05-05"))
+        rows = days.show(planned, self.session.local(NOW)).rows
+        row = next(r for r in rows if r.cells[2] == days.LOOK)
+        self.assertEqual((row.cells[1], row.where), ("Tern", "film"))
+        lane = next(r for _, r in self.window.rack.lanes.rows() if not isinstance(r, str) and r.name == "Tern")
+        self.assertIn("try a nail tomorrow", lane.next_when)
+        self.session.log(ReadingLogged(what="nail-dents", zone="top"), instrument="tern", origin="test")
+        settle(self.window)
+        self.assertEqual(asked(self.session, self.window.places.found)().looks, ())
+
+    def test_none_is_asked_for_of_a_finish_that_is_known(self):
+        self.planned_later()
+        told = [
+            Foretold(
+                what=WINDOW, of=str(n), name="", label="", finish="lacquer-sprayed", at=NOW, low=200.0, likely=300.0,
+                high=450.0, came_low=290.0, came_high=310.0,
+            )
+            for n in range(24)
+        ]  # fmt: skip
+        shop = self.window.places.planning.days.made.asked
+        self.assertEqual([look.instrument for look in looks(shop, {}, ())], ["tern"])
+        self.assertEqual(looks(shop, {"tern": NOW + timedelta(hours=20)}, ()), ())  # paper tells as soon
+        self.assertEqual(looks(shop, {}, told), ())
 
 
 class Said(WindowTest):

@@ -6,16 +6,18 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Protocol
 
 from ravden.app.applicators import Applicators, applicators
+from ravden.app.foretold_kept import foretold_of, keep_foretold
 from ravden.app.lessons import drawn_of
 from ravden.app.outlook_request import OutlookRequest, request
 from ravden.app.taught_here import TaughtHere
 from ravden.app.teaching import Teaching, teaching
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Mapping, Sequence
     from datetime import datetime
 
     from ravden.app.teaching import Taught
+    from ravden.core.ahead.foretold import Foretold
     from ravden.core.record.word import Word
     from ravden.core.rubout.rub_out import Drawer
     from ravden.core.state.history import Memory
@@ -50,6 +52,7 @@ class Remembered:
         self._memory: dict[str, Memory] = {}
         self._seen: Taught = {}
         self._taught = TaughtHere()
+        self._foretold: Sequence[Foretold] | None = None  # of the Book, as far as it was worked out
         self._drawn: dict[str, tuple[Draw, ...]] | None = None  # by instruments in the Book, read when asked for
 
     def handed_over(self, instrument: str) -> None:
@@ -61,7 +64,7 @@ class Remembered:
     def book_turned(self) -> None:
         """What is kept of instruments in the Book is otherwise now."""
         self._taught.book_turned()
-        self._drawn = None
+        self._drawn = self._foretold = None
 
     def request(
         self, shop: Shop, now: datetime, instrument: str, zone: str = "", advise: bool = False, *,
@@ -95,6 +98,18 @@ class Remembered:
     def applicators(self) -> Applicators:
         """What lays each finish here, as instruments taught by now."""
         return applicators(self._of.shop, self._of.now, self._memory, self._taught.lessons(self._of.journal))
+
+    def foretold(self) -> Sequence[Foretold]:
+        """What was foretold of instruments in the Book and came, as far as that was worked out."""
+        if self._foretold is None:
+            self._foretold = tuple(f for some in foretold_of(self._of.journal).values() for f in some)
+        return self._foretold
+
+    def keep_foretold(self, instrument: str, told: Sequence[Foretold]) -> None:
+        """Keep what was foretold of one of them."""
+        if self._of.journal is not None:
+            keep_foretold(self._of.journal, instrument, told)
+            self._foretold = None
 
     def drawn(self) -> dict[str, tuple[Draw, ...]]:
         """What coats and sanding took off the shelf, by instrument: those on the rack, and those in the Book as it was

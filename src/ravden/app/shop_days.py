@@ -11,6 +11,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.giving_way import giving_way
+from ravden.app.looks_asked import Look, looks
 from ravden.app.session import ShopSession
 from ravden.app.shop_plan import NoDay, ShopPlanned, planned, snapshot
 from ravden.app.shop_problem import Clock, Steps, wall_of
@@ -99,7 +100,7 @@ class Promise(Struct, frozen=True, kw_only=True):
 
 class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
     """The plan of the shop. made: from what and how, None where there is none yet; unplanned: instruments no day was
-    found for, with why; beyond: how many more there are than one
+    found for, with why; looks: that would tell how fast a finish dries here; beyond: how many more there are than one
     plan is made of; proves: whether there is what proves a plan best."""
 
     made: ShopPlanned | None = None
@@ -108,6 +109,7 @@ class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
     stays: tuple[Stay, ...] = ()
     promises: tuple[Promise, ...] = ()
     unplanned: tuple[NoDay, ...] = ()
+    looks: tuple[Look, ...] = ()
     beyond: int = 0
     proves: bool = True
 
@@ -128,11 +130,15 @@ class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
         return mine[0].who if mine and mine[0].who != HANDS else ""
 
     def by_day(self, days: int, today: date) -> tuple[tuple[date, tuple[Doing, ...]], ...]:
-        """The work of each of so many days from today on, as it follows; days without any are left out."""
+        """The work of each of so many days from today on, as it follows; days without any, and without a look that is
+        asked for, are left out."""
         found: dict[date, list[Doing]] = {}
         for doing in self.doings:
             if doing.at.date() < today + timedelta(days=days):
                 found.setdefault(doing.at.date(), []).append(doing)
+        for look in self.looks:
+            if look.at.date() < today + timedelta(days=days):
+                found.setdefault(look.at.date(), [])
         return tuple((day, tuple(found[day])) for day in sorted(found))
 
 
@@ -142,10 +148,13 @@ def asked(
     """Work to be done off the GUI thread: the plan of all instruments whose outlooks are known, and its days. standing:
     the plan before, where the shop keeps none; afresh: something has been told since it was made."""
     now = snapshot(session.shop, session.now, outlooks, standing or {}, afresh=afresh)
+    told = session.kept.foretold()
 
     def work() -> ShopDays:
         with giving_way():
             days = days_of(planned(now))
+            hands = {name: mine[0].at for name, mine in days.by_instrument.items()}
+            days = replace(days, looks=looks(now, hands, told))
             if days.made is not None:
                 days.made.worked_out()
             return days

@@ -336,7 +336,7 @@ def act_next(found: Outlook, act: NextAct) -> str:
     if act.kind == "window":
         stage = found.method.stage[found.progress.index]
         return "reading" if not act.open else "step" if stage.window == "case" else "sanding"
-    return "coat" if act.kind == "dry" else "reading"
+    return "coat" if act.kind in ("dry", "refused") else "reading"
 
 
 def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime, who: str) -> Told:
@@ -357,7 +357,8 @@ def _told(session: ShopSession, found: Outlook, act: NextAct, now: datetime, who
     later = [w for w in found.windows if w not in told]
     for w in later[:2]:
         if w.likely_h is not None:
-            parts.append(f"{words.ACTS[w.name]}, as planned, {ready_text(session, rack.instrument.id, w)}")
+            planned = "" if w.likely_h <= found.now_h else ", as planned,"
+            parts.append(f"{words.ACTS[w.name]}{planned} {ready_text(session, rack.instrument.id, w)}")
     tone = "open" if act.open else "plain"
     detail = "; ".join(parts) + ("." if parts else "")
     more = "" if found.margin_now_K is None else words.softens(found.margin_now_K)

@@ -11,6 +11,7 @@ from ravden.text import plan_words, words, written
 from ravden.text.units import Units
 
 if TYPE_CHECKING:
+    from ravden.app.looks_asked import Look
     from ravden.app.shop_days import Doing, Promise, ShopDays, Stay
     from ravden.app.shop_plan import NoDay
 
@@ -23,6 +24,7 @@ OF_ODDS = "Odds are as this plan stands, from spreads that are assumed until thi
 WORKING, NONE = "Working out the days …", "Nothing on the rack wants hands in these days."
 FOLLOWS = "It follows along by itself."
 UNPROVED = "Without OR-Tools, which is not there, better plans are searched for, and none is proved best."
+LOOK = "Nail? Does it dent the film? It tells how fast this finish dries here (R)"
 KEPT = "This plan is kept: nothing in it moves unasked."
 
 
@@ -63,7 +65,9 @@ def show(planned: ShopDays | None, now: datetime, span: str = "week", units: Uni
         at = words.day(datetime.combine(day, time(12), now.tzinfo), now)
         date = written.day(day)
         said = date if at == date else f"{at[:1].upper()}{at[1:]}, {date}"
-        for who in _in_turn(planned, {d.who for d in doings}) if named else [""]:
+        if not doings:
+            rows.append(DayRow(heading=said))
+        for who in _in_turn(planned, {d.who for d in doings}) if named else [""] * bool(doings):
             mine = [d for d in doings if not named or d.who == who]
             hands = words.wait(sum(d.minutes for d in mine) / 60)
             rows.append(DayRow(heading=f"{said}{f', {who}' if who else ''}: {hands} of hands"))
@@ -72,6 +76,7 @@ def show(planned: ShopDays | None, now: datetime, span: str = "week", units: Uni
             DayRow(cells=(written.clock(s.at), s.name, _stay(s), "", ""), instrument=s.instrument, where="film")
             for s in planned.stays if s.at.date() == day
         ]  # fmt: skip
+        rows += [_look(look) for look in planned.looks if look.at.date() == day]
     told = [NOTE] if rows else [NONE]
     if planned.unplanned:
         rows += [DayRow(heading="No day found"), *(_no_day(n, planned, units or Units()) for n in planned.unplanned)]
@@ -135,6 +140,11 @@ def _row(doing: Doing, day: list[Doing]) -> DayRow:
         cells=(written.clock(doing.at), doing.name, what, took(doing.minutes), doing.who),
         instrument=doing.instrument, where=doing.where, doing=doing, tone="warn" if doing.broken else "plain",
     )  # fmt: skip
+
+
+def _look(look: Look) -> DayRow:
+    cells = (written.clock(look.at), look.name, LOOK, "", "")
+    return DayRow(cells=cells, instrument=look.instrument, where="film")
 
 
 def _stay(stay: Stay) -> str:

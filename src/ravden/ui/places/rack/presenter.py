@@ -139,6 +139,9 @@ def _lane(
         if days is not None and any(n.instrument == instrument_id for n in days.unplanned):
             when = when if act.kind == "refused" else f"{when}; no day found: see the days ahead".removeprefix("; ")
             tone = "warn"
+        look = None if days is None else next((one for one in days.looks if one.instrument == instrument_id), None)
+        if look is not None and not act.open:
+            when = f"{when}; try a nail {words.day(look.at, now)}"
         windows = tuple(
             WindowMark(
                 label=words.ACTS[w.name],

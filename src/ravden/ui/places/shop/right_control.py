@@ -8,7 +8,7 @@ import functools
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from ravden.app import was_right
-from ravden.app.foretold_kept import foretold_of, keep_foretold
+from ravden.app.foretold_kept import foretold_of
 from ravden.app.session import ShopSession
 from ravden.core.ahead.foretold import Foretold
 from ravden.core.errors import InputError
@@ -84,9 +84,8 @@ class RightControl(QObject):
         else:
             name, key, told = outcome.value
             self._found[name] = (key, told)
-            journal = self._session.journal
-            if name in self._session.shop.book and key == self._key(name) and journal is not None:
-                keep_foretold(journal, name, told)
+            if name in self._session.shop.book and key == self._key(name):
+                self._session.kept.keep_foretold(name, told)
             if not self._page.isHidden():
                 self._draw()
         self._next()
