@@ -52,13 +52,19 @@ START = datetime(2026, 1, 5, 6, tzinfo=UTC)
 GAUGED_EVERY, NAILED_AGAIN_D, TAKEN_EVERY = 2, 2, 6
 STALE_H = 72.0  # an outlook older than this is asked anew in the morning, whatever happened
 MISTAKE = 0.04
-HARD_COUNTS = 0.75  # of a film that had hardened before coats were laid on it: the rest softens again
+OLD_COUNTS, OLDER_D = 0.25, 4.0  # how far a coat of long ago counts for a wait, and how fast it comes to that
+
+
+def still_counts(coats: list[tuple[float, float]]) -> float:
+    """The share of a film that a wait is for, by the ages [d] and films of its coats: old ones have dried."""
+    whole = sum(um for _, um in coats)
+    return sum(um * (OLD_COUNTS + (1 - OLD_COUNTS) * math.exp(-age / OLDER_D)) for age, um in coats) / whole
 
 
 @dataclass
 class True_:
-    """What is really there. film: by zone; ready: when level and case are; hard_um: of its film, what had hardened when
-    more was laid, and gives the new coats nothing to wait for."""
+    """What is really there. film: by zone; ready: when level and case are; laid_um: coats where a nail is tried, before the
+    wood drinks of them."""
 
     id: str
     method: str
@@ -77,7 +83,7 @@ class True_:
     pieces: int = 0
     looked: datetime | None = None
     through: bool = False
-    hard_um: float = 0.0
+    laid_um: list[tuple[datetime, float]] = field(default_factory=list)
 
 
 @dataclass
@@ -213,7 +219,9 @@ class ActedShop:
             assert window.likely_h is not None
             before = [c for c in own if c.at_h <= window.likely_h]
             cut = sum(s.um for s in found.forward.sandings if s.at_h <= before[-1].at_h)
-            return max(window.likely_h - before[-1].at_h, 1.0), max(sum(c.dry_um for c in before) - cut, 1.0)
+            counts = still_counts([((before[-1].at_h - c.at_h) / 24.0, c.dry_um) for c in before])
+            um = (sum(c.dry_um for c in before) - cut) * counts
+            return max(window.likely_h - before[-1].at_h, 1.0), max(um, 1.0)
 
         seen = [w for w in found.forward.windows if w.likely_h is not None]
         case_h, case_um = next((wait(w) for w in seen if w.name == "case"), (24.0, sum(c.dry_um for c in own)))
@@ -307,8 +315,6 @@ class ActedShop:
             if true is not None and found.forward.refused is not None:
                 um = usual_coat_um(self.session.shop.on_rack(name), self.clock.time)
                 if self._log(CoatLogged(dry_um=um), name):
-                    if true.ready and self.clock.time >= true.ready["level"]:
-                        true.hard_um = HARD_COUNTS * true.film[self._top(true)]
                     self._laid(true, um)
                     self.came.mended += 1
                     self._news = True
@@ -439,7 +445,10 @@ class ActedShop:
         true.laid = self.clock.time
         levels = self.usual[true.method]
         usual = levels[min(true.levels, len(levels) - 1)]
-        tried = true.film[self._top(true)] - true.hard_um  # where a nail is tried, and what is waited for
+        top = self._top(true)  # where a nail is tried, and what is waited for
+        true.laid_um.append((self.clock.time, um * project.zone(top).k_mean))
+        ages = [((self.clock.time - at).total_seconds() / 86400.0, laid) for at, laid in true.laid_um]
+        tried = true.film[top] * still_counts(ages)
         true.ready = {
             w: self._reached(self.laws.wait_h(true.id, w, usual, tried, true.finish)) for w in ("level", "case")
         }
