@@ -272,6 +272,7 @@ class Readings(Side):
 
 class Coats(Side):
     def lay(self, by, **typed):
+        self.clock.turn(hours=4)  # what was laid before is dry for the next
         self.window.anywhere.ask("coat")
         card = self.choose_and_fill("by", by, **typed)
         self.assertTrue(card.isHidden(), card.fault.text() + str([f.text() for f in card.faults.values()]))

@@ -9,6 +9,8 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from ravden.app.session import ShopSession
+from ravden.core.climate.blush import SLOW, slow_only
+from ravden.core.state.history import air_at
 from ravden.text import plan_words, wait_words, words
 from ravden.text.plan_words import BETWEEN_LABEL
 
@@ -17,6 +19,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.ahead.steps import PlannedStep
     from ravden.core.ahead.waits import Wait
+    from ravden.core.method.steps import Stage
     from ravden.journal.rack import OnRack
 
 AFTER_WAIT = {"scuff": "Scuff", "level": "Level sand", "buff": "Rub out", "case": "Case or hang"}
@@ -26,7 +29,8 @@ WITHIN_H = 0.5  # between what may be done and what is planned, of which nothing
 class NextAct(Struct, frozen=True, kw_only=True):
     """What hands do next on one instrument. at: when it may be done; open: now; planned: when the shop's plan has hands
     for it, where that is later; measure: the zone to measure before it, empty: none; sevenths: when it is ready seven
-    times in ten, where the plan waits for that; busy: hands are on other work, or not there, from then on."""
+    times in ten, where the plan waits for that; busy: hands are on other work, or not there, from then on; thinner: the
+    only one a coat does not turn white with, empty: any."""
 
     what: str
     at: datetime | None
@@ -37,6 +41,7 @@ class NextAct(Struct, frozen=True, kw_only=True):
     measure: str = ""
     sevenths: datetime | None = None
     busy: bool = False
+    thinner: str = ""
 
 
 def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAct:
@@ -67,7 +72,8 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         at = session.local(rack.moment(free_h))
         what = f"Coat {found.progress.coats_done + 1} of {found.method.coats}"
         planned = _planned(session, rack, max(free_h, found.now_h), mine[0].at_h)
-        return NextAct(what=what, at=at, late=None, open=at <= now, kind="coat", planned=planned)
+        thinner = SLOW if _slow_only(found, stage, max(free_h, found.now_h)) else ""
+        return NextAct(what=what, at=at, late=None, open=at <= now, kind="coat", planned=planned, thinner=thinner)
     if stage.kind == "wait" and found.forward.windows:
         window = found.forward.windows[0]
         what = AFTER_WAIT[window.name] if not stage.mends or stage.op == "again" else _next_hands(found, index)
@@ -134,6 +140,13 @@ def _measured(found: Outlook, hands: PlannedStep | None) -> str:
     return measured_first(found.method, index, found.rub_out)
 
 
+def _slow_only(found: Outlook, stage: Stage, at_h: float) -> bool:
+    """Whether a coat laid then turns white with the usual thinner, and not with slow."""
+    material = found.project.layers.get(stage.finish) or found.project.material
+    by = stage.by or found.project.own_way.get(material.id, "spray")
+    return slow_only(material, air_at(found.project, at_h), by)
+
+
 def _on_patch(session: ShopSession, found: Outlook, rack: OnRack, index: int) -> NextAct:
     """The next act of a repair, on its own zone or spot."""
     stage, now = found.method.stage[index], session.local(session.now)
@@ -169,7 +182,8 @@ def due_first(found: Outlook) -> PlannedStep | None:
 def when_text(act: NextAct, now: datetime) -> str:
     """open since Sat 21 Nov; from today 14:30; likely ready Thu 3 Dec (nine in ten by 6 Dec); measure Top first."""
     first = f"; measure {act.measure} first" if act.measure else ""
-    return f"{_when(act, now)}{first}"
+    with_ = f", with {act.thinner} thinner only" if act.thinner else ""
+    return f"{_when(act, now)}{with_}{first}"
 
 
 def _when(act: NextAct, now: datetime) -> str:

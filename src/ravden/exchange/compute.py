@@ -18,7 +18,7 @@ from ravden.core.film.advice import choices
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import CARD, Ledger
 from ravden.core.film.then import Flag
-from ravden.core.record import MAX_HOURS, Air, Coat, CureModel, Exposure, Sanding, Zone
+from ravden.core.record import MAX_HOURS, Air, Coat, CureModel, Exposure, Sanding, Zone, judged_C
 from ravden.exchange.case import Case
 from ravden.exchange.compute_rubout import RubOutIn, rubout
 from ravden.exchange.compute_schedule import schedule
@@ -151,7 +151,7 @@ def _cure(case: CureIn, catalogue: Catalogue) -> dict[str, Any]:
         need_in(case.until_h, -MAX_HOURS, MAX_HOURS, "until_h", "h")
     under = Conditions(air=air, exposures=light, airflow=case.airflow, rate_factor=case.rate_factor)
     found = harden(models, coats, sand, under=under, sampling=Sampling(sample_h=case.sample_h, until_h=case.until_h))
-    opens = windows(found, case.bench_C)
+    opens = windows(found, judged_C(case.bench_C))
     names = ("at_h", "dry_um", "film_um", "phi_mean", "phi_max", "Tg_min_C")
     samples = []
     for i in range(len(case.sample_h)):

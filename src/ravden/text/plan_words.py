@@ -78,6 +78,9 @@ def hindered(units: Units, found: Outlook, by: tuple[str, Air] | None) -> str:
     if what == "cold":
         least = units.temperature(material.dries_C)
         return f"Does not dry here at {units.temperature(air.temp_C)}: it wants {least} at least. Warm the room."
+    if what == "blush":
+        at = f"{units.temperature(air.temp_C)} and {100 * air.rh:.0f} % humidity"
+        return f"A coat turns white here at {at}, with slow thinner too. Warm or dry the air, or wait for another day."
     most = f"{100 * material.dries_rh:.0f} %"
     return (
         f"Does not dry here in {100 * air.rh:.0f} % humidity: at most {most} will do. Warm or dry the air, or wait for "

@@ -104,7 +104,7 @@ class Beside:
         if not laid:
             return None
         found = cure(self._project, laid, cuts, Sampling(until_h=max(end_h, laid[-1].at_h), rough=True), zone=zone.name)
-        return windows(found, self._project.instrument.bench_C)
+        return windows(found, self._project.instrument.judged_C)
 
     def _free(self, at_h: float, hands_h: float) -> float:
         """The first hour from which the shop is open and no hand of it is on the body for so long."""

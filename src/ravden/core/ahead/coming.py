@@ -151,9 +151,9 @@ class Coming:
         if self._followed is None or at_h > float(self._followed.end_state[0]) or self._since:
             self._followed = self._follow(at_h)
             self._since, self._cut_since = [], []
-        found = windows(self._followed, self.project.instrument.bench_C)
+        found = windows(self._followed, self.project.instrument.judged_C)
         if found.next_coat_h is None:
-            found = windows(self._follow(at_h + BOND_H), self.project.instrument.bench_C)
+            found = windows(self._follow(at_h + BOND_H), self.project.instrument.judged_C)
         # What the wood drank is no film that a coat could fail to hold on.
         recoat_until_h = None if self.laid[-1].dry_um <= NO_FILM_UM else found.recoat_until_h
         return Bond(next_h=found.next_coat_h, scuff_h=found.scuff_h, recoat_until_h=recoat_until_h)
@@ -172,7 +172,7 @@ class Coming:
     def windows(self, cut_um: float | None, t: float) -> Windows | None:
         """When hands may do what after the last coat so far; cut_um: of the level waited for; t: where the plan is."""
         opens = self._ahead(t)
-        return None if opens is None else windows(opens, self.project.instrument.bench_C, cut_um)
+        return None if opens is None else windows(opens, self.project.instrument.judged_C, cut_um)
 
     def since(self, cut_um: float) -> Windows:
         """The same for a window that is open already: since when, only the whole of its past can tell."""
@@ -183,7 +183,7 @@ class Coming:
             self.cuts,
             Sampling(sample_h=cut_hours(self.last_coat_h, end).tolist(), until_h=end, rough=True),
         )
-        return windows(found, self.project.instrument.bench_C, cut_um)
+        return windows(found, self.project.instrument.judged_C, cut_um)
 
     def ends(self, cut_um: float | None, t: float) -> tuple[Windows | None, ...]:
         """The same of the fast, the middle and the slow film, all before any sanding still planned."""
@@ -191,13 +191,13 @@ class Coming:
             spread = self._spread(self._likely_h(t))
             fast, slow = (self._stretched(math.exp(z * spread), t) for z in (P90_Z, -P90_Z))
             self._ends = (fast, self._ahead(t), slow)
-        bench = self.project.instrument.bench_C
+        bench = self.project.instrument.judged_C
         return tuple(None if e is None else windows(e, bench, cut_um) for e in self._ends)
 
     def _likely_h(self, t: float) -> float:
         """When what is waited for last is likely there: the case, or where that is not within sight the last coat."""
         found = self._ahead(t) if air_is_own(self.project) else None
-        case_h = None if found is None else windows(found, self.project.instrument.bench_C).case_h
+        case_h = None if found is None else windows(found, self.project.instrument.judged_C).case_h
         return self.last_coat_h if case_h is None else case_h
 
     def _ahead(self, t: float) -> History | None:

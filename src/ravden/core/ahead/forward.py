@@ -14,12 +14,14 @@ from ravden.core.ahead.patches import Patches
 from ravden.core.ahead.stages_tried import stages_left
 from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, Bond, Held, PlannedStep
 from ravden.core.calendar.hours import Spans, WorkHours, work
+from ravden.core.climate.blush import hindered
 from ravden.core.cure.film import History
 from ravden.core.cure.layered import NO_FILM_UM
 from ravden.core.cure.windows import Windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, left, progress
 from ravden.core.record import Air, Coat, Exposure, Material, Project, Sanding
+from ravden.core.rubout.aim import SANDED
 from ravden.core.rubout.rub_out import Sands
 from ravden.core.state.history import thickest
 
@@ -78,14 +80,13 @@ class _Dated:
         self.in_session = 0
         self.begun = (-1, 0)  # the stage that has coats already, and how many
         self.held: Held = {}
-        self.fresh = False  # whether a coat was laid that no wait has followed yet
         self.coats: list[Coat] = []
         self.sandings: list[Sanding] = []
         self.found: list[WindowRange] = []
         self.steps: list[PlannedStep] = []
         self.between: list[PlannedStep] = []
         self.hindered: tuple[str, Air] | None = None
-        self.air = sorted(project.air, key=lambda a: a.at_h)
+        self.air = sorted(project.dries_in, key=lambda a: a.at_h)
 
     def date(self, stages: list[tuple[int, Stage]]) -> Forward:
         """All of them, up to one that nothing in sight lets begin."""
@@ -121,18 +122,13 @@ class _Dated:
         # What is done to a patch waits for the film of that patch.
         self.film = self.patches.film(stage) or self.body
         if stage.kind in WORK_KINDS:
-            film_h = None
-            if self.fresh:
-                # Hands leave prints in a coat just laid: the work waits until it takes a scuff.
-                film_h = self._scuffs(stage)
-                self.t = max(self.t, film_h or self.t)
-                self.fresh = False
+            film_h = self._bears(place, stage)
+            self.t = max(self.t, film_h or self.t)
             self._hands(place, stage.hands_h, film_h)
             self.t += stage.rest_h
         elif stage.kind == "coats":
             self._coats(place, stage)
         elif stage.kind == "wait":
-            self.fresh = False
             self._wait(place, stage)
         else:
             self._sand(place, stage)
@@ -161,27 +157,37 @@ class _Dated:
             out.append(piece)
         return tuple(out) if out and out[0][0] >= self.t - 1e-9 else ()
 
-    def _scuffs(self, stage: Stage) -> float | None:
-        """When the film so far bears a scuff; None without film. Raises _Stuck where it never does."""
-        found = self.film.windows(None, self.t)
-        if found is None or self.film.dry_um <= NO_FILM_UM:
+    def _bears(self, place: int, stage: Stage) -> float | None:
+        """When the film so far bears a piece of work, whatever came before it: a scuff, or for the last level and what
+        follows it a level; with coats to come a level to the depth of its cut; and for what is fitted to it the hours
+        of its finish. None: there is no film. Raises _Stuck where it never does."""
+        film = self.film
+        if not film.laid or film.dry_um <= NO_FILM_UM:
             return None
-        if found.scuff_h is None:
-            if found.case_h is not None and found.level_h is None:
-                return found.case_h  # it never hardens, and is handled all the same
-            self._stuck(replace(stage, window="scuff"))
-        return found.scuff_h
+        sands = stage.kind in SANDED and not stage.mends
+        cut_um = next_cut_um(self.sands, self.method, place, film.zone) if sands else None
+        found = film.windows(cut_um, self.t)
+        if found is None:
+            return None
+        asked = "level" if sands else "scuff"
+        at_h = found.at(asked)
+        if at_h is None and found.case_h is not None and found.level_h is None and found.scuff_h is None:
+            at_h = found.case_h  # it never hardens, and is handled all the same
+        if at_h is None:
+            self._stuck(replace(stage, window=asked))
+        if sands and cut_um is not None and found.scuff_h is not None:
+            at_h = max(at_h, found.scuff_h)
+        if stage.kind == "finish":
+            at_h = max(at_h, film.last_coat_h + self._material(film.laid[-1].finish).handle_h)
+        return at_h
 
     def _stuck(self, stage: Stage) -> NoReturn:
         self.found.append(_range(stage, None, None, None, None))
         raise _Stuck
 
     def _sand(self, place: int, stage: Stage) -> None:
-        film_h = None
-        if stage.kind == "scuff":
-            # Paper on a film that is still wet tears it: the scuff waits for its own window.
-            film_h = self._scuffs(stage)
-            self.t = max(self.t, film_h or self.t)
+        film_h = self._bears(place, stage)
+        self.t = max(self.t, film_h or self.t)
         planned, hands = sanded(self.sands, self.method, place, stage)
         began = self._hands(place, hands, film_h)
         um = stage.um if stage.um is not None else planned
@@ -275,7 +281,6 @@ class _Dated:
                 free_h=free_h,
             )
         )
-        self.fresh = True
 
     def _coat(self, stage: Stage, at: float, dry_um: float) -> Coat:
         if stage.patch:
@@ -337,11 +342,12 @@ class _Dated:
     def _fair(self, at_h: float, stage: Stage) -> float:
         """The first hour from at_h on whose air lets a coat dry. Raises _Stuck where none does within sight."""
         material, air = self._material(stage.finish), self._air_at(at_h)
-        what = material.hindered(air.temp_C, air.rh)
+        by = stage.by or self.project.own_way.get(material.id, "spray")
+        what = hindered(material, air, by)
         if not what:
             return at_h
         better = (a.at_h for a in self.air if at_h < a.at_h <= at_h + HORIZON_H)
-        fair = next((h for h in better if not material.hindered(self._air_at(h).temp_C, self._air_at(h).rh)), None)
+        fair = next((h for h in better if not hindered(material, self._air_at(h), by)), None)
         if fair is None:
             self.hindered = (what, air)
             self._stuck(replace(stage, window="next_coat"))

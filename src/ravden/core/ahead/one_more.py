@@ -40,5 +40,5 @@ def one_more(found: Outlook, coat_um: float) -> OneMore:
             continue
         end_h = found.now_h + HORIZON_H
         solved = film.cure(Sampling(until_h=end_h, rough=True))
-        out.append(windows(solved, project.instrument.bench_C).level_h)
+        out.append(windows(solved, project.instrument.judged_C).level_h)
     return OneMore(as_is_h=out[0], with_it_h=out[1])

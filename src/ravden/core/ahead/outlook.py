@@ -77,14 +77,14 @@ class Softness:
         """Least margin over the whole film [K]; None without film."""
         if self.found is None:
             return None
-        return float(self.found.column("Tg_min_C")[-1]) - self.project.instrument.bench_C
+        return float(self.found.column("Tg_min_C")[-1]) - self.project.instrument.judged_C
 
     @property
     def warmed_K(self) -> float | None:
         """Least margin over what a wheel warms [K]; None without film."""
         if self.found is None:
             return None
-        return float(self.found.column("Tg_warmed_C")[-1]) - self.project.instrument.bench_C
+        return float(self.found.column("Tg_warmed_C")[-1]) - self.project.instrument.judged_C
 
     @property
     def shrink_um(self) -> float:
@@ -98,7 +98,7 @@ class Softness:
         if self.found is None:
             return None
         least = self.found.least_Tg_over_top_C(-1, depth_um)
-        return least - self.project.instrument.bench_C
+        return least - self.project.instrument.judged_C
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

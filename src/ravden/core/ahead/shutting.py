@@ -22,4 +22,4 @@ def shuts_h(found: Outlook) -> float | None:
     if not film.laid:
         return None
     solved = film.cure(Sampling(until_h=found.now_h + HORIZON_H, rough=True))
-    return windows(solved, project.instrument.bench_C).recoat_until_h
+    return windows(solved, project.instrument.judged_C).recoat_until_h

@@ -150,7 +150,7 @@ def _solved(
         sandings=cuts,
         after=None if past is None else past.found,
         under=Conditions(
-            air=project.air,
+            air=project.dries_in,
             rate_factor=project.rate,
             exposures=[e for e in (*project.light_on(zone_name), *light) if start < e.at_h <= end_h],
         ),
@@ -168,7 +168,7 @@ def _solved(
         if inside.any() and start > -1e8:
             q05, q95 = state.quantiles(zone_name, (0.05, 0.95))
             low[inside], high[inside] = q05 * swell[inside], q95 * swell[inside]
-    softness = found.softness_C(DEPTHS) - project.instrument.bench_C
+    softness = found.softness_C(DEPTHS) - project.instrument.judged_C
     return Line(
         found=found, hours=at, low_um=low, high_um=high, margin_K=softness, scale=scale, end=end
     )  # fmt: skip

@@ -145,13 +145,16 @@ class _Film:
             coats,
             sandings=cuts,
             under=Conditions(
-                air=air or self.project.air, exposures=self.light, airflow=airflow, rate_factor=rate * self.project.rate
+                air=air or self.project.dries_in,
+                exposures=self.light,
+                airflow=airflow,
+                rate_factor=rate * self.project.rate,
             ),
             sampling=Sampling(sample_h=sample_h, until_h=self.end_h, rough=rough),
         )
 
     def windows(self, found: History) -> Windows:
-        return windows(found, self.project.instrument.bench_C, self.cut_um)
+        return windows(found, self.project.instrument.judged_C, self.cut_um)
 
 
 def _film(found: Outlook) -> _Film | None:
@@ -263,12 +266,12 @@ def _why(found: Outlook, film: _Film, now: History) -> Why | None:
     um, hours, start = _heaviest(film.laid)
     return Why(
         depth_um=depth, film_um=float(row[2]), share=share,
-        margin_K=float(row[5]) - found.project.instrument.bench_C, session_um=um, session_h=hours, session_at_h=start,
+        margin_K=float(row[5]) - found.project.instrument.judged_C, session_um=um, session_h=hours, session_at_h=start,
     )  # fmt: skip
 
 
 def _now(found: Outlook, now: History) -> Now | None:
-    row, bench = now.samples[-1], found.project.instrument.bench_C
+    row, bench = now.samples[-1], found.project.instrument.judged_C
     if row[1] <= 0:
         return None
     return Now(

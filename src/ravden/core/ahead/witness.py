@@ -62,4 +62,4 @@ def _margins(found: Outlook, rate: float, hours: list[float]) -> list[float]:
     asked = Sampling(sample_h=sorted(hours), until_h=found.now_h, rough=True)
     past = film.cure(asked, rate / project.rate)
     by_hour = dict(zip(sorted(hours), past.column("Tg_min_C").tolist(), strict=True))
-    return [by_hour[h] - project.instrument.bench_C for h in hours]
+    return [by_hour[h] - project.instrument.judged_C for h in hours]

@@ -205,6 +205,7 @@ def integrate(
     cl_t,
     cl_k,
     cl_flow,
+    cl_pace,
     samples,
     m,
     airflow,
@@ -292,8 +293,8 @@ def integrate(
             continue
         temp_k = cl_k[i_cl]
         inverse = 1.0 / temp_k - 1.0 / T_REF_K
-        scale = m[D0] * math.exp(-m[EA] / GAS_R * inverse)
-        ke = m[KE20] * math.exp(-EA_SURFACE / GAS_R * inverse) * airflow * cl_flow[i_cl]
+        scale = m[D0] * math.exp(-m[EA] / GAS_R * inverse) * cl_pace[i_cl]
+        ke = m[KE20] * math.exp(-EA_SURFACE / GAS_R * inverse) * airflow * cl_flow[i_cl] * cl_pace[i_cl]
         while t < stop - 1e-12:
             tries += 1
             if tries > MOST_TRIES:

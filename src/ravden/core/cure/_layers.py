@@ -17,20 +17,26 @@ def glass_C(alpha, tg0_K, tg1_K, bend):
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _rate(alpha, k, n, tg0_K, tg1_K, bend, temp_C, kind):
+def _rate(alpha, k, n, tg0_K, tg1_K, bend, temp_C, kind, skin, tail):
     if kind == CROSSLINK:
         over = glass_C(alpha, tg0_K, tg1_K, bend) - temp_C - GLASS_OVER_K
         g = GLASS_FLOOR + (1.0 - GLASS_FLOOR) / (1.0 + math.exp(min(over / GLASS_WIDTH_K, 50.0)))
         return k * max(1.0 - alpha, 0.0) ** n * g
-    return k * max(1.0 - alpha, 0.0)
+    quick = k * max(skin - alpha, 0.0)
+    if tail <= 0.0:
+        return quick
+    return quick + tail * min(alpha / skin, 1.0) * max(1.0 - alpha, 0.0)
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def react(hours, temps_C, born, gone, slowed, wait, kind, k20, n, ea, tg0_K, tg1_K, bend, alpha):
+def react(
+    hours, temps_C, born, gone, slowed, wait, kind, k20, n, ea, tg0_K, tg1_K, bend, skin, tails, alpha
+):  # fmt: skip
     """Conversion of every layer at every hour of the grid, into alpha (hours, layers).
 
     temps_C: (G-1,) air of each interval; born, gone: grid index at which a layer is laid and sanded off; slowed:
-    (G-1, layers) how many times slower it reacts there; wait: (layers,) hours at 20 C before it begins.
+    (G-1, layers) how many times slower it reacts there; wait: (layers,) hours at 20 C before it begins; skin: share
+    that oxygen reaches quickly, tails: (G-1, layers) rate of the rest at 20 C [1/h].
     """
     for j in range(born.shape[0]):
         a, left = 0.0, wait[j]
@@ -46,13 +52,13 @@ def react(hours, temps_C, born, gone, slowed, wait, kind, k20, n, ea, tg0_K, tg1
                 dt -= used
                 if left > 1e-12:
                     continue
-            k = k20 * factor / slowed[i, j]
+            k, tail = k20 * factor / slowed[i, j], factor * tails[i, j]
             while dt > 1e-12:
-                r1 = _rate(a, k, n, tg0_K, tg1_K, bend, temps_C[i], kind)
+                r1 = _rate(a, k, n, tg0_K, tg1_K, bend, temps_C[i], kind, skin, tail)
                 h = min(dt, STEP_SHARE / max(r1, 1e-12))
-                r2 = _rate(a + 0.5 * h * r1, k, n, tg0_K, tg1_K, bend, temps_C[i], kind)
-                r3 = _rate(a + 0.5 * h * r2, k, n, tg0_K, tg1_K, bend, temps_C[i], kind)
-                r4 = _rate(a + h * r3, k, n, tg0_K, tg1_K, bend, temps_C[i], kind)
+                r2 = _rate(a + 0.5 * h * r1, k, n, tg0_K, tg1_K, bend, temps_C[i], kind, skin, tail)
+                r3 = _rate(a + 0.5 * h * r2, k, n, tg0_K, tg1_K, bend, temps_C[i], kind, skin, tail)
+                r4 = _rate(a + h * r3, k, n, tg0_K, tg1_K, bend, temps_C[i], kind, skin, tail)
                 a = min(a + h / 6.0 * (r1 + 2.0 * r2 + 2.0 * r3 + r4), 1.0)
                 dt -= h
         alpha[hours.shape[0] - 1, j] = a

@@ -28,6 +28,7 @@ TOP_FINENESS = 6.0  # [C] bottom over top cell; 5 to 10 does as well
 STEP_TOLERANCE = 0.08  # [C] gap of second to first order in u; mean phi within 0.5 %
 ROUGH_TOLERANCE, ROUGH_CELLS = 0.3, 8  # [C] for the ends of a range and for a drag
 DEFAULT_TEMP_C = 20.0
+DAMP_RH, DAMP_EXPONENT = 0.5, 0.4  # [A] from which humidity on a film of water dries slower, and how
 WATER_EA_J_MOL = 38000.0  # [A] as solvent at the surface
 
 
@@ -255,8 +256,9 @@ def solve(
     frac = grid(cells) if after is None else after.fractions
     ev = np.array(events, dtype=float).reshape(-1, 3)
     u0 = np.full(len(ev), wet_solvent(material.solids))
-    cl_t, felt_C, cl_flow = felt(temps, [e[0] for e in events], end)
+    cl_t, felt_C, cl_flow, felt_rh = felt(temps, [e[0] for e in events], end)
     cl_k = felt_C + 273.15
+    cl_pace = damped(felt_rh) if material.water_share > 0 else np.ones(len(cl_t))
     at_sample = np.zeros((len(samples), _kernel.COLUMNS))
     profiles = np.zeros((len(samples), len(frac)))
     start = min([e[0] for e in events] + [0.0])
@@ -269,8 +271,8 @@ def solve(
         rows = np.zeros((capacity, _kernel.COLUMNS))
         u, state = begin_u.copy(), begin.copy()
         used = _kernel.integrate(
-            ev[:, 0].copy(), ev[:, 1].astype(np.int64), ev[:, 2].copy(), u0, cl_t, cl_k, cl_flow, samples, constants,
-            float(airflow), float(end), frac, float(tolerance), rows, at_sample, profiles,
+            ev[:, 0].copy(), ev[:, 1].astype(np.int64), ev[:, 2].copy(), u0, cl_t, cl_k, cl_flow, cl_pace, samples,
+            constants, float(airflow), float(end), frac, float(tolerance), rows, at_sample, profiles,
             u, state,
         )  # fmt: skip
         if used >= 0:
@@ -291,6 +293,17 @@ def solve(
         material=material,
         wet=wet,
     )
+
+
+def damped(rh: Floats) -> Floats:
+    """How much slower a film of water dries in damp air [-]; drier than half is no faster. Source: [A].
+
+    .. math:: \\min(1, ((1 - RH) / 0.5)^{0.4})
+
+    >>> damped(np.array([0.3, 0.5, 0.8])).round(2).tolist()
+    [1.0, 1.0, 0.69]
+    """
+    return np.asarray(np.minimum(1.0, (np.maximum(1.0 - rh, 0.0) / (1.0 - DAMP_RH)) ** DAMP_EXPONENT))
 
 
 def warm_up() -> None:

@@ -47,14 +47,15 @@ def step_means(at_h: Floats, values: Floats, hours: Floats) -> Floats:
     return np.where(width > 1e-9, np.diff(up_to(hours)) / np.maximum(width, 1e-9), now)
 
 
-def felt(air: Sequence[Air], marks: Sequence[float], end: float) -> tuple[Floats, Floats, Floats]:
-    """Hours from which air holds, and its temperature [C] and movement [-] as means until the next; the last row stays
-    as it is. Air told no closer than it is felt comes back unchanged."""
+def felt(air: Sequence[Air], marks: Sequence[float], end: float) -> tuple[Floats, Floats, Floats, Floats]:
+    """Hours from which air holds, and its temperature [C], movement [-] and humidity [-] as means until the next; the
+    last row stays as it is. Air told no closer than it is felt comes back unchanged."""
     at_h = np.array([a.at_h for a in air])
     temps, moves = np.array([a.temp_C for a in air]), np.array([a.moves for a in air])
+    rh = np.array([a.rh for a in air])
     kept = sorted({*air_hours(air, marks, end), *(a.at_h for a in air if a.at_h >= end), air[-1].at_h})
     if len(kept) == len(set(at_h.tolist())) or len(air) < 2:
-        return at_h, temps, moves
+        return at_h, temps, moves, rh
     hours = np.array(kept)
-    felt_C, felt_moves = (np.append(step_means(at_h, values, hours), values[-1]) for values in (temps, moves))
-    return hours, felt_C, felt_moves
+    means = [np.append(step_means(at_h, values, hours), values[-1]) for values in (temps, moves, rh)]
+    return hours, means[0], means[1], means[2]

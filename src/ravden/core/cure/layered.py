@@ -2,8 +2,11 @@
 
 Crosslinking: d alpha/dt = k(T) (1-alpha)^n g, where g falls to 2 % once the film is 10 K more glassy than the air is
 warm; solvent held by two parts leaves as d phi/dt = -ks f(T) phi/(1 + (depth/hs)^2), depth to the layer's underside;
-oxidation: after an induction time d alpha/dt = k(T) (1-alpha)/(1 + (h/h0)^2 + ((above+h)^2 - h^2)/hc^2), so that thick
-coats dry slower, and buried ones too; light: alpha = 1 - exp(-ln2 E/Ec) with the dose E falling by 1/e every Dp.
+oxidation: after an induction time
+d alpha/dt = f(T) a^.24 [k L (s - alpha)+/(1 + (h/h0)^2 + ((above+h)^2 - h^2)/hc^2) + t sqrt(L)/(1 + z/zt)
+min(alpha/s, 1) (1 - alpha)], so that thick coats dry slower, buried ones too, and a fast skin has a slow tail (a:
+airflow, L: light, s: share that oxygen reaches quickly, z: depth of the layer's underside); light:
+alpha = 1 - exp(-ln2 E/Ec) with the dose E falling by 1/e every Dp.
 Hardness by DiBenedetto's equation. Sources: standard forms [S]; constants [A].
 """
 
@@ -179,7 +182,9 @@ def solve(
     at_h = np.array([a.at_h for a in temps])
     temps_C = step_means(at_h, np.array([a.temp_C for a in temps]), hours)
     flow = airflow * step_means(at_h, np.array([a.moves for a in temps]), hours)
-    alpha, buried = _cured(model, coats, exposures, hours, temps_C, flow, thick, born, left, rate_factor)
+    lit = step_means(at_h, np.array([a.light for a in temps]), hours)
+    around = _Around(temps_C=temps_C, flow=flow, light=lit, rate_factor=rate_factor)
+    alpha, buried = _cured(model, coats, exposures, hours, around, thick, born, left)
     phi = _held(model, hours, temps_C, flow, born, left, rate_factor)
     rows = _rows(model, hours, alpha, phi, left, thick)
     # A sample at an event's own hour is taken before it.
@@ -237,9 +242,19 @@ def _layers(
     return thick, born, np.maximum(left, 0.0)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Around:
+    """The air of each interval of the grid: its warmth [C], movement and light [-]; rate_factor: this shop's."""
+
+    temps_C: Floats
+    flow: Floats
+    light: Floats
+    rate_factor: float
+
+
 def _cured(
-    model: Reacting, coats: Sequence[Coat], exposures: Sequence[Exposure], hours: Floats, temps_C: Floats,
-    flow: Floats, thick: Floats, born: NDArray[np.intp], left: Floats, rate_factor: float,
+    model: Reacting, coats: Sequence[Coat], exposures: Sequence[Exposure], hours: Floats, around: _Around,
+    thick: Floats, born: NDArray[np.intp], left: Floats,
 ) -> tuple[Floats, tuple[Buried, ...]]:  # fmt: skip
     """Degree of cure of every layer at every hour, and the coats that were covered too soon."""
     alpha = np.zeros_like(left)
@@ -250,22 +265,27 @@ def _cured(
     # Imported here: the compiler costs a third of a second that the first paint must not pay.
     from ravden.core.cure import _layers as kernel
 
-    slowed = np.ones((len(hours) - 1, len(thick)))
+    slowed, tails, skin = np.ones((len(hours) - 1, len(thick))), np.zeros((len(hours) - 1, len(thick))), 1.0
     wait = np.zeros(len(thick))
     gone = np.array([_last(left[:, j]) for j in range(len(thick))], dtype=np.intp)
     crosslinks = isinstance(model, Crosslink)
     if isinstance(model, Oxidation):
         depth, own = np.cumsum(left[:, ::-1], axis=1)[:, ::-1][:-1], left[:-1]
         thin = 1.0 + (own / (model.coat_um or model.thick_um)) ** 2 + (depth**2 - own**2) / model.thick_um**2
-        fanned = model.light * flow**FAN_EXPONENT
+        light, moved = model.light * around.light, around.flow**FAN_EXPONENT
+        fanned = light * moved
         slowed = thin / fanned[:, None]
         wait[:] = model.induction_h / fanned[np.minimum(born, len(fanned) - 1)]
+        skin = model.skin_share
+        # Light reaches the skin: what lies under it follows by the root of it.
+        pace = model.tail_per_h * around.rate_factor * np.sqrt(light) * moved
+        tails = pace[:, None] / (1.0 + depth / model.tail_um)
     kind, n = (kernel.CROSSLINK, model.n) if isinstance(model, Crosslink) else (kernel.OXIDATION, 1.0)
 
     def react() -> None:
         kernel.react(
-            hours, temps_C, born, gone, slowed, wait, kind, model.k20_per_h * rate_factor, n, model.Ea_J_mol,
-            model.Tg0_C + 273.15, model.Tg1_C + 273.15, model.bend, alpha,
+            hours, around.temps_C, born, gone, slowed, wait, kind, model.k20_per_h * around.rate_factor, n,
+            model.Ea_J_mol, model.Tg0_C + 273.15, model.Tg1_C + 273.15, model.bend, skin, tails, alpha,
         )  # fmt: skip
 
     react()

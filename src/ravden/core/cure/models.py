@@ -48,7 +48,9 @@ class Oxidation(Struct, CureModel, frozen=True, kw_only=True):
     """An oil that takes up oxygen. induction_h: before anything happens at 20 C [h]; k20_per_h [1/h]; coat_um: own film
     of a coat in which oxygen takes twice as long [um], 0: as thick_um; thick_um: the same of what lies above [um];
     buried_share: conversion below which a coat should not be covered [-]; light: how many times faster in sun or under
-    ultraviolet [-]."""
+    ultraviolet [-]; skin_share: share that oxygen reaches quickly [-], the rest follows at tail_per_h [1/h], half as
+    fast from tail_um down [um]; scuff_K: margin of the top from which it takes a scuff [K]: varnish powders under paper
+    long before it is hard."""
 
     model: str = "oxidation"
     induction_h: float
@@ -63,8 +65,16 @@ class Oxidation(Struct, CureModel, frozen=True, kw_only=True):
     recoat_share: float = 0.9
     light: float = 1.0
     shrink: float = 0.0
+    skin_share: float = 1.0
+    tail_per_h: float = 0.0
+    tail_um: float = 100.0
+    scuff_K: float = 0.0
 
     def __post_init__(self) -> None:
+        need_above(self.skin_share, 0, "skin_share", 1.0 + 1e-9)
+        need_in(self.tail_per_h, 0, 1e3, "tail_per_h")
+        need_above(self.tail_um, 0, "tail_um", 1e5)
+        need_in(self.scuff_K, -100, 50, "scuff_K", "K")
         need(self.model == "oxidation", "model", f"must be oxidation (got {self.model})")
         need_in(self.induction_h, 0, 1e4, "induction_h", "h")
         need_above(self.k20_per_h, 0, "k20_per_h", 1e6)

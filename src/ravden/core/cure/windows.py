@@ -20,6 +20,8 @@ BUFF_MARGIN_K = 15.0  # [A] top 30 um, which a wheel warms; and the whole film a
 BUFF_SHRINK = 0.05  # [A] shrink still to come, share of the film
 CASE_MARGIN_K = 20.0  # [A] whole film
 NEXT_COAT_MARGIN_K = -25.0  # [A] top 6 um, films that dry
+FULL_SHARE = 0.85  # [A] of the way to the hardness a finish ends at: more is asked of none
+FAR_C = 1e6  # harder than any
 CUT_BELOW_UM = 3.0  # [A] film below a cut that must bear the paper too
 CUT_SAMPLES, CUT_FIRST_H = 80, 0.1  # hours at which the depth of a cut is looked at, even in the logarithm of time
 
@@ -51,23 +53,40 @@ class Windows:
         return value
 
 
-def excesses(bench_C: float, scuff_K: float = SCUFF_MARGIN_K) -> dict[str, Callable[[Floats], Floats]]:
-    """For each window, how far rows of a history are past its threshold (>= 0: open)."""
+def excesses(
+    judged_C: float, scuff_K: float = SCUFF_MARGIN_K, full_C: float = FAR_C
+) -> dict[str, Callable[[Floats], Floats]]:
+    """For each window, how far rows of a history are past its threshold (>= 0: open). judged_C: what the film is judged
+    by; full_C: the glass transition its softest part ends at: no window asks for more than a finish can ever give."""
     c = COLUMN
+    most_K = FULL_SHARE * (full_C - judged_C)
+    scuff, level, buff, case = (min(k, most_K) for k in (scuff_K, LEVEL_MARGIN_K, BUFF_MARGIN_K, CASE_MARGIN_K))
     return {
-        "touch_dry": lambda r: r[:, c["Tg_surface_C"]] - bench_C - TOUCH_MARGIN_K,
-        "scuff": lambda r: r[:, c["Tg_top_C"]] - bench_C - scuff_K,
-        "level": lambda r: r[:, c["Tg_min_C"]] - bench_C - LEVEL_MARGIN_K,
+        "touch_dry": lambda r: r[:, c["Tg_surface_C"]] - judged_C - TOUCH_MARGIN_K,
+        "scuff": lambda r: r[:, c["Tg_top_C"]] - judged_C - scuff,
+        "level": lambda r: r[:, c["Tg_min_C"]] - judged_C - level,
         "buff": lambda r: np.minimum.reduce(
             [
-                r[:, c["Tg_warmed_C"]] - bench_C - BUFF_MARGIN_K,
-                r[:, c["Tg_min_C"]] - bench_C - LEVEL_MARGIN_K,
+                r[:, c["Tg_warmed_C"]] - judged_C - buff,
+                r[:, c["Tg_min_C"]] - judged_C - level,
                 1e3 * (BUFF_SHRINK - 1 + r[:, c["dry_um"]] / np.maximum(r[:, c["film_um"]], 1e-9)),
             ]
         ),
-        "case": lambda r: r[:, c["Tg_min_C"]] - bench_C - CASE_MARGIN_K,
-        "next_coat": lambda r: r[:, c["Tg_top_C"]] - bench_C - NEXT_COAT_MARGIN_K,
+        "case": lambda r: r[:, c["Tg_min_C"]] - judged_C - case,
+        "next_coat": lambda r: r[:, c["Tg_top_C"]] - judged_C - NEXT_COAT_MARGIN_K,
     }
+
+
+def full_C(history: History) -> float:
+    """The glass transition the softest part of a film ends at [C]."""
+    parts = history.parts if isinstance(history, StackHistory) else (history,)
+    return min(_full_C(part) for part in parts)
+
+
+def _full_C(part: CureHistory | LayerHistory) -> float:
+    if isinstance(part, CureHistory):
+        return part.material.Tg_dry_C
+    return FAR_C if isinstance(part.model, NeverHard) else part.model.Tg1_C
 
 
 def opens(rows: Floats, excess: Floats, start_h: float) -> float | None:
@@ -86,8 +105,9 @@ def opens(rows: Floats, excess: Floats, start_h: float) -> float | None:
     return start_h + float(np.exp(np.log(ta) + share * (np.log(tb) - np.log(ta))))
 
 
-def windows(history: History, bench_C: float = 20.0, cut_um: float | None = None) -> Windows:
-    """When each window opens after the last coat, in the history's hours; bench_C is where the work will be done.
+def windows(history: History, judged_C: float = 20.0, cut_um: float | None = None) -> Windows:
+    """When each window opens after the last coat, in the history's hours; judged_C: what the film is judged by where
+    the work will be done (`Instrument.judged_C`).
 
     cut_um: what a level takes that coats follow, so that it may begin as cut_window has it; None: it is the last one.
     """
@@ -105,13 +125,14 @@ def windows(history: History, bench_C: float = 20.0, cut_um: float | None = None
         )  # fmt: skip
     rows = history.steps[history.steps[:, 0] > start]
     found: dict[str, float | None] = {}
-    scuff_K = top.material.scuff_K if isinstance(top, CureHistory) else SCUFF_MARGIN_K
-    for name, excess in excesses(bench_C, scuff_K).items():
+    asked = top.material if isinstance(top, CureHistory) else top.model
+    scuff_K = getattr(asked, "scuff_K", SCUFF_MARGIN_K)
+    for name, excess in excesses(judged_C, scuff_K, full_C(history)).items():
         found[name] = opens(rows, excess(rows), start)
     if isinstance(top, LayerHistory):
         found["next_coat"] = opens(rows, 100 * (rows[:, TOP_CURED] - _ready(top.model)), start)
     if cut_um is not None:
-        found["level"] = cut_window(history, cut_um, bench_C)
+        found["level"] = cut_window(history, cut_um, judged_C)
     shrink = np.maximum(
         rows[:, COLUMN["film_um"]] - rows[:, COLUMN["dry_um"]], 0.0
     )  # nothing less than none, by rounding
@@ -133,7 +154,7 @@ def cut_hours(start_h: float, end_h: float) -> Floats:
     return np.minimum(start_h + np.geomspace(CUT_FIRST_H, end_h - start_h, CUT_SAMPLES), end_h)
 
 
-def cut_window(history: History, cut_um: float, bench_C: float = 20.0) -> float | None:
+def cut_window(history: History, cut_um: float, judged_C: float = 20.0) -> float | None:
     """When a level that coats follow may begin: the film to the depth of the cut, and 3 um below it, bears the paper.
 
     What lies deeper dries under the coats to come, and is counted there. history: sampled at cut_hours of its last
@@ -144,7 +165,8 @@ def cut_window(history: History, cut_um: float, bench_C: float = 20.0) -> float 
         return None
     at = np.flatnonzero(history.samples[:, 0] > start)
     least = [history.least_Tg_over_top_C(int(i), cut_um + CUT_BELOW_UM) for i in at]
-    return opens(history.samples[at], np.array(least) - bench_C - LEVEL_MARGIN_K, start)
+    level_K = min(LEVEL_MARGIN_K, FULL_SHARE * (full_C(history) - judged_C))
+    return opens(history.samples[at], np.array(least) - judged_C - level_K, start)
 
 
 def _ready(model: Reacting) -> float:

@@ -117,7 +117,7 @@ def waiting(case: Case) -> Quarrel | None:
     start = found.now_h
     shelf = [Coat(at_h=start + i, dry_um=material.coat_dry_um) for i in range(SHELF_COATS)]
     shelved = cure(found.project, shelf, (), Sampling(until_h=start + HORIZON_H, rough=True))
-    opens = windows(shelved, found.project.instrument.bench_C).at(window.name)
+    opens = windows(shelved, found.project.instrument.judged_C).at(window.name)
     if opens is None:
         return None
     own = [c for c in (*found.project.coats, *found.forward.coats) if c.at_h < window.likely_h and not c.finish]

@@ -22,7 +22,7 @@ from ravden.core.record.acts import (
     Sanding,
     StepDone,
 )
-from ravden.core.record.instrument import FLOOR_SHARE, GROUNDS, SHEENS, Instrument, Measures, Zone
+from ravden.core.record.instrument import FLOOR_SHARE, GROUNDS, SHEENS, Instrument, Measures, Zone, judged_C
 from ravden.core.record.material import MAX_FILM_UM, RATE_LN_SD, CureModel, Material, SolventLoss
 from ravden.core.record.project import Project
 
@@ -59,4 +59,5 @@ __all__ = [
     "SolventLoss",
     "StepDone",
     "Zone",
+    "judged_C",
 ]

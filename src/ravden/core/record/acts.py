@@ -180,7 +180,8 @@ class Air(Struct, frozen=True, kw_only=True):
     """The shop's air from an hour on: temperature [C] and relative humidity as a share [-].
 
     source: told (by hand), log, forecast, usual (for the month), own (as the logger had it of late) or cabinet.
-    airflow: 1 still, 3 a fan; 0: as its source has it.
+    airflow: 1 still, 3 a fan; 0: as its source has it; light: on the work, times that of a room [-]: 1.5 sun through
+    glass, 3 a lamp box.
     """
 
     at_h: float
@@ -189,8 +190,10 @@ class Air(Struct, frozen=True, kw_only=True):
     source: str = "told"
     id: int = 0
     airflow: float = 0.0
+    light: float = 1.0
 
     def __post_init__(self) -> None:
+        need_in(self.light, 0.1, 20, "light")
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need_in(self.temp_C, -20, 80, "temp_C", "C")
         need_in(self.rh, 0, 1, "rh")

@@ -76,6 +76,21 @@ class Measures(Struct, frozen=True, kw_only=True):
             raise InputError("waist_mm", "must not be wider than the upper or lower bout")
 
 
+USUAL_C = 20.0
+COOLER_COUNTS, WARMER_COUNTS = 0.5, 0.65  # [A] of a bench below 20 C, and above
+
+
+def judged_C(bench_C: float) -> float:
+    """What a film is judged by on a bench [C]: a cold one does not harden what is soft, since paper brings its own
+    heat, and a warm one counts for more, not for all. Source: [A].
+
+    >>> [judged_C(t) for t in (12.0, 20.0, 30.0)]
+    [16.0, 20.0, 26.5]
+    """
+    share = COOLER_COUNTS if bench_C < USUAL_C else WARMER_COUNTS
+    return USUAL_C + share * (bench_C - USUAL_C)
+
+
 class Instrument(Struct, frozen=True, kw_only=True):
     """An instrument on the rack, as it was entered."""
 
@@ -90,6 +105,11 @@ class Instrument(Struct, frozen=True, kw_only=True):
     bench_C: float = 20.0
     promised_h: float | None = None
     ground: str = "sealed"
+
+    @property
+    def judged_C(self) -> float:
+        """The warmth of the bench as a film is judged by it [C]."""
+        return judged_C(self.bench_C)
 
     def __post_init__(self) -> None:
         need(self.name.strip() != "", "name", "give the instrument a name")

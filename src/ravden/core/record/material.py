@@ -87,6 +87,7 @@ class Material(Struct, frozen=True, kw_only=True):
     flatted: bool = False  # dulled by particles all through
     dries_C: float = 5.0  # air colder than this does not dry it to a sound film
     dries_rh: float = 0.90  # nor does air damper than this
+    handle_h: float = 16.0  # [A] after the last coat before it is unmasked, drilled or fitted, whatever the air
 
     def __post_init__(self) -> None:
         need_above(self.volume_solids, 0, "volume_solids", 1.0 + 1e-9)
@@ -94,6 +95,7 @@ class Material(Struct, frozen=True, kw_only=True):
         need_in(self.flight_loss, 0, 0.9, "flight_loss")
         need_in(self.dries_C, -10, 40, "dries_C", "C")
         need_in(self.dries_rh, 0.1, 1, "dries_rh")
+        need_in(self.handle_h, 0, 1000, "handle_h", "h")
 
     def hindered(self, temp_C: float, rh: float) -> str:
         """What keeps it from drying to a sound film in this air: cold, damp, or nothing."""

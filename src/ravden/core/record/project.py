@@ -97,6 +97,12 @@ class Project(Struct, frozen=True, kw_only=True):
     def air(self) -> tuple[Air, ...]:
         return tuple(a for a in self.acts if isinstance(a, Air))
 
+    @property
+    def dries_in(self) -> tuple[Air, ...]:
+        """The air its films dry in: as told, and where nothing was, air as warm as the bench, which is no reading."""
+        told = self.air
+        return told or (Air(at_h=0.0, temp_C=self.instrument.bench_C, rh=0.5, source="assumed"),)
+
     def zone(self, name: str) -> Zone:
         for zone in self.zones:
             if zone.name == name:

@@ -254,7 +254,7 @@ def _windows(r: Record, upto: Coat, until_h: float) -> Windows:
     project, zone = r.found.project, r.zone
     laid, cuts = film_events(project, zone, 1.0, upto.at_h)
     found = cure(project, laid, cuts, Sampling(until_h=until_h + 24 * 14, rough=True), zone=zone.name)
-    return windows(found, project.instrument.bench_C)
+    return windows(found, project.instrument.judged_C)
 
 
 def forbidden(r: Record) -> Looked:

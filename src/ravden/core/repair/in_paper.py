@@ -98,7 +98,7 @@ def _margin(r: Record, at_h: float) -> float | None:
     if not laid:
         return None
     history = cure(project, laid, cuts, Sampling(sample_h=[at_h], until_h=at_h, rough=True), zone=r.zone.name)
-    return float(history.column("Tg_min_C")[-1]) - project.instrument.bench_C
+    return float(history.column("Tg_min_C")[-1]) - project.instrument.judged_C
 
 
 def cased_early(r: Record) -> Looked:

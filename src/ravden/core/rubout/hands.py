@@ -68,7 +68,7 @@ def _rung(project: Project, sanding: Sanding, drawer: Drawer) -> Rung | None:
     if sum(c.dry_um for c in laid) - sum(s.um for s in cuts) <= LEAST_LEFT_UM:
         return None
     found = cure(project, laid, cuts, Sampling(sample_h=(sanding.at_h,), until_h=sanding.at_h))
-    margin = found.least_Tg_over_top_C(-1, max(sanding.um, 1.0)) - project.instrument.bench_C
+    margin = found.least_Tg_over_top_C(-1, max(sanding.um, 1.0)) - project.instrument.judged_C
     hardness = hardness_from_margin_MPa(min(max(margin, SOFTEST_K), 300.0))
     return drawer.rung(grade, sanding.mode or "wet", hardness)
 

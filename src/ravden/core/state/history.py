@@ -210,7 +210,7 @@ def cured_share(project: Project, reading: Reading, zone_name: str) -> float:
         project.models(zone.name),
         laid,
         sandings=cuts,
-        under=Conditions(air=project.air, exposures=[e for e in lit if e.at_h <= at], rate_factor=project.rate),
+        under=Conditions(air=project.dries_in, exposures=[e for e in lit if e.at_h <= at], rate_factor=project.rate),
         sampling=Sampling(sample_h=[at], until_h=at),
     )
     film, dry = float(history.column("film_um")[0]), float(history.column("dry_um")[0])
@@ -287,11 +287,11 @@ def cure(
     start = -math.inf if after is None else float(after.end_state[0])
     end = math.inf if sampling.until_h is None else sampling.until_h
     lit = [e for e in (*project.light_on(zone), *light) if start < e.at_h <= end]
-    under = Conditions(air=project.air, exposures=lit, rate_factor=rate * project.rate)
+    under = Conditions(air=project.dries_in, exposures=lit, rate_factor=rate * project.rate)
     return harden(project.models(zone), laid, cuts, under=under, sampling=sampling, after=after)
 
 
 def air_at(project: Project, at_h: float) -> Air:
-    """The shop's air at an hour: the last entry, or 20 C and half humidity."""
-    past = [a for a in project.air if a.at_h <= at_h]
+    """The shop's air at an hour: the last entry, or 20 C and half humidity; where none was told, as the bench is."""
+    past = [a for a in project.dries_in if a.at_h <= at_h]
     return max(past, key=lambda a: a.at_h) if past else Air(at_h=at_h, temp_C=20.0)

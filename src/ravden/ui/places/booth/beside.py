@@ -12,6 +12,7 @@ from ravden.app.mixing import pot_of
 from ravden.app.next_act import ready_text
 from ravden.app.session import ShopSession
 from ravden.core.climate.air import spare_K
+from ravden.core.climate.blush import SLOW, blushes, slow_only
 from ravden.core.film import wetcoat
 from ravden.core.materials.mixing import landed_solids, thinned_solids
 from ravden.core.record import Air, Material
@@ -89,6 +90,10 @@ def conditions(session: ShopSession, here: Turn, live: LiveAir | None, instrumen
         spare = spare_K(wet, air.temp_C, air.rh)
         told.append(f"A fresh coat is {abs(spare):.0f} K {'over' if spare >= 0 else 'under'} the dew point.")
         finish_tone = "warn" if spare < LEAST_SPARE_K else finish_tone
+        if slow_only(material, air, way):
+            told.append("With slow thinner only: with the usual one it turns white.")
+        elif blushes(material, air.temp_C, air.rh, SLOW, way):
+            told.append("It turns white with any thinner: warm or dry the air.")
     limit = wetcoat.window(flow, _at(material, air))
     if limit.open:
         low, high = session.units.film_number(limit.low_um), session.units.film(limit.high_um)

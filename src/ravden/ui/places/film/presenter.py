@@ -373,11 +373,13 @@ def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetim
     if act.kind == "coat" and stage is not None:
         laid = found.project.layers.get(stage.finish) or material
         dry = units.film(found.project.dry_um(laid, stage.by, stage.um))
-        return (
+        said = (
             f"{dry} dry a coat; {words.plural(stage.per_session, 'coat')} a session, {words.wait(stage.between_h)} "
             "between.",
             "Stop for the day after that: more leaves the bottom soft.",
         )
+        white = "In this air the usual thinner turns it white: slow thinner, or wait for a drier day."
+        return (white, *said) if act.thinner else said
     if act.kind == "light":
         lamp = "" if found.project.lamp_mW_cm2 else " Say how strong the lamp is, and the minutes are told."
         return (*("{}: {}.{}".format(*plan_words.between(found, b), lamp) for b in found.forward.between[:1]),
