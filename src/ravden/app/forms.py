@@ -139,10 +139,16 @@ def light(typed: Mapping[str, str]) -> ExposureLogged:
     return ExposureLogged(dose_mJ_cm2=irradiance * minutes * 60, how=how)
 
 
+# [A] times the light of a room, on the uptake of oxygen
+CABINET_LIGHT = (("1", "as in the room"), ("1.5", "sun through glass"), ("3", "a lamp box"))
+
+
 def cabinet_fields(units: Units) -> tuple[Field, ...]:
     return (
         Field(name="temp_C", label="Cabinet", unit=units.temperature_unit, value=f"{units.temperature_value(30):.0f}"),
         Field(name="rh", label="Humidity", unit="%", value="30"),
+        Field(name="light", label="Light in it", value="1", choices=CABINET_LIGHT,
+              tip="Oil and varnish harden by light too."),
         Field(name="hours", label="For", unit="h", value="24", tip="Log it again for longer."),
         Field(name="at", label="Since", value="now", tip=when_tip()),
     )  # fmt: skip
@@ -238,7 +244,7 @@ def read(kind: str, typed: Mapping[str, str], units: Units) -> Kind:
     if kind == "cabinet":
         return CabinetLogged(
             hours=number(typed["hours"], "hours"), temp_C=units.temperature_to_C(number(typed["temp_C"], "temp_C")),
-            rh=number(typed["rh"], "rh") / 100,
+            rh=number(typed["rh"], "rh") / 100, light=float(typed.get("light") or 1.0),
         )  # fmt: skip
     if kind == "sanding":
         return SandingLogged(

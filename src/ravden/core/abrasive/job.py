@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from ravden.core.abrasive import gloss
 from ravden.core.abrasive.sandthrough import ODDS_LIMIT, ZoneFilmLeft
-from ravden.core.abrasive.scratch import Rung, removal_um, residual_um
+from ravden.core.abrasive.scratch import COVERAGE, DULL, DULL_SHARE, Rung, removal_um, residual_um
 from ravden.core.errors import need, need_above, need_in
 from ravden.core.record import SHEENS
 
@@ -14,16 +14,21 @@ RATIO_MAX = 1.8  # [ENG] normal habit; 1.5 careful, 2.2 bold
 SLACK = 0.8  # [ENG] plan with this share of what a grade can take off
 LAST_RZ_UM = 4.5  # [ENG] coarser and single scratches show
 # The roughest texture that may be begun with what rides over bumps [um, A]: soft backings and discs, wool, the rest.
-SOFT_START_UM, WOOL_START_UM, POLISH_START_UM = 4.0, 2.0, 1.0
+SOFT_START_UM, WOOL_START_UM, POLISH_START_UM, POWDER_START_UM = 4.0, 2.0, 1.0, 4.0
+INTERFACE_START_UM = 8.0  # under a machine's soft interface
+CURVED_START_UM, CURVED_INTERFACE_START_UM = 8.0, 12.0  # curved zones alone, where it follows the texture
 SOFT_BACKINGS = ("foam", "foam-disc", "finger", "orbital-foam")
+FOLLOWS_SHARE = 1.0  # [A] of a texture that a soft backing takes on curved zones alone
 KEY = "key"  # the target of a level that coats follow: no sheen, but something for the next coat to hold on to
 KEY_UM = (21.8, 25.8)  # [A] grain that leaves it, P800 to P600
+BURIED_KEY_UM, BURIED_FILM_UM = (25.8, 46.2), 40.0  # [A] P600 to P320, where so much film is still to come over it
 PADDED_KEY_UM, PADDED_COAT_UM = (15.3, 18.3), 5.0  # [A] the same under coats so thin: P1200 to P1000
 KEY_SLACK = 0.03  # of the grain, at either end
 SMALL_SHARE = 0.15  # [A] of the area: a zone that may join late or be left alone
 MODES = ("wet", "dry", "machine")
 SAME_GRADE = 1.12  # grains no further apart than this are one grade
 WEIGHT = {"balanced": (1.0, 3.0), "time": (1.0, 0.0), "film": (0.001, 1.0)}  # minutes, micrometres
+PER_CM2, LEAST_CM2 = 1000.0, 500.0  # [A] of a micrometre's price where both count: a large body is begun no coarser
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,6 +79,29 @@ class Job:
             need(0 < p < 1, "odds_limit", f"must be between 0 and 1 (got {p:g})")
 
     @property
+    def weight(self) -> tuple[float, float]:
+        """What a minute and a micrometre count for: where both do, a micrometre by the area it is taken from."""
+        time, film = WEIGHT[self.objective]
+        return (time, film * max(self.area_cm2, LEAST_CM2) / PER_CM2) if self.objective == "balanced" else (time, film)
+
+    @property
+    def levels_um(self) -> float:
+        """Texture that has to go [um]: a dull sheen hides its shallow end."""
+        return self.texture_um * (DULL_SHARE if self.target in DULL else 1.0)
+
+    @property
+    def curved(self) -> bool:
+        """Whether nothing flat is worked, and something curved is."""
+        kinds = {z.kind for z in self.zones}
+        return "flat" not in kinds and "contour" in kinds
+
+    def removal_um(self, rung: Rung, before: Rung | None) -> float:
+        """Film a rung takes off the flats [um]."""
+        if before is None and self.curved and rides(rung):
+            return COVERAGE * max(rung.pit_um, FOLLOWS_SHARE * self.levels_um)
+        return removal_um(rung, before, self.levels_um)
+
+    @property
     def area_cm2(self) -> float:
         """Area worked: every zone but the edges."""
         return sum(z.area_cm2 for z in self.zones if z.kind != "edge") or sum(z.area_cm2 for z in self.zones)
@@ -100,11 +128,23 @@ def is_soft(rung: Rung) -> bool:
     return rung.abrasive.kind != "paper" or rung.backing.id in SOFT_BACKINGS
 
 
-def roughest_start_um(rung: Rung) -> float:
-    """The roughest texture a rung may be the first on [um]; no limit but its own for a paper on something firm."""
+def rides(rung: Rung) -> bool:
+    """Whether it is paper on a soft backing, which follows a curve and the texture on it."""
+    return rung.abrasive.kind == "paper" and rung.backing.id in SOFT_BACKINGS
+
+
+def roughest_start_um(rung: Rung, *, curved: bool = False) -> float:
+    """The roughest texture a rung may be the first on [um]; no limit but its own for a paper on something firm. curved:
+    nothing flat is worked."""
     if not is_soft(rung):
         return math.inf
-    by_kind = {"wool": WOOL_START_UM, "polish": POLISH_START_UM, "powder": POLISH_START_UM}
+    if rides(rung):
+        interface = rung.backing.id == "orbital-foam"
+        flat, bent = SOFT_START_UM, CURVED_START_UM
+        if interface:
+            flat, bent = INTERFACE_START_UM, CURVED_INTERFACE_START_UM
+        return bent if curved else flat
+    by_kind = {"wool": WOOL_START_UM, "polish": POLISH_START_UM, "powder": POWDER_START_UM}
     return by_kind.get(rung.abrasive.kind, SOFT_START_UM)
 
 
@@ -112,8 +152,8 @@ def may_follow(job: Job, rung: Rung, before: Rung | None) -> bool:
     """Whether a rung may come next at all, whatever film it takes."""
     a = rung.abrasive
     if before is None:
-        return job.texture_um <= roughest_start_um(rung)
-    if before.abrasive.kind == "wool":
+        return job.texture_um <= roughest_start_um(rung, curved=job.curved)
+    if before.abrasive.kind == "wool" or (before.abrasive.kind == "powder" and a.kind == "paper"):
         return False
     if a.kind != "wool" and not rung.rz_um < FINER * before.rz_um:
         return False
@@ -125,7 +165,7 @@ def reachable(job: Job, rung: Rung, before: Rung | None, *, last: bool) -> float
     """Film the rung would take after ``before`` [um], or None where that step is not workable. Wool only ends."""
     if not may_follow(job, rung, before) or (rung.abrasive.kind == "wool" and not last):
         return None
-    remove = removal_um(rung, before, job.texture_um)
+    remove = job.removal_um(rung, before)
     return remove if remove <= job.slack * rung.d_max_um else None
 
 

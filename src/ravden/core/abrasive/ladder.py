@@ -5,10 +5,10 @@ from dataclasses import replace
 
 from ravden.core.abrasive import gloss, sandthrough
 from ravden.core.abrasive.climb import Ladder, Step
-from ravden.core.abrasive.job import SLACK, WEIGHT, Job, sheen_after
+from ravden.core.abrasive.job import SLACK, Job, sheen_after
 from ravden.core.abrasive.reasons import shortage, to_measure
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft
-from ravden.core.abrasive.scratch import Rung, minutes, per_pass_um, pieces_of_paper, removal_um
+from ravden.core.abrasive.scratch import Rung, minutes, per_pass_um, pieces_of_paper
 from ravden.core.abrasive.verdict import judged
 from ravden.core.errors import need
 from ravden.core.fact import Fact, fact
@@ -21,7 +21,7 @@ def flatted(target: str) -> Fact:
 
 def removes_of(job: Job, rungs: Sequence[Rung]) -> list[float]:
     """Film every rung of a sequence takes off the flats [um]."""
-    return [removal_um(r, rungs[i - 1] if i else job.after, job.texture_um) for i, r in enumerate(rungs)]
+    return [job.removal_um(r, rungs[i - 1] if i else job.after) for i, r in enumerate(rungs)]
 
 
 def totals(job: Job, rungs: Sequence[Rung]) -> tuple[float, float] | None:
@@ -29,7 +29,10 @@ def totals(job: Job, rungs: Sequence[Rung]) -> tuple[float, float] | None:
     removes = removes_of(job, rungs)
     if any(d > r.d_max_um for d, r in zip(removes, rungs, strict=True)):
         return None
-    time = sum(minutes(r, d, job.area_cm2) for d, r in zip(removes, rungs, strict=True))
+    time = sum(
+        minutes(r, d, job.area_cm2, first=i == 0 and job.after is None)
+        for i, (d, r) in enumerate(zip(removes, rungs, strict=True))
+    )
     return time, sum(removes) + job.residual_um(rungs[-1])
 
 
@@ -37,7 +40,7 @@ def score(job: Job, rungs: Sequence[Rung]) -> float:
     """What a workable sequence costs by the job's objective."""
     found = totals(job, rungs)
     assert found is not None
-    time_weight, film_weight = WEIGHT[job.objective]
+    time_weight, film_weight = job.weight
     return time_weight * found[0] + film_weight * found[1]
 
 
@@ -70,7 +73,7 @@ def evaluate(job: Job, rungs: Sequence[Rung]) -> Ladder:
             Step(
                 rung=rung,
                 remove_um=remove,
-                minutes=minutes(rung, remove, area),
+                minutes=minutes(rung, remove, area, first=before is None),
                 pieces=pieces_of_paper(rung, remove, area) if rung.abrasive.coated else 0.0,
                 gu20=found.gu20,
                 gu60=found.gu60,

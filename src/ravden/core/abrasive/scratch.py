@@ -19,14 +19,19 @@ SETUP_MIN = {"paper": 3.0, "foam": 3.0, "cushion": 3.0, "polish": 4.0, "powder":
 # The most film a grade can usefully take off [um]: of paper .14 d^1.45 [A]; of the rest a share of its grain [ENG;
 # cushion and powder A, as the foam-backed].
 PAPER_MOST, PAPER_MOST_EXPONENT = 0.14, 1.45
-MOST_PER_GRAIN = {"foam": 0.5, "cushion": 0.5, "powder": 0.5}
+MOST_PER_GRAIN = {"foam": 0.5, "cushion": 0.5, "powder": 0.8}
 ERASES = 1.4  # [A] share of the typical pit a rung takes out; the rarer, deeper ones are stray, worked on the spot
 WOOL_BLENDS = 0.35  # [ENG] of its own pit: all that wool takes where the surface under it is finer
+BLENDS = ("wool", "powder")
 USUAL_WEAR = 0.45  # neither fresh nor worn out: what the constants are for
 CUT_PER_GRAIN = {"wet": 8.0, "dry": 4.0, "machine": 4.0}  # [ENG] um of film a piece removes per um of grain
-LOOSE_CUT = {"wool": 0.8, "powder": 0.15}  # [A] of paper: wool blends in minutes; loose grain rolls
+LOOSE_CUT = {"wool": 0.8, "powder": 0.6}  # [A] of paper: wool blends in minutes; loose grain rolls
+FINE_UM, COARSE_CUT = 20.0, 1.6  # [A] grain under which the cut goes with the grain itself, and how it goes above
+FIRST_DUTY, LATER_DUTY = 0.85, 1.6  # [A] of papers by hand: the first hunts for low spots, the rest is one even pass
+BY_MACHINE = ("orbital", "orbital-foam", "pad", "wheel")
+DULL_SHARE, DULL = 0.7, ("matte", "satin")  # [A] of a texture: a dull sheen hides its shallow end
 BLOCK_M, BLOCK_CM2 = 0.10, 70.0  # a hand block, along the stroke, and its face
-WOOL_MOST_UM = 2.5  # [A]
+WOOL_MOST_UM, POWDER_MOST_UM = 4.0, 2.5  # [A]
 SOFTEST_K, SOFT_K = 15.0, 25.0  # [ENG] margins: below the first film gums, up to the second paper loads
 KEY_SOFTEST_K = 8.0  # [A] the same where coats follow and close the scratch again: paper only loads sooner
 
@@ -94,7 +99,15 @@ class Rung:
             return a.polish_max_um
         if a.kind == "paper":
             return float(PAPER_MOST * a.grain_um**PAPER_MOST_EXPONENT)
-        return WOOL_MOST_UM if a.kind == "wool" else MOST_PER_GRAIN[a.kind] * a.grain_um
+        if a.kind == "wool":
+            return WOOL_MOST_UM
+        most = MOST_PER_GRAIN[a.kind] * a.grain_um
+        return min(most, POWDER_MOST_UM) if a.kind == "powder" else most
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether a hand moves it."""
+        return self.mode != "machine" and self.backing.id not in BY_MACHINE
 
 
 def hardness_from_margin_MPa(margin_K: float, least_K: float = SOFTEST_K) -> float:
@@ -148,13 +161,14 @@ def deepest_factor(area_cm2: float, gumbel_b: float) -> float:
 
 def removal_um(rung: Rung, before: Rung | None, texture_um: float) -> float:
     """Film this rung must take off [um]: level the texture (first rung), or erase the rung before; never less than its
-    own scratch, plus the coverage margin. Wool only blends, and lets the rest show through.
+    own scratch, plus the coverage margin. Wool and loose powders only blend, and let the rest show through. texture_um:
+    what of it has to go.
 
     .. math:: D_1 = 1.15\\max(pit, 0.8 PV), \\quad D_{ij} = 1.15\\max(pit_j, 1.4\\,pit_i - pit_j)
     """
     if before is None:
         return COVERAGE * max(rung.pit_um, TEXTURE_SHARE * texture_um)
-    if rung.abrasive.kind == "wool":
+    if rung.abrasive.kind in BLENDS:
         return COVERAGE * max(WOOL_BLENDS * rung.pit_um, before.pit_um - rung.pit_um)
     return COVERAGE * max(rung.pit_um, ERASES * before.pit_um - rung.pit_um)
 
@@ -172,15 +186,30 @@ def deepest_um(rung: Rung, area_cm2: float) -> float:
 def removal_constant(rung: Rung) -> float:
     """K of the Preston form, with wear and this user's own cut [-, ENG]: a worn paper cuts about half as fast."""
     a = rung.abrasive
-    k = a.polish_k if a.polish_k is not None else 0.020 * (a.grain_um / 20.0) ** 1.6
+    k = a.polish_k if a.polish_k is not None else 0.020 * _of_grain(a.grain_um)
     k *= LOOSE_CUT.get(a.kind, 1.0)
     worn = math.exp(-1.4 * (rung.wear - USUAL_WEAR)) if a.coated else 1.0
     return k * worn * rung.cut
 
 
+def _of_grain(grain_um: float) -> float:
+    return (grain_um / FINE_UM) ** (1.0 if grain_um < FINE_UM else COARSE_CUT)
+
+
 def rate_um_s(rung: Rung) -> float:
-    """Removal rate under the contact, 1000 K p v / H [um/s] (Preston form, PUB; K is ENG)."""
-    return 1000.0 * removal_constant(rung) * rung.backing.p_kPa * rung.backing.v_m_s / rung.hardness_MPa
+    """Removal rate under the contact, 1000 K p v / H [um/s] (Preston form, PUB; K is ENG). By hand H counts by its
+    root, as it is at 120 MPa: one leans on a hard film [A]; not so for compounds."""
+    hardness = rung.hardness_MPa
+    if rung.by_hand and rung.abrasive.kind != "polish":
+        hardness = math.sqrt(hardness * REFERENCE_H_MPA)
+    return 1000.0 * removal_constant(rung) * rung.backing.p_kPa * rung.backing.v_m_s / hardness
+
+
+def duty(rung: Rung, *, first: bool) -> float:
+    """Share of the rubbing time that cuts new film [-, A]."""
+    if not (rung.by_hand and rung.abrasive.coated):
+        return rung.backing.duty
+    return rung.backing.duty * (FIRST_DUTY if first else LATER_DUTY)
 
 
 def per_pass_um(rung: Rung) -> float:
@@ -195,14 +224,15 @@ def pieces_of_paper(rung: Rung, remove_um: float, area_cm2: float) -> float:
     return remove_um * area_cm2 / (per_grain * rung.abrasive.grain_um * rung.backing.contact_cm2)
 
 
-def rubbing_minutes(rung: Rung, remove_um: float, area_cm2: float) -> float:
-    """Time the paper is on the film [min], D A / (60 rate contact duty), times the pace; the backing's duty is [A]."""
-    return rung.pace * remove_um * area_cm2 / (60.0 * rate_um_s(rung) * rung.backing.contact_cm2 * rung.backing.duty)
+def rubbing_minutes(rung: Rung, remove_um: float, area_cm2: float, *, first: bool) -> float:
+    """Time the paper is on the film [min], D A / (60 rate contact duty), times the pace. first: no rung came before."""
+    cuts = rate_um_s(rung) * rung.backing.contact_cm2 * duty(rung, first=first)
+    return rung.pace * remove_um * area_cm2 / (60.0 * cuts)
 
 
-def minutes(rung: Rung, remove_um: float, area_cm2: float) -> float:
+def minutes(rung: Rung, remove_um: float, area_cm2: float, *, first: bool) -> float:
     """Time for a rung with setting up and changing paper [min, ENG; within a factor of 1.6]."""
-    rub = rubbing_minutes(rung, remove_um, area_cm2)
+    rub = rubbing_minutes(rung, remove_um, area_cm2, first=first)
     changes = 0.0
     if rung.abrasive.coated:
         changes = 0.5 * max(0, math.ceil(pieces_of_paper(rung, remove_um, area_cm2)) - 1)

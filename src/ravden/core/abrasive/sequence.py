@@ -1,7 +1,7 @@
 """Which grits, in which order: the cheapest ladder from this texture to that sheen (docs/maths.md).
 
 What a rung costs depends only on it and the rung before, so the cheapest ladder is a shortest path over the drawer,
-exact and instant. "Balanced" counts a micrometre of film as three minutes of work. Where the film of a zone may not
+exact and instant. "Balanced" counts a micrometre of film as three minutes of work for every 1000 cm2. Where the film of a zone may not
 bear the cheapest one, every path that is cheaper or gentler than another is kept, so the answer stays exact.
 """
 
@@ -11,7 +11,7 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ravden.core.abrasive.job import WEIGHT, Job, finishes, reachable
+from ravden.core.abrasive.job import Job, finishes, reachable
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft, most_removal_um
 from ravden.core.abrasive.scratch import Rung, minutes
 
@@ -56,9 +56,11 @@ def graph(job: Job, drawer: Sequence[Rung]) -> Graph:
     """The steps a drawer allows, wool last, the rest from the deepest scratch to the finest."""
     usable = [r for r in drawer if r.abrasive.on_film and not (job.flatted and r.abrasive.kind == "polish")]
     order = tuple(sorted(usable, key=lambda r: (r.abrasive.kind == "wool", -r.rz_um)))
-    time_weight, film_weight = WEIGHT[job.objective]
+    time_weight, film_weight = job.weight
     ways: list[list[Way]] = [[] for _ in range(len(order) + 1)]
-    for i, j, remove, time in _workable(job.texture_um, job.area_cm2, job.ratio_max, job.after, order):
+    for i, j, remove, time in _workable(
+        job.levels_um, job.area_cm2, job.ratio_max, job.after, order, job.curved
+    ):  # fmt: skip
         rung, before = order[j], order[i] if i >= 0 else job.after
         if remove > job.slack * rung.d_max_um or (rung.abrasive.kind == "wool" and not finishes(job, rung, before)):
             continue
@@ -74,11 +76,12 @@ def graph(job: Job, drawer: Sequence[Rung]) -> Graph:
 
 @functools.lru_cache(maxsize=16)
 def _workable(
-    texture_um: float, area_cm2: float, ratio_max: float, after: Rung | None, order: Path
+    texture_um: float, area_cm2: float, ratio_max: float, after: Rung | None, order: Path, curved: bool
 ) -> tuple[tuple[int, int, float, float], ...]:
     """Every step that could be made with no slack kept: from, to (-1: the start), film [um] and minutes. It does not
     depend on the film there is or the sheen that is wanted, so one answer serves all that is tried."""
-    ground = ZoneFilmLeft(name="all", kind="flat", film_um=0.0, sd_um=0.0, area_cm2=area_cm2)
+    kind = "contour" if curved else "flat"
+    ground = ZoneFilmLeft(name="all", kind=kind, film_um=0.0, sd_um=0.0, area_cm2=area_cm2)
     job = Job(
         texture_um=texture_um, zones=(ground,), min_film_um=0.0, target="gloss", hardness_MPa=1.0, refractive_index=1.5,
         slack=1.0, ratio_max=ratio_max, after=after,
@@ -89,7 +92,7 @@ def _workable(
         for j in range(i + 1, len(order)):
             remove = reachable(job, order[j], before, last=order[j].abrasive.kind == "wool")
             if remove is not None:
-                out.append((i, j, remove, minutes(order[j], remove, area_cm2)))
+                out.append((i, j, remove, minutes(order[j], remove, area_cm2, first=before is None)))
     return tuple(out)
 
 

@@ -41,5 +41,5 @@ def step_back(job: Job, rungs: Sequence[Rung], at: int) -> StepBack:
     back = tuple(rungs[to : at + 1])
     return StepBack(
         to=to, rungs=back, depth_um=depth, film_um=sum(removes),
-        minutes=sum(minutes(r, d, SPOT_CM2) for r, d in zip(back, removes, strict=True)),
+        minutes=sum(minutes(r, d, SPOT_CM2, first=False) for r, d in zip(back, removes, strict=True)),
     )  # fmt: skip

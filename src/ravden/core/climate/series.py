@@ -21,12 +21,13 @@ LONGEST_H = 3.0  # but a row is kept at least so often, so that a gap can be tol
 
 
 class Cabinet(Struct, frozen=True, kw_only=True):
-    """An instrument in a warm cabinet from an hour on, for so long [h]."""
+    """An instrument in a warm cabinet from an hour on, for so long [h]; light: in it, times that of a room [-]."""
 
     at_h: float
     hours: float
     temp_C: float
     rh: float
+    light: float = 1.0
 
 
 class Gap(Struct, frozen=True, kw_only=True):
@@ -184,6 +185,6 @@ def in_cabinets(air: Sequence[Air], cabinets: Sequence[Cabinet]) -> tuple[Air, .
         before = [a for a in out if a.at_h <= end]
         back = max(before, key=lambda a: a.at_h) if before else Air(at_h=end, temp_C=20.0)
         out = [a for a in out if not c.at_h <= a.at_h <= end]
-        out.append(Air(at_h=c.at_h, temp_C=c.temp_C, rh=c.rh, source="cabinet"))
+        out.append(Air(at_h=c.at_h, temp_C=c.temp_C, rh=c.rh, source="cabinet", light=c.light))
         out.append(replace(back, at_h=end))
     return tuple(sorted(out, key=lambda a: a.at_h))

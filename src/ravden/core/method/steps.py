@@ -143,7 +143,8 @@ class Method(Struct, frozen=True, kw_only=True):
     time, 2 some practice, 3 a practised hand; for_families: bodies it suits, empty for all; zone: parts in another
     finish, where nobody says otherwise; min_film_um: the least film an instrument starts from, where it is not the
     material's; ready_days: how long it usually takes at 20 C and half humidity, from bare wood to the case, where it is
-    told.
+    told; least_coats: of its own, however thin the film may be, 0: six in ten of what it has; brings: grades it is done
+    with, whatever else the drawer holds.
     """
 
     id: str
@@ -160,8 +161,11 @@ class Method(Struct, frozen=True, kw_only=True):
     zone: tuple[ZoneFinish, ...] = ()
     min_film_um: float | None = None
     ready_days: tuple[float, float] | None = None
+    least_coats: int = 0
+    brings: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
+        need(0 <= self.least_coats <= 200, "least_coats", "must be from none to 200")
         need_in(self.min_film_um or 0.0, 0, 5000, "min_film_um", "um")
         if self.ready_days is not None:
             low, high = self.ready_days

@@ -70,7 +70,7 @@ def show(
             )
             if t
         ),
-        fit_stage=fit.stage if fit is not None and fits else (),
+        fit_stage=fit.stage if fit is not None and fits and not fit.refused else (),
         modules=tuple((m.id, m.label, f"{m.why} Against it: {m.against}") for m in session.catalogue.modules.values()),
         stuck=plan_words.stuck(session.units, found),
     )
@@ -89,6 +89,11 @@ def _cost(session: ShopSession, found: Outlook) -> str:
 
 def _fit_words(session: ShopSession, fit: Fit, differs: bool) -> str:
     odds = f"{100 * min(fit.odds, 0.99):.0f} %"
+    if fit.refused:
+        return (
+            f"Not even {words.plural(fit.coats, 'coat')} would bear the ladder for this sheen: a duller sheen "
+            "or a gentler way, or a gauge on the zones that are not known."
+        )
     held = f"{words.plural(fit.coats, 'coat')} would leave the least film everywhere with odds of {odds}"
     if fit.capped:
         said = f"{held}; the finish takes no more, so the sanding must take less."
