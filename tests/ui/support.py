@@ -70,12 +70,12 @@ class NoSearch:
 
 class WindowTest(unittest.TestCase):
     """A window on the demo shop; faults in slots fail the test. plans: the shop's plan is made beside what the test is
-    about; the days ahead, the Rack, the Shop and Film have it, the others do not wait for it after every act. only: the
+    about; the days ahead, the Rack, the Shop and Film have it, the others do not wait for it after every act. there: the
     instruments of the made-up shop that are on the rack."""
 
     demo = True
     plans = True
-    only = THREE
+    there = THREE
 
     def setUp(self):
         self.app = make_app(["ravden"])
@@ -87,7 +87,7 @@ class WindowTest(unittest.TestCase):
         self.settings_file = self.folder / "settings.json"
         settings.save(settings.Settings(tools=list(settings.TOOLS)), self.settings_file)
         if self.demo:
-            ferrow_lane.build(self.path, NOW, self.only)
+            ferrow_lane.build(self.path, NOW, self.there)
         fewer = mock.patch("ravden.ui.places.film.tryout.DRAWS", DRAWN)
         drawn = mock.patch("ravden.app.shop_days.SAMPLES", 10 * DRAWN)
         alone = mock.patch("ravden.ui.widgets.searching.Search", NoSearch)

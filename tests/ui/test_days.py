@@ -204,7 +204,7 @@ class Days(WindowTest):
 
 
 class Looks(WindowTest):
-    only = ("tern", "wren", "gannet")
+    there = ("tern", "wren", "gannet")
 
     def planned_later(self):
         self.session.log(PinSet(step="9.1", day="2026-05-09"), instrument="tern", origin="test")

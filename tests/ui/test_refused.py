@@ -8,7 +8,7 @@ MORE = "Lay about 95 µm more first"
 
 
 class Refused(WindowTest):
-    only = ("curlew", "wren")
+    there = ("curlew", "wren")
 
     def setUp(self):
         super().setUp()

@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 
 from ravden.app import by_plan
-from ravden.app.slips import usual_coat_doubt
 from ravden.core.errors import NO_FILE, InputError
 from ravden.core.method.mending import rejoined
 from ravden.text.plan_words import first_of_all
@@ -50,6 +49,8 @@ class Anywhere:
 
     def log_coat(self) -> None:
         """The one-key coat."""
+        from ravden.app.slips import usual_coat_doubt
+
         self.no_form_open()
         session, places = self._session, getattr(self._window, "places", None)
         slip = None if places is None else usual_coat_doubt(session, places.found.get(session.selected))
