@@ -83,6 +83,7 @@ class True_:
     pieces: int = 0
     looked: datetime | None = None
     through: bool = False
+    mended: bool = False
     laid_um: list[tuple[datetime, float]] = field(default_factory=list)
 
 
@@ -317,9 +318,10 @@ class ActedShop:
                 if self._log(CoatLogged(dry_um=um), name):
                     self._laid(true, um)
                     self.came.mended += 1
+                    # The laws have no word for new coats on a film that had hardened: its wait is held against nothing.
+                    true.mended, true.level_said = True, None
                     self._news = True
                     self._ask_again(name)
-                    self._foretold(true)
 
     # one piece of work
 
@@ -396,7 +398,7 @@ class ActedShop:
 
     def _foretold(self, true: True_) -> None:
         """What is said of the wait before the level, once the last coat is laid."""
-        found_now = self.keeper.outlooks.get(true.id)
+        found_now = None if true.mended else self.keeper.outlooks.get(true.id)
         if found_now is not None:
             window = next((w for w in found_now.forward.windows if w.name == "level" and not w.mends), None)
             coats_left = any(c.zones is None for c in found_now.forward.coats)

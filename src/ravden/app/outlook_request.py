@@ -108,7 +108,10 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
         """The drawer in this user's hands."""
         from dataclasses import replace
 
-        return replace(self.drawer, hands=learnt.hands())
+        from ravden.core.abrasive.grades import find
+
+        brings = [find(self.rack.catalogue.abrasives, name, "brings") for name in self.rack.method.brings]
+        return replace(self.drawer.bringing(brings), hands=learnt.hands())
 
     def applicator(self) -> Priors:
         """What is believed of the applicator before the first coat."""

@@ -14,6 +14,8 @@ ABRASIVE_KINDS = {
 }  # fmt: skip
 SCRATCH_OF_PAPER = {"CUSHION-CLOTH": 0.4, "GARNET": 0.85}  # [ENG] from the basis column of grades.csv
 
+CLUMPS = {"rottenstone": 2.0}  # [A] it settles in clumps
+
 
 def abrasives() -> tuple[Abrasive, ...]:
     """Every grade that can be a rung."""
@@ -25,7 +27,7 @@ def abrasives() -> tuple[Abrasive, ...]:
         polish = polishes.get(row["label"])
         raw: dict[str, Any] = {k: row[k] for k in ("system", "label", "d50_um", "low_um", "high_um", "basis")}
         raw["kind"] = kind
-        raw["scratch"] = SCRATCH_OF_PAPER.get(row["system"], 1.0)
+        raw["scratch"] = SCRATCH_OF_PAPER.get(row["system"], CLUMPS.get(row["label"], 1.0))
         raw["covered"] = covered.get(row["label"], "1")
         if polish is not None:
             raw |= {"ra_um": polish["ra_um"], "polish_k": polish["k"], "polish_max_um": polish["d_max_um"]}

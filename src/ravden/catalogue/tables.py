@@ -40,6 +40,7 @@ DEFAULT_DRAWER = (
     "FEPA-P:P320", "FEPA-P:P400", "FEPA-P:P500", "FEPA-P:P600", "FEPA-P:P800", "FEPA-P:P1000", "FEPA-P:P1200",
     "FEPA-P:P1500", "FEPA-P:P2000", "FEPA-P:P2500", "FOAM-CLASS:3000", "COMPOUND:coarse (Ra 0.07)",
     "COMPOUND:medium (Ra 0.04)", "COMPOUND:fine (Ra 0.02)", "COMPOUND:ultrafine (Ra 0.008)",
+    "STEEL-WOOL:#0000 (fibre 25 um)", "SYN-WOOL:synthetic #0000",
 )  # fmt: skip
 
 

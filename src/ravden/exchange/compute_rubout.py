@@ -9,7 +9,7 @@ from ravden.core.abrasive.choice import plan
 from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.explain import changes
 from ravden.core.abrasive.grades import Abrasive, custom, find
-from ravden.core.abrasive.job import KEY, KEY_UM, Job
+from ravden.core.abrasive.job import BURIED_FILM_UM, BURIED_KEY_UM, KEY, KEY_UM, Job
 from ravden.core.abrasive.ladder import evaluate
 from ravden.core.abrasive.remarks import Remark, ambiguous, judge
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft, odds_class
@@ -59,7 +59,7 @@ class RubOutIn(Case):
     wear: dict[str, float] = {}
     min_film_um: float = 40.0
     target: Literal["key", "matte", "satin", "semi-gloss", "gloss", "mirror"] = "gloss"
-    key_um: tuple[float, float] = KEY_UM
+    key_um: tuple[float, float] | None = None
     margin_K: float | None = None
     hardness_MPa: float | None = None
     backing: str | None = None
@@ -136,6 +136,13 @@ def rubout(case: RubOutIn, catalogue: Catalogue) -> dict[str, Any]:
     return out
 
 
+def _key_um(case: RubOutIn) -> tuple[float, float]:
+    """The grain a key is left by [um]: as told, and else finer where there is film that can only be near the top."""
+    if case.key_um is not None:
+        return case.key_um
+    return KEY_UM if any(z.film_um > BURIED_FILM_UM for z in case.zones) else BURIED_KEY_UM
+
+
 def _job(case: RubOutIn, hardness_MPa: float) -> Job:
     for i, z in enumerate(case.zones):
         need_in(z.film_um, 0, 5000, f"zones[{i}].film_um", "um")
@@ -159,7 +166,7 @@ def _job(case: RubOutIn, hardness_MPa: float) -> Job:
         texture_um=case.texture_um, zones=zones, min_film_um=case.min_film_um, target=case.target,
         hardness_MPa=hardness_MPa, refractive_index=case.refractive_index, mode=case.mode, slack=case.slack,
         ratio_max=case.ratio_max, objective=case.objective, odds_limit=tuple(case.odds_limit.items()),
-        flatted=case.flatted, edges_count=case.edges_worked, key_um=case.key_um,
+        flatted=case.flatted, edges_count=case.edges_worked, key_um=_key_um(case),
     )  # fmt: skip
 
 

@@ -6,6 +6,7 @@
     spared = small zones whose film does not bear the usual one
     for the film as known, then as if gauged; for all zones, then without the spared ones; with slack, then without:
         the cheapest these zones can pay for, if it costs at most half as much again as the usual one
+    else the same once more with every zone as if gauged, and odds that a gauge would settle: it is measured first
     else the usual one, refused
 """
 
@@ -16,10 +17,10 @@ from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.job import KEY, Job, finishes, reachable
 from ravden.core.abrasive.ladder import evaluate, flatted, removes_of, score
 from ravden.core.abrasive.reasons import shortage
-from ravden.core.abrasive.sandthrough import most_removal_um
+from ravden.core.abrasive.sandthrough import ODDS_LIMIT, most_removal_um
 from ravden.core.abrasive.scratch import COVERAGE, PAPER_MOST, PAPER_MOST_EXPONENT, TEXTURE_SHARE, Rung
 from ravden.core.abrasive.sequence import Path, affordable, cheapest, more_film_um
-from ravden.core.abrasive.verdict import gauged, loss_um
+from ravden.core.abrasive.verdict import MEASURE, STILL_WITHIN, gauged, loss_um
 from ravden.core.errors import InputError
 from ravden.core.fact import Fact, fact
 from ravden.core.record import SHEENS
@@ -47,13 +48,24 @@ def plan(job: Job, drawer: Sequence[Rung], *, explain: bool = True) -> Ladder:
     ladder = evaluate(job, usual)
     if not ladder.verdict.short:
         return ladder
+    for attempt in _attempts(job, usual, settled=True):
+        found = affordable(attempt, drawer)
+        if found is not None and score(job, found) <= MOST_COSTLY * score(job, usual):
+            asks = evaluate(job, found)
+            if asks.verdict.word == MEASURE:
+                return asks
     return replace(ladder, reason=shortage(job, ladder, instead(job, drawer) if explain else None))
 
 
-def _attempts(job: Job, usual: Path) -> Iterator[Job]:
+def _attempts(job: Job, usual: Path, *, settled: bool = False) -> Iterator[Job]:
+    """The same job asked more and more gently. settled: with every zone as if gauged, up to the odds that are measured
+    rather than refused."""
     removes, cv = removes_of(job, usual), max(r.backing.cv for r in usual)
     residual = job.residual_um(usual[-1])
-    for zones in dict.fromkeys((job.zones, tuple(gauged(z) for z in job.zones))):
+    known = tuple(gauged(z) for z in job.zones)
+    if settled:
+        job = replace(job, odds_limit=tuple((k, max(job.limit(k), STILL_WITHIN)) for k in ODDS_LIMIT))
+    for zones in dict.fromkeys((known,) if settled else (job.zones, known)):
         spared = frozenset(
             z.name
             for z in zones

@@ -56,7 +56,7 @@ def _without(job: Job, rungs: list[Rung], at: int, base: tuple[float, float]) ->
     if at == len(rest):
         return needed("leaves-key" if job.target == KEY else "leaves-sheen")
     after, before = rest[at], rest[at - 1] if at else job.after
-    remove = removal_um(after, before, job.texture_um)
+    remove = job.removal_um(after, before)
     if remove > after.d_max_um:
         return needed("needed-for", grade=after.abrasive.name, remove_um=remove, limit_um=after.d_max_um)
     if not may_follow(job, after, before):

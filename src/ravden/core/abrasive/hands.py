@@ -5,7 +5,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from ravden.core.abrasive.gloss import rq_um
-from ravden.core.abrasive.scratch import Rung, rate_um_s
+from ravden.core.abrasive.scratch import Rung, duty, rate_um_s
 from ravden.core.errors import need_above
 
 CUT_LN_SD = 0.37  # [A] time is good to a factor of 1.6, 10 to 90 %
@@ -51,7 +51,8 @@ class Hands:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rubbed:
-    """A rung with the film before and after it, each with its sd [um], and the time the paper was on it [min]."""
+    """A rung with the film before and after it, each with its sd [um], and the time the paper was on it [min]; first:
+    nothing but scuffs was at the film before it since the last coat."""
 
     rung: Rung
     before_um: float
@@ -59,6 +60,7 @@ class Rubbed:
     sd_um: float
     minutes: float
     area_cm2: float
+    first: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -101,7 +103,7 @@ def seen(rubbed: Sequence[Rubbed], shone: Sequence[Shone]) -> Seen:
     for r in rubbed:
         need_above(r.minutes, 0, "minutes", 10_000)
         backing = r.rung.backing
-        expected = rate_um_s(r.rung) * 60.0 * r.minutes * backing.contact_cm2 * backing.duty / r.area_cm2
+        expected = rate_um_s(r.rung) * 60.0 * r.minutes * backing.contact_cm2 * duty(r.rung, first=r.first) / r.area_cm2
         error = math.sqrt(2.0) * max(r.sd_um, 0.1)
         gone = max(r.before_um - r.after_um, 0.5 * error)
         cut.append((math.log(gone / expected), math.hypot(error / gone, UNEVEN_LN_SD)))

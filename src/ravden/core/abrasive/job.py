@@ -152,7 +152,7 @@ def may_follow(job: Job, rung: Rung, before: Rung | None) -> bool:
     """Whether a rung may come next at all, whatever film it takes."""
     a = rung.abrasive
     if before is None:
-        return job.texture_um <= roughest_start_um(rung, curved=job.curved)
+        return job.levels_um <= roughest_start_um(rung, curved=job.curved)
     if before.abrasive.kind == "wool" or (before.abrasive.kind == "powder" and a.kind == "paper"):
         return False
     if a.kind != "wool" and not rung.rz_um < FINER * before.rz_um:

@@ -102,7 +102,7 @@ def _wasteful(job: Job, rungs: Sequence[Rung], ladder: Ladder) -> Remark | None:
         after, before = rest[i], rest[i - 1] if i else job.after
         if before is not None and not may_follow(job, after, before):
             continue
-        if removal_um(after, before, job.texture_um) > 0.8 * after.d_max_um:
+        if job.removal_um(after, before) > 0.8 * after.d_max_um:
             continue
         saved = ladder.minutes - found[0]
         if saved > max(WASTE_MIN, WASTE_SHARE * ladder.minutes) and (best is None or saved > best[0]):

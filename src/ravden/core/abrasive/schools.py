@@ -49,10 +49,10 @@ def every_grade(job: Job, drawer: Sequence[Rung]) -> Path | None:
         if may_follow(job, r, None)
         and not is_soft(r)
         and deepest_um(r, area) <= DEEPEST_START * pv
-        and removal_um(r, None, pv) <= r.d_max_um
+        and job.removal_um(r, None) <= r.d_max_um
     ]
     if not starts:  # a texture so fine that every paper owned scratches deeper: the finest that levels it at all
-        starts = [i for i, r in enumerate(usable) if may_follow(job, r, None) and removal_um(r, None, pv) <= r.d_max_um]
+        starts = [i for i, r in enumerate(usable) if may_follow(job, r, None) and job.removal_um(r, None) <= r.d_max_um]
         starts = starts[-1:]
     if not starts and job.after is None:
         return None

@@ -207,7 +207,7 @@ def rate_um_s(rung: Rung) -> float:
 
 def duty(rung: Rung, *, first: bool) -> float:
     """Share of the rubbing time that cuts new film [-, A]."""
-    if not (rung.by_hand and rung.abrasive.coated):
+    if not (rung.by_hand and rung.abrasive.kind == "paper"):
         return rung.backing.duty
     return rung.backing.duty * (FIRST_DUTY if first else LATER_DUTY)
 

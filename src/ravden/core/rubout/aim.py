@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from ravden.core.abrasive.job import KEY, KEY_UM, PADDED_COAT_UM, PADDED_KEY_UM
+from ravden.core.abrasive.job import BURIED_FILM_UM, BURIED_KEY_UM, KEY, KEY_UM, PADDED_COAT_UM, PADDED_KEY_UM
 from ravden.core.method.steps import Method, Stage
 from ravden.core.record import Project
 
@@ -48,7 +48,14 @@ def aim_at(project: Project, method: Method, at: int) -> Aim:
     material = project.layers.get(coats.finish, project.material) if coats.finish else project.material
     thin = project.dry_um(material, coats.by, coats.um) <= PADDED_COAT_UM
     before = "satin" if material.flatted else "padded" if thin else "plain"
-    return Aim(target=KEY, key_um=PADDED_KEY_UM if thin else KEY_UM, before=before)
+    buried = not thin and _to_come_um(project, method, at) >= BURIED_FILM_UM
+    return Aim(target=KEY, key_um=PADDED_KEY_UM if thin else BURIED_KEY_UM if buried else KEY_UM, before=before)
+
+
+def _to_come_um(project: Project, method: Method, at: int) -> float:
+    """Dry film of the body's coats after a stage [um]."""
+    coats = (s for s in method.stage[at + 1 :] if s.kind == "coats" and not (s.zones or s.patch))
+    return sum(s.count * project.dry_um(project.layers.get(s.finish, project.material), s.by, s.um) for s in coats)
 
 
 def coats_after(method: Method, at: int) -> Stage | None:

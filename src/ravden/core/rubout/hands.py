@@ -29,10 +29,11 @@ def seen_on(project: Project, drawer: Drawer) -> Seen:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Worked:
     """A rung as it was worked: what was logged, the paper in the hand, and what readings before and after it say, by
-    zone."""
+    zone; first: no other rung had been at the film since its last coat."""
 
     sanding: Sanding
     rung: Rung
+    first: bool
     rubbed: tuple[tuple[str, Rubbed], ...]
     shone: tuple[Shone, ...]
 
@@ -51,10 +52,11 @@ def worked_on(project: Project, drawer: Drawer) -> tuple[Worked, ...]:
             continue
         zones = sanding.zones or tuple(z.name for z in project.zones)
         zones = zones if rung.abrasive.ra_um is None else ()  # a compound's own scratch is known
-        pairs = [(zone, _rubbed(project, sanding, rung, zone)) for zone in zones]
+        begins = _first(project, sanding)
+        pairs = [(zone, _rubbed(project, sanding, rung, zone, first=begins)) for zone in zones]
         shone = tuple(s for zone in zones for s in _shone(project, sanding, rung, zone))
         rubbed = tuple((zone, r) for zone, r in pairs if r is not None)
-        out.append(Worked(sanding=sanding, rung=rung, rubbed=rubbed, shone=shone))
+        out.append(Worked(sanding=sanding, rung=rung, first=begins, rubbed=rubbed, shone=shone))
     return tuple(out)
 
 
@@ -73,7 +75,14 @@ def _rung(project: Project, sanding: Sanding, drawer: Drawer) -> Rung | None:
     return drawer.rung(grade, sanding.mode or "wet", hardness)
 
 
-def _rubbed(project: Project, sanding: Sanding, rung: Rung, zone: str) -> Rubbed | None:
+def _first(project: Project, sanding: Sanding) -> bool:
+    """Whether nothing but scuffs, and the same paper on other zones, was at the film since its last coat."""
+    since = max((c.at_h for c in project.coats if c.at_h <= sanding.at_h and not c.spot), default=-1e18)
+    before = [s for s in project.sandings if since < s.at_h <= sanding.at_h and s is not sanding and not s.spot]
+    return all(s.purpose == "scuff" or s.grade == sanding.grade for s in before)
+
+
+def _rubbed(project: Project, sanding: Sanding, rung: Rung, zone: str, *, first: bool) -> Rubbed | None:
     """The gauge readings on a zone just before and just after, with nothing else between."""
     others = [a for a in project.acts if isinstance(a, Coat | Sanding) and a is not sanding and _touches(a, zone)]
     low = max((a.at_h for a in others if a.at_h <= sanding.at_h), default=-1e18)
@@ -83,13 +92,14 @@ def _rubbed(project: Project, sanding: Sanding, rung: Rung, zone: str) -> Rubbed
     after = [r for r in gauges if sanding.at_h < r.at_h <= high]
     if not before or not after:
         return None
-    first, then = max(before, key=lambda r: r.at_h), min(after, key=lambda r: r.at_h)
+    was, then = max(before, key=lambda r: r.at_h), min(after, key=lambda r: r.at_h)
     worked = [z for z in project.zones if sanding.zones is None or z.name in sanding.zones]
     area = sum(z.area_cm2 for z in worked if z.kind != "edge" or len(worked) == 1)
-    sd = GAUGE_SD_UM / min(first.n, then.n) ** 0.5
+    sd = GAUGE_SD_UM / min(was.n, then.n) ** 0.5
     return Rubbed(
-        rung=rung, before_um=first.um, after_um=then.um, sd_um=sd, minutes=sanding.minutes, area_cm2=max(area, 1.0)
-    )
+        rung=rung, before_um=was.um, after_um=then.um, sd_um=sd, minutes=sanding.minutes, area_cm2=max(area, 1.0),
+        first=first,
+    )  # fmt: skip
 
 
 def _shone(project: Project, sanding: Sanding, rung: Rung, zone: str) -> list[Shone]:

@@ -16,6 +16,7 @@ from ravden.core.abrasive.remarks import Remark, judge
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft
 from ravden.core.abrasive.schools import School, schools
 from ravden.core.abrasive.scratch import (
+    BY_MACHINE,
     KEY_SOFTEST_K,
     SOFTEST_K,
     USUAL_WEAR,
@@ -30,6 +31,7 @@ from ravden.core.film.ledger import Ledger
 from ravden.core.record import Project, Sanding, Zone
 from ravden.core.rubout.aim import KEY_FLOOR, SHEEN, Aim
 
+STEEL = "STEEL-WOOL"
 LEAST_SANDING_MARGIN_K = SOFTEST_K
 EDGES_WORKED_SHARE = 0.5  # [ENG] of the strokes, where edges are worked with the rest
 
@@ -39,7 +41,8 @@ class Drawer:
     """What is owned, how worn, and which backing each kind is used on.
 
     wear: by grade id, 0 fresh to 1 worn out; block: what papers are used on; cut, scratch: this user's
-    removal and scratch against the built-in ones, where the grain is fixed; hands: what was learnt of them, on top.
+    removal and scratch against the built-in ones, where the grain is fixed; hands: what was learnt of them, on top;
+    brought: grades, by id, that are not owned and a method is done with.
     """
 
     abrasives: tuple[Abrasive, ...]
@@ -50,12 +53,26 @@ class Drawer:
     cut: float = 1.0
     scratch: float = 1.0
     hands: Hands = field(default_factory=Hands)
+    brought: frozenset[str] = frozenset()
+
+    def bringing(self, grades: Sequence[Abrasive]) -> "Drawer":
+        """The same with what a method is done with, owned or not."""
+        have = {a.id for a in self.abrasives}
+        more = tuple(a for a in grades if a.id not in have)
+        return replace(self, abrasives=(*self.abrasives, *more), brought=frozenset(a.id for a in more))
+
+    def without_steel(self) -> "Drawer":
+        """The same for a film that water has dried out of: what steel leaves in it rusts."""
+        return replace(self, abrasives=tuple(a for a in self.abrasives if a.system != STEEL))
 
     def rung(self, grade: Abrasive, mode: str, hardness_MPa: float, wear: float | None = None) -> Rung:
         """One abrasive in the hand."""
-        disc = "orbital-foam" if mode == "machine" else "foam-disc"
+        machine = mode == "machine"
+        disc = "orbital-foam" if machine else "foam-disc"
+        # A hand's block is no use under a machine.
+        block = "orbital" if machine and self.block not in BY_MACHINE else self.block
         usual = {
-            "paper": self.block, "polish": self.polisher, "powder": "cloth", "foam": disc, "wool": "foam-disc"
+            "paper": block, "polish": self.polisher, "powder": "felt", "foam": disc, "wool": "foam-disc"
         }.get(grade.kind, "foam")  # fmt: skip
         cut, found = self.hands.cut.factor if grade.coated else 1.0, self.hands.pace.get(grade.id)
         return Rung(
@@ -177,6 +194,12 @@ class RubOut:
         return rub_out(replace(self.film, project=project, ledger=ledger), self.held, self.ask)
 
 
+def _of_water(project: Project) -> bool:
+    """Whether any finish on an instrument carries water."""
+    every = (project.material, *project.finishes.values(), *project.layers.values())
+    return any(getattr(m.cure, "water_share", 0.0) > 0 for m in every)
+
+
 def zones_left(project: Project, ledger: Ledger) -> tuple[ZoneFilmLeft, ...]:
     """Every zone a ladder goes over, with the film the ledger knows there."""
     out = []
@@ -208,6 +231,7 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
     soft = margin is None or margin < least_K
     hardness = hardness_from_margin_MPa(max(margin or 0.0, least_K), least_K)
     held = replace(drawer, block=ask.block) if ask.block else drawer
+    held = held.without_steel() if _of_water(project) else held
     rungs = held.rungs(ask.mode, hardness)
     after = _after(film, rungs)
     floor = project.instrument.min_film_um

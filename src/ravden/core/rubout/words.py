@@ -101,7 +101,7 @@ def paces(project: Project, worked: tuple[Worked, ...]) -> tuple[Pace, ...]:
         area = sum(z.area_cm2 for z in project.zones if z.kind != "edge" and act.share(z) > 0)
         if act.minutes <= 0 or area <= 0 or act.spot:
             continue
-        expected = rubbing_minutes(one.rung, act.um, area)
+        expected = rubbing_minutes(one.rung, act.um, area, first=one.first)
         if FASTEST * expected <= act.minutes <= SLOWEST * expected:
             key = key_of(MINUTES if abrasive.coated else POLISHING, abrasive.id)
             told = Pace(at_h=act.at_h, first=act.id, key=key, grade=abrasive.name, took=act.minutes, expected=expected)
