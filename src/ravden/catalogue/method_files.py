@@ -125,6 +125,8 @@ def write_method(method: Method) -> str:
     """A method as the text of a file that reads back the same."""
     head = msgspec.to_builtins(method)
     stages, parts = [s for s in head.pop("stage") if not s.get("mends")], head.pop("zone")
+    if not head["least_coats"]:
+        del head["least_coats"]  # as usual
     lines = [f"{k} = {_toml(v)}" for k, v in head.items() if v not in (None, "", [], ()) or k in REQUIRED]
     for part in parts:
         lines += ["", "[[zone]]", *(f"{k} = {_toml(v)}" for k, v in part.items())]
@@ -137,6 +139,8 @@ def write_method(method: Method) -> str:
 def _toml(value: Any) -> str:
     if isinstance(value, str):
         return msgspec.json.encode(value).decode()
+    if isinstance(value, bool):
+        return "true" if value else "false"
     if isinstance(value, list | tuple):
         return "[" + ", ".join(_toml(v) for v in value) + "]"
     return repr(value)

@@ -47,6 +47,7 @@ SAID = {
     "reached-key": "the key for the next coat is reached with {grade}",
     "reached-sheen": "{target} is reached with {grade}",
     # The drawer.
+    "none-owned": "this step is done with {grades:list}, and none of them is in the drawer: add it, or choose a sheen",
     "nothing-for-film": "nothing in the drawer is for film: stones, loose grain and garnet are not; add papers or "
     "compounds",
     "no-key-paper": "the next coat wants a key: add a paper of {low_um:.0f} to {high_um:grain} grain",

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.job import KEY, Job, may_follow
 from ravden.core.abrasive.ladder import totals
-from ravden.core.abrasive.scratch import Rung, removal_um
+from ravden.core.abrasive.scratch import Rung
 from ravden.core.fact import Fact, fact
 
 

@@ -8,7 +8,7 @@ from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.grades import Abrasive, ambiguity, candidates, is_ambiguous
 from ravden.core.abrasive.job import KEY, SAME_GRADE, Job, finishes, may_follow, roughest_start_um, sheen_after
 from ravden.core.abrasive.ladder import evaluate, flatted, totals
-from ravden.core.abrasive.scratch import Rung, removal_um
+from ravden.core.abrasive.scratch import Rung
 from ravden.core.errors import InputError
 from ravden.core.fact import Fact, fact
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from ravden.core.abrasive.climb import Ladder
 from ravden.core.abrasive.job import SAME_GRADE, Job, finishes, is_soft, may_follow
 from ravden.core.abrasive.ladder import evaluate
-from ravden.core.abrasive.scratch import Rung, deepest_um, removal_um
+from ravden.core.abrasive.scratch import Rung, deepest_um
 from ravden.core.abrasive.sequence import Path, affordable, cheapest
 
 DEEPEST_START = 0.5  # [A] of the texture: what a coarse start may leave to be taken out

@@ -193,7 +193,7 @@ def removal_constant(rung: Rung) -> float:
 
 
 def _of_grain(grain_um: float) -> float:
-    return (grain_um / FINE_UM) ** (1.0 if grain_um < FINE_UM else COARSE_CUT)
+    return float((grain_um / FINE_UM) ** (1.0 if grain_um < FINE_UM else COARSE_CUT))
 
 
 def rate_um_s(rung: Rung) -> float:

@@ -1,8 +1,9 @@
 """Which grits, in which order: the cheapest ladder from this texture to that sheen (docs/maths.md).
 
 What a rung costs depends only on it and the rung before, so the cheapest ladder is a shortest path over the drawer,
-exact and instant. "Balanced" counts a micrometre of film as three minutes of work for every 1000 cm2. Where the film of a zone may not
-bear the cheapest one, every path that is cheaper or gentler than another is kept, so the answer stays exact.
+exact and instant. "Balanced" counts a micrometre of film as three minutes of work for every 1000 cm2. Where the film of
+a zone may not bear the cheapest one, every path that is cheaper or gentler than another is kept, so the answer stays
+exact.
 """
 
 import functools

@@ -107,7 +107,7 @@ class Coming:
         if not isinstance(model, LightCure):
             return None
         # It levels and loses vapour, then the lamp: nothing hardens before.
-        return self.light_at(max(coat.at_h + max(model.rest_min / 60.0, hands_h), lit_h))
+        return self.light_at(max(coat.at_h + hands_h + model.rest_h(self._new_coats[-1].dry_um), lit_h))
 
     def light_at(self, at_h: float) -> Exposure:
         """Light still to come on the film so far, enough to cure it down to the wood."""
@@ -126,14 +126,14 @@ class Coming:
             return None
         given = [e for e in self.project.light_on(self.zone.name) if last.at_h <= e.at_h <= self.now_h]
         lit_um = cure_depth_um(model, sum(e.dose_mJ_cm2 for e in given) / HARD_DOSE)
-        return None if lit_um >= self.dry_um else last.at_h + model.rest_min / 60.0
+        return None if lit_um >= self.dry_um else last.at_h + model.rest_h(last.dry_um)
 
-    def until_lit_h(self, finish: str, coat_h: float, light_h: float) -> float:
+    def until_lit_h(self, finish: str, coat_h: float, light_h: float, um: float) -> float:
         """How long somebody has to be there for a coat [h], its light included where it wants some."""
         model = self.project.models("")[finish]
         if not isinstance(model, LightCure):
             return coat_h
-        return max(coat_h, model.rest_min / 60.0) + light_h
+        return coat_h + model.rest_h(um) + light_h
 
     def cut(self, at_h: float, um: float, purpose: str) -> None:
         """A sanding still to come, nominal; a cut never takes the last of the film."""

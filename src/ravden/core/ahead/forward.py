@@ -365,7 +365,7 @@ class _Dated:
         """When the next coat goes on: in this session while it has room, else in that of another day; and which coat of
         its session it is."""
         hours, last = self.hours, self.last
-        takes_h = self.film.until_lit_h(stage.finish, stage.hands_h, LIGHT_H)
+        takes_h = self.film.until_lit_h(stage.finish, stage.hands_h, LIGHT_H, self._coat_um(stage))
         if last is None:
             return hours.fits(soonest, takes_h), 1
         at = hours.fits(max(soonest, last + stage.between_h), takes_h)

@@ -16,9 +16,9 @@ from ravden.core.cure.asked import Sampling
 from ravden.core.cure.film import History
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger, ZoneFilm
-from ravden.core.method.steps import Method, Progress, progress
+from ravden.core.method.steps import Method, Progress, progress, texture_at
 from ravden.core.record import Act, Coat, Project, Sanding, Zone
-from ravden.core.rubout.aim import SANDED, SHEEN, Aim, aim_at, aim_of, coats_after
+from ravden.core.rubout.aim import SANDED, SHEEN, Aim, aim_at, aim_of, coats_after, next_sanding
 from ravden.core.rubout.rub_out import Ask, Drawer, RubFilm, RubOut, Sands, rub_out, sands, zone_left
 from ravden.core.state.history import (
     LEAST_LEFT_UM,
@@ -202,10 +202,11 @@ def outlook(
     # Mostly the zone looked at is the slowest one, whose cure need not be solved twice.
     soft = _softness_now(project, ledger, now_h, past if past is not None and slowest is zone else None)
     done = progress(method, project.acts, now_h, project.body)
+    at = next_sanding(method, done.index)
     film = RubFilm(
         project=project, ledger=ledger, margin_K=lambda um: _told(soft.over_top_K(um + POLISHED_UM)),
-        whole_K=_told(soft.least_K), warmed_K=_told(soft.warmed_K),
-        texture_um=method.texture_um, at_h=now_h, aim=aim_of(project, method, done.index),
+        whole_K=_told(soft.least_K), warmed_K=_told(soft.warmed_K), texture_um=_texture(method, at), at_h=now_h,
+        aim=aim_of(project, method, done.index), grades=() if at is None else method.stage[at].grades,
     )  # fmt: skip
     first = rub_out(film, drawer, ask or Ask())
     taken = _sands(film, method, drawer, first)
@@ -286,20 +287,29 @@ def _sands(film: RubFilm, method: Method, drawer: Drawer, first: RubOut) -> Sand
     sheen_too = any(coats_after(method, i) is None for i in levels)
     key = sheen = None
     if keys:
-        key = first if film.aim.key else rub_out(replace(film, aim=_first_key(film, method)), drawer, first.ask)
+        key = first
+        if not film.aim.key:
+            at = next(i for i in levels if coats_after(method, i) is not None)
+            key = rub_out(_for_stage(film, method, at, aim_at(film.project, method, at)), drawer, first.ask)
     if sheen_too:
         plain = not film.aim.key and film.aim.left
-        sheen = first if plain else rub_out(replace(film, aim=SHEEN), drawer, first.ask)
+        sheen = first
+        if not plain:
+            at = next(i for i in levels if coats_after(method, i) is None)
+            sheen = rub_out(_for_stage(film, method, at, SHEEN), drawer, first.ask)
     rubs = any(method.stage[i].kind == "rub-out" for i in levels)
     last = any(method.stage[i].kind == "level" and coats_after(method, i) is None for i in levels)
     ladder, keyed = (None if found is None else found.ladder for found in (sheen, key))
     return sands(film.texture_um, ladder, keyed, last, rubs)
 
 
-def _first_key(film: RubFilm, method: Method) -> Aim:
-    own = (i for i, s in enumerate(method.stage) if s.kind in SANDED and not s.patch)
-    at = next(i for i in own if coats_after(method, i) is not None)
-    return aim_at(film.project, method, at)
+def _for_stage(film: RubFilm, method: Method, at: int, aim: Aim) -> RubFilm:
+    """The same film as another sanding of the method will meet it."""
+    return replace(film, aim=aim, texture_um=_texture(method, at), grades=method.stage[at].grades)
+
+
+def _texture(method: Method, at: int | None) -> float:
+    return method.texture_um if at is None else texture_at(method, at)
 
 
 def _thin(zone: Zone, ledger: Ledger, floor_um: float) -> float:

@@ -6,6 +6,7 @@ from ravden.core.errors import InputError, need, need_above, need_in
 from ravden.core.record import CureModel, SolventLoss
 
 NO_WINDOW = 1e9
+FULL_REST_UM = 100.0  # [A] of a light-cured coat, from which it rests in full
 
 
 class Crosslink(Struct, CureModel, frozen=True, kw_only=True):
@@ -88,7 +89,8 @@ class Oxidation(Struct, CureModel, frozen=True, kw_only=True):
 
 class LightCure(Struct, CureModel, frozen=True, kw_only=True):
     """A resin that stays wet until light reaches it. depth_um: depth in which light falls to 1/e [um]; gel_mJ_cm2: dose
-    at which it sets [mJ/cm2]; rest_min: to level and lose vapour before exposure [min]; shrink: volume lost [-]."""
+    at which it sets [mJ/cm2]; rest_min: that a coat of 100 um or more levels and loses vapour for before exposure
+    [min]; shrink: volume lost [-]."""
 
     model: str = "light"
     depth_um: float
@@ -105,6 +107,10 @@ class LightCure(Struct, CureModel, frozen=True, kw_only=True):
         need_above(self.gel_mJ_cm2, 0, "gel_mJ_cm2", 1e7)
         need_in(self.rest_min, 0, 1e4, "rest_min", "min")
         _common(1.0, self.Tg0_C, self.Tg1_C, self.bend, self.shrink)
+
+    def rest_h(self, um: float) -> float:
+        """How long a coat rests before it may have its light [h]: a thin one has less vapour to lose [A]."""
+        return self.rest_min / 60.0 * min(1.0, um / FULL_REST_UM)
 
 
 class NeverHard(Struct, CureModel, frozen=True, kw_only=True):

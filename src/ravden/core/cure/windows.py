@@ -26,7 +26,7 @@ CUT_BELOW_UM = 3.0  # [A] film below a cut that must bear the paper too
 CUT_SAMPLES, CUT_FIRST_H = 80, 0.1  # hours at which the depth of a cut is looked at, even in the logarithm of time
 
 TOP_CURED = 8  # column of a reacting film: the top layer's degree of cure
-LIT_THROUGH = 0.9  # [A] degree of cure beyond which light-cured resin no longer bonds by itself
+STICKY_H = 36.0  # [A] after a light-cured coat its skin, cured in air, stays sticky and holds the next without a scuff
 
 WINDOW_NAMES = ("touch_dry", "scuff", "level", "buff", "case")
 
@@ -185,7 +185,7 @@ def _recoat(top: CureHistory | LayerHistory, rows: Floats, start_h: float) -> fl
     if isinstance(top.model, Crosslink | Oxidation):
         limit = top.model.recoat_share
     elif isinstance(top.model, LightCure):
-        limit = LIT_THROUGH
+        return start_h + STICKY_H
     else:
         return None
     return opens(rows, 100 * (rows[:, TOP_CURED] - limit), start_h)

@@ -20,6 +20,8 @@ WORK_KINDS = (
 STAGE_KINDS = (*WORK_KINDS, "coats", "wait", "scuff", "level", "rub-out")
 SESSION_H = 8.0  # [A] a coat so long after the last belongs to another session
 SCUFF_UM = 2.0  # [ENG] mean film a scuff takes
+SEAL_TIMES = 3.0  # [A] as thick as a seal from which a coat is the thick one
+FLOW_SHARE, LEAST_TEXTURE_UM = 0.35, 3.0  # [A] of a texture under a coat laid to flow out; the least there is
 WAITS = ("scuff", "level", "buff", "case")
 WAYS = ("", "spray", "brush", "pad", "wipe")
 
@@ -37,7 +39,8 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
 
     mends: the number of what went wrong, where the step puts that right; patch: the zone it is on alone, in the finish
     that zone has; spot: and only on the spot of it; op: which operation of a repair it is; takes: how many times longer
-    hands are at it in this shop, as it was learnt: worked out, and no part of any plan that is kept.
+    hands are at it in this shop, as it was learnt: worked out, and no part of any plan that is kept; flow: coats laid
+    to flow out; grades: ids of the papers it is done with, in order, whatever the texture.
     """
 
     kind: str
@@ -63,6 +66,8 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
     spot: bool = False
     op: str = ""
     takes: float = 1.0
+    flow: bool = False
+    grades: tuple[str, ...] = ()
 
     @property
     def hands_h(self) -> float:
@@ -96,6 +101,8 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
             need(self.window in WAITS, "window", f"must be one of {', '.join(WAITS)} (got {self.window})")
         if self.um is not None:
             need_above(self.um, 0, "um", 1000)
+        need(not self.flow or self.kind == "coats", "flow", "only a coat can flow out")
+        need(not self.grades or self.kind in ("level", "rub-out"), "grades", "only a level or a rub-out has grades")
         if self.zones:
             need(self.kind in ("coats", "wait"), "zones", "only coats and waits can be for some zones alone")
             need(
@@ -105,6 +112,29 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
             )
             need(not self.patch, "patch", "a zone in another finish is mended with its own steps")
         need(not (self.spot and not self.patch), "spot", "say on which zone the spot is")
+
+
+def texture_at(method: "Method", at: int) -> float:
+    """The texture a sanding of a method meets, peak to valley [um]. at: its stage.
+
+    .. math:: T = T_0 \\min(1, \\sqrt{n / n_0})\\,f
+
+    before the first level the method's own T0; later n: coats since the last level, n0: those before the first, f: .35
+    where the last of them was laid to flow out; never below 3 um; with no coats since, as the level before met it. Peel
+    of one coat and of another add as independent waves do [C]; the share of a flow coat is [A].
+    """
+    stages = method.stage
+    before = [i for i in range(at) if stages[i].kind in ("level", "rub-out") and not stages[i].patch]
+    if not before:
+        return method.texture_um
+    coats = [i for i, s in enumerate(stages) if s.kind == "coats" and not (s.zones or s.patch)]
+    since = [i for i in coats if before[-1] < i < at]
+    if not since:
+        return texture_at(method, before[-1])
+    first = sum(stages[i].count for i in coats if i < before[0])
+    share = math.sqrt(sum(stages[i].count for i in since) / max(first, 1))
+    flown = FLOW_SHARE if stages[since[-1]].flow else 1.0
+    return max(method.texture_um * min(1.0, share) * flown, min(LEAST_TEXTURE_UM, method.texture_um))
 
 
 def spacing(stage: Stage | None, count: int) -> tuple[float, ...]:
@@ -245,6 +275,8 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
                 at = _coats_ahead(stages, index, act.finish, later)
                 if at is None:
                     index = _back_to_wait(stages, index)
+                elif _one_seal_more(stages, at, 0 if at != index else in_stage, act):
+                    index = at
                 else:
                     index, in_stage = at, (in_stage if at == index else 0) + 1
                     if in_stage >= stages[index].count:
@@ -300,6 +332,15 @@ def _coats_ahead(stages: Sequence[Stage], start: int, finish: str, later: bool) 
         if stage.kind not in (*WORK_KINDS, "scuff") and not waited and not (stage.kind == "coats" and i == start):
             return None
     return None
+
+
+def _one_seal_more(stages: Sequence[Stage], at: int, in_stage: int, coat: Coat) -> bool:
+    """Whether a coat before a thick one is another of the thin ones before it: the thick one is still to come."""
+    before = next((s for s in reversed(stages[:at]) if s.kind == "coats" and s.finish == coat.finish), None)
+    thick = stages[at].um
+    if in_stage or before is None or before.um is None or thick is None or thick < SEAL_TIMES * before.um:
+        return False
+    return coat.dry_um < math.sqrt(before.um * thick)
 
 
 def _first(stages: Sequence[Stage], start: int, kind: str) -> int | None:

@@ -7,6 +7,7 @@ import math
 
 from ravden.core.climate.air import spare_K
 from ravden.core.cure.asked import Sampling
+from ravden.core.cure.models import LightCure
 from ravden.core.cure.windows import Windows, windows
 from ravden.core.errors import InputError
 from ravden.core.film.wetcoat import WARN_K
@@ -193,7 +194,8 @@ def short_rest(r: Record) -> Looked:
     coat = last_coat(r)
     if coat is None:
         return
-    rest_min = getattr(r.material(coat).cure, "rest_min", 0.0)
+    model = r.material(coat).cure
+    rest_min = 60.0 * model.rest_h(coat.dry_um) if isinstance(model, LightCure) else 0.0
     lit = [e.at_h for e in r.lights() if e.at_h >= coat.at_h]
     if rest_min > 0 and lit:
         yield from under_limit("short-rest", min(lit) - coat.at_h, rest_min / 60.0, "h", min(lit))

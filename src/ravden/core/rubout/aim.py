@@ -33,11 +33,16 @@ SHEEN = Aim()
 
 def aim_of(project: Project, method: Method, index: int) -> Aim:
     """The aim of the first sanding of a method from stage ``index`` on."""
-    own = [(i, s) for i, s in enumerate(method.stage) if s.kind in SANDED and not s.patch]
-    at = next((i for i, _ in own if i >= index), None)
+    at = next_sanding(method, index)
     if at is None:
-        return Aim(left=False, ever=bool(own))
+        return Aim(left=False, ever=next_sanding(method, 0) is not None)
     return aim_at(project, method, at)
+
+
+def next_sanding(method: Method, index: int) -> int | None:
+    """The first sanding of the whole from stage ``index`` on; None: nothing more is sanded."""
+    own = (i for i, s in enumerate(method.stage) if s.kind in SANDED and not s.patch)
+    return next((i for i in own if i >= index), None)
 
 
 def aim_at(project: Project, method: Method, at: int) -> Aim:

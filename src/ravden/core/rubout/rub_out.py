@@ -32,6 +32,7 @@ from ravden.core.record import Project, Sanding, Zone
 from ravden.core.rubout.aim import KEY_FLOOR, SHEEN, Aim
 
 STEEL = "STEEL-WOOL"
+NAMED_BLOCK = "foam"  # what papers that a method names are held on
 LEAST_SANDING_MARGIN_K = SOFTEST_K
 EDGES_WORKED_SHARE = 0.5  # [ENG] of the strokes, where edges are worked with the rest
 
@@ -119,7 +120,7 @@ class RubFilm:
 
     margin_K: of a depth [um], the least softening point over the bench to that depth; None without film; whole_K: the
     same of the whole film, warmed_K: of what a wheel warms; at_h: the moment asked about; aim: what the next sanding is
-    for.
+    for; grades: ids of the papers its method names for it, which are not planned anew.
     """
 
     project: Project
@@ -130,6 +131,7 @@ class RubFilm:
     texture_um: float
     at_h: float
     aim: Aim = SHEEN
+    grades: tuple[str, ...] = ()
 
     @property
     def least_K(self) -> float:
@@ -253,6 +255,12 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
                 raise InputError("sequence", "no rung is left in the ladder: put one in")
             ladder = evaluate(job, mine)
             remarks = judge(job, mine, rungs)
+        elif film.grades and ask.target is None and after is None:
+            soft_held = replace(held, block=NAMED_BLOCK)
+            named = [soft_held.rung(a, ask.mode, hardness) for n in film.grades for a in held.abrasives if a.id == n]
+            if not named:
+                raise InputError("sequence", fact("none-owned", grades=film.grades))
+            ladder = evaluate(job, named)
         elif after is not None and finishes(job, after):
             raise InputError(
                 "sequence",

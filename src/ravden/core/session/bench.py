@@ -165,7 +165,8 @@ def _turn(
     polish = rung.abrasive.kind == "polish"
     return BenchTurn(
         purpose="rub-out" if polish else "level", rung=rung, um=um, zone=zone, strokes=_strokes(rung, um, zone),
-        most=_most(found, rub, rung, zone), minutes=rubbing_minutes(rung, um, zone.area_cm2, first=not before and rub.job.after is None),
+        most=_most(found, rub, rung, zone),
+        minutes=rubbing_minutes(rung, um, zone.area_cm2, first=not before and rub.job.after is None),
         faces=pieces_of_paper(rung, um, zone.area_cm2) if rung.abrasive.coated else 0.0, nth_rung=nth_rung,
         rungs=nth_rung + len(following), nth=nth, zones=len(every), mode=rub.mode,
         look_for=look_for or fact("look-same"),
@@ -192,7 +193,8 @@ def _scuffing(found: Outlook, rub: RubOut, habit: ScuffHabit, every: tuple[Zone,
     zone = left[0] if left else every[0]
     return BenchTurn(
         purpose="scuff", rung=best.rung, um=SCUFF_UM, zone=zone, strokes=_strokes(best.rung, SCUFF_UM, zone),
-        most=_most(found, rub, best.rung, zone), minutes=rubbing_minutes(best.rung, SCUFF_UM, zone.area_cm2, first=True),
+        most=_most(found, rub, best.rung, zone),
+        minutes=rubbing_minutes(best.rung, SCUFF_UM, zone.area_cm2, first=True),
         faces=pieces_of_paper(best.rung, SCUFF_UM, zone.area_cm2), nth_rung=1, rungs=1, nth=every.index(zone) + 1,
         zones=len(every), mode=rub.mode, look_for=fact("look-scuff"),
         part=not _all_of_it(found, {*done, zone.name}), every=every,

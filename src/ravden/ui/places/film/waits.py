@@ -161,7 +161,9 @@ def _nature(session: ShopSession, found: Outlook, waits: Waits) -> list[tuple[st
         text = f"It never hardens: wipe off what is left after {wipe}, oil again in about {months}."
         out.append(("plain", f"{text} There is no levelling and no buffing."))
     if isinstance(model, LightCure) and waits.unlit:
-        text = f"Wet until light reaches it: let it level and lose vapour for {model.rest_min:.0f} min"
+        last = max(found.project.coats, key=lambda c: c.at_h)
+        rest = words.minutes(60.0 * model.rest_h(last.dry_um))
+        text = f"Wet until light reaches it: let it level and lose vapour for {rest}"
         out.append(("plain", f"{text}, then a short flash, a pause, and the full dose on each face."))
     if isinstance(model, Crosslink):
         temp_C = max(air_at(found.project, found.now_h).temp_C, 0.0)
