@@ -87,6 +87,8 @@ class Material(Struct, frozen=True, kw_only=True):
     flatted: bool = False  # dulled by particles all through
     dries_C: float = 5.0  # air colder than this does not dry it to a sound film
     dries_rh: float = 0.90  # nor does air damper than this
+    drinks: float = 1.0  # [A] of what bare wood drinks of a usual finish
+    wiped_off_ml_m2: float = 0.0  # [A] of each coat, into the rag
     handle_h: float = 16.0  # [A] after the last coat before it is unmasked, drilled or fitted, whatever the air
 
     def __post_init__(self) -> None:
@@ -96,6 +98,8 @@ class Material(Struct, frozen=True, kw_only=True):
         need_in(self.dries_C, -10, 40, "dries_C", "C")
         need_in(self.dries_rh, 0.1, 1, "dries_rh")
         need_in(self.handle_h, 0, 1000, "handle_h", "h")
+        need_in(self.drinks, 0, 5, "drinks")
+        need_in(self.wiped_off_ml_m2, 0, 500, "wiped_off_ml_m2", "ml/m2")
 
     def hindered(self, temp_C: float, rh: float) -> str:
         """What keeps it from drying to a sound film in this air: cold, damp, or nothing."""
