@@ -1,11 +1,15 @@
-"""Cases with the range a trade would accept, run as the command line would: see data/practice.json."""
+"""Cases with the range a trade would accept, run as the command line would: see data/practice.json, and the second set
+of them beside it."""
 
 import json
 from pathlib import Path
 
 from ravden.app import compute
 
-CASES = {c["id"]: c for c in json.loads((Path(__file__).parent / "data" / "practice.json").read_text())["cases"]}
+DATA = Path(__file__).parent / "data"
+CASES = {
+    c["id"]: c for name in ("practice.json", "practice-2.json") for c in json.loads((DATA / name).read_text())["cases"]
+}
 GRAVE = ("START_SOFT", "START_TOO_FINE", "CANNOT_ERASE", "BACKWARD", "AFTER_WOOL", "FILM_CAP")
 
 
@@ -37,7 +41,7 @@ def rubout(given):
     out = {w: float(found["verdict"] == w) for w in ("ok", "measure", "refused")}
     out |= {
         "grave": float(bool(codes & set(GRAVE))), "coarse_start": float("START_TOO_COARSE" in codes),
-        "mirror_missed": float("FINISH_MISSES_SHEEN" in codes), "steps": len(steps), "gloss60": found["gloss60"],
+        "mirror_missed": float("FINISH_MISSES_SHEEN" in codes), "steps": len(steps), "gloss60": found["gloss60"], "total_um": found["total_um"],
         "hours": None if found["minutes"] is None else found["minutes"] / 60,
     }  # fmt: skip
     papers = [s for s in steps if s["grade"].startswith("FEPA-P")]
