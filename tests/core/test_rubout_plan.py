@@ -50,6 +50,22 @@ class WhatIsAsked(unittest.TestCase):
         self.assertTrue(none.at_cured)
         self.assertFalse(rub_out(film(thick()), DRAWER, Ask()).at_cured)
 
+    def test_a_levelling_counts_however_it_is_told(self):
+        """In the Booth, with its mode and zones; by the form, with neither; or later."""
+        all_of_it = tuple(z.name for z in project().zones if z.kind != "edge")
+        told = [
+            Sanding(at_h=800.0, um=12, grade="P800", mode="wet", zones=all_of_it, purpose="level"),
+            Sanding(at_h=800.0, um=12, grade="P800", purpose="level"),
+            Sanding(at_h=800.0, um=12, grade="FEPA-P:P800", purpose="level", minutes=80),
+        ]
+        found = [rub_out(film([*thick(), one]), DRAWER, Ask(target="gloss")) for one in told]
+        ladders = [[s.rung.abrasive.name for s in f.ladder.steps] for f in found]
+        self.assertEqual(ladders, [ladders[0]] * 3)
+        self.assertNotIn("P800", ladders[0])
+        self.assertEqual({f.job.after.abrasive.name for f in found}, {"P800"})
+        scuffed = Sanding(at_h=800.0, um=2, grade="P800", purpose="scuff")
+        self.assertIsNone(rub_out(film([*thick(), scuffed]), DRAWER, Ask(target="gloss")).job.after)
+
     def test_a_sequence_of_ones_own(self):
         f = film(thick())
         mine = rub_out(f, DRAWER, Ask(target="satin", sequence=("FEPA-P:P1000", "FEPA-P:P2000")))
@@ -90,7 +106,7 @@ class WhatWasDone(unittest.TestCase):
         self.assertIsNone(rub_out(again, DRAWER, Ask()).job.after)
 
     def test_a_sanding_that_was_no_rung_changes_nothing(self):
-        plain = Sanding(at_h=700, um=5, grade="P1000", purpose="level")
+        plain = Sanding(at_h=700, um=5, purpose="level")  # nobody knows with what
         scuffed = Sanding(at_h=701, um=2, grade="P1500", purpose="scuff", mode="wet")
         self.assertEqual(film((*thick(), plain, scuffed)).done, ())
 

@@ -144,9 +144,12 @@ class RubFilm:
         coats = [c.at_h for c in self.project.coats if c.at_h <= self.at_h and not c.spot]
         since = max(coats, default=-1e18)
         return tuple(
-            Done(at_h=s.at_h, grade=s.grade, zones=s.zones or (), part=s.part)
+            Done(
+                at_h=s.at_h, grade=s.grade, part=s.part,
+                zones=s.zones or tuple(z.name for z in self.project.zones if s.share(z) > 0),
+            )
             for s in sorted(self.project.sandings, key=lambda s: s.at_h)
-            if since < s.at_h <= self.at_h and s.purpose != "scuff" and s.mode and not s.spot
+            if since < s.at_h <= self.at_h and s.purpose != "scuff" and s.grade and not s.spot
         )
 
     @property
