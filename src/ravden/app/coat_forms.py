@@ -39,6 +39,11 @@ def finish_of(project: Project, typed: Mapping[str, str], catalogue: Catalogue) 
     return catalogue.material(other.removeprefix("finish:")) if other.startswith("finish:") else project.material
 
 
+TINT_WORDS = (
+    ("", "as its step has it"), ("none", "none"), ("clear", "some, still clear"), ("opaque", "opaque"),
+)  # fmt: skip
+
+
 def fields(
     catalogue: Catalogue, project: Project, units: Units, by: str = "", dry_um: float = 0.0, count: str = "1"
 ) -> tuple[Field, ...]:
@@ -130,6 +135,7 @@ def fields(
     places += [(f"finish:{m.id}", f"a layer of {m.label.lower()}") for m in catalogue.materials.values()
                if m.id not in on_zones]  # fmt: skip
     out.append(Field(name="on", label="On", value="", choices=tuple(places)))
+    out.append(Field(name="tinted", label="Colour in it", value="", choices=TINT_WORDS))
     out.append(Field(name="at", label="When", value="now", tip=when_tip()))
     return tuple(out)
 
@@ -264,6 +270,7 @@ def read(catalogue: Catalogue, project: Project, typed: Mapping[str, str], units
     body = CoatLogged(
         dry_um=dry, zones=tuple(on.split(",")) if on and not on.startswith("finish:") else None,
         finish=on.removeprefix("finish:") if on.startswith("finish:") else "", count=count, count_odds=odds, how=how,
+        tinted=typed.get("tinted", ""),
     )  # fmt: skip
     Coat(at_h=0.0, dry_um=dry, count=count, count_odds=odds)  # refuses what cannot be
     return body

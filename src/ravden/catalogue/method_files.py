@@ -50,7 +50,7 @@ def read_method_file(text: str, file: str, catalogue: Catalogue) -> Method:
 def check_stages(stages: Sequence[Stage], catalogue: Catalogue, zones: Set[str] | None = None) -> None:
     """Raise InputError at the step that names what nobody knows, or contradicts those before it; zones: those there
     are, where a body is known. No steps at all are no fault: they stand for the method's own."""
-    known, laid = catalogue.materials, ""
+    known, laid, coloured = catalogue.materials, "", False
     for i, stage in enumerate(stages):
         here = f"stage[{i}]"
         if stage.finish and stage.finish not in known:
@@ -65,6 +65,12 @@ def check_stages(stages: Sequence[Stage], catalogue: Catalogue, zones: Set[str] 
             raise InputError(f"{here}.kind", "a satin coat is never rubbed out")
         if stage.kind == "colour" and laid and not any(s.kind == "coats" and not s.zones for s in stages[i:]):
             raise InputError(f"{here}.kind", "colour over a film, with no coat over it to hold it")
+        if stage.tinted and not laid and not stage.patch:
+            raise InputError(f"{here}.tinted", "colour on bare wood is a stain: lay a clear coat under it first")
+        between = stage.kind == "level" and not stage.patch and coloured
+        if between and any(s.tinted for s in stages[i + 1 :]):
+            raise InputError(f"{here}.kind", "no level between tinted coats: it takes the colour off the high spots")
+        coloured = coloured or bool(stage.tinted)
         if stage.kind == "coats" and not stage.zones:
             laid = stage.finish or "own"
     if stages and not any(s.kind == "coats" and not s.finish for s in stages):

@@ -45,7 +45,8 @@ def building(found: Outlook) -> Building:
     }  # fmt: skip
     own = [i for i in um if own_coats(stages[i])]
     # A seal or a wash coat is laid as often as the method says: more film comes of the coats that build it.
-    build = tuple(i for i in own if um[i] >= BUILDS * max(um[n] for n in own))
+    clear = [i for i in own if not stages[i].tinted]
+    build = tuple(i for i in clear if um[i] >= BUILDS * max(um[n] for n in own))
     left = {i: stages[i].count - (found.progress.coats_in_stage if i == at else 0) for i in um}
     ledger = found.ledger
     for i in um:

@@ -5,17 +5,25 @@ from ravden.core.record import Zone
 from ravden.core.rubout.aim import SANDED, coats_after
 from ravden.core.rubout.rub_out import Sands
 
+TINT_SCUFF_UM = 0.5  # [A] that a soft pad takes of a tinted coat
+
 
 def sanded(sands: Sands, method: Method, place: int, stage: Stage) -> tuple[float, float]:
     """Film [um] and hours a sanding will take."""
     if stage.kind == "scuff":
-        return SCUFF_UM, stage.hands_h
+        return scuff_um(method, place), stage.hands_h
     if stage.kind == "level":
         key = coats_after(method, place) is not None
         um, hours = (sands.key_um, sands.key_h) if key else (sands.level_um, sands.level_h)
     else:
         um, hours = sands.rubout_um, sands.rubout_h
     return um, stage.hands_h or hours
+
+
+def scuff_um(method: Method, place: int) -> float:
+    """Film a scuff at a stage takes [um]: on colour, and between tinted coats, only a soft pad goes over it."""
+    before = next((s for s in reversed(method.stage[:place]) if s.kind == "coats" and not s.zones), None)
+    return TINT_SCUFF_UM if before is not None and before.tinted else SCUFF_UM
 
 
 def key_cut_um(sands: Sands, method: Method, at: int) -> float | None:

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from ravden.core.ahead.beside import Beside
 from ravden.core.ahead.coming import Coming
-from ravden.core.ahead.cuts import key_cut_um, next_cut_um, sanded
+from ravden.core.ahead.cuts import key_cut_um, next_cut_um, sanded, scuff_um
 from ravden.core.ahead.dated import Forward, WhatIf, WindowRange
 from ravden.core.ahead.patches import Patches
 from ravden.core.ahead.stages_tried import stages_left
@@ -19,7 +19,7 @@ from ravden.core.cure.film import History
 from ravden.core.cure.layered import NO_FILM_UM
 from ravden.core.cure.windows import Windows
 from ravden.core.film.ledger import Ledger
-from ravden.core.method.steps import SCUFF_UM, WORK_KINDS, Method, Stage, left, progress
+from ravden.core.method.steps import WORK_KINDS, Method, Stage, left, progress
 from ravden.core.record import Air, Coat, Exposure, Material, Project, Sanding
 from ravden.core.rubout.aim import SANDED
 from ravden.core.rubout.rub_out import Sands
@@ -285,9 +285,17 @@ class _Dated:
     def _coat(self, stage: Stage, at: float, dry_um: float) -> Coat:
         if stage.patch:
             return Coat(
-                at_h=at, dry_um=dry_um, zones=(stage.patch,), finish=stage.finish, mends=stage.mends, spot=stage.spot
+                at_h=at,
+                dry_um=dry_um,
+                zones=(stage.patch,),
+                finish=stage.finish,
+                mends=stage.mends,
+                spot=stage.spot,
+                tinted=stage.tinted,
             )
-        return Coat(at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish, mends=stage.mends)
+        return Coat(
+            at_h=at, dry_um=dry_um, bare=self.project.bare, finish=stage.finish, mends=stage.mends, tinted=stage.tinted
+        )
 
     def _free(self, place: int, number: int, stage: Stage) -> float | None:
         """When a coat could be laid sooner than the shop's plan has it; None: no sooner, or not in that plan."""
@@ -381,7 +389,9 @@ class _Dated:
     def _scuffed(self, place: int, stints: Spans, free_h: float | None = None) -> float:
         """A scuff the method does not name, which could be done from free_h on; returns when it is over."""
         began, ended = stints[0][0], stints[-1][1]
-        self._cut(began, min(SCUFF_UM, THIN_SHARE * self.film.dry_um), "scuff", self.method.stage[place])
+        self._cut(
+            began, min(scuff_um(self.method, place), THIN_SHARE * self.film.dry_um), "scuff", self.method.stage[place]
+        )
         self.between.append(
             PlannedStep(
                 index=place, from_h=began, to_h=ended, hands_h=SCUFF_H, hands=stints, kind="scuff", free_h=free_h

@@ -4,6 +4,8 @@ import math
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
+from msgspec import structs
+
 from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.ahead.dated import Forward, WindowRange
 from ravden.core.ahead.forward import plan_forward
@@ -211,7 +213,7 @@ def outlook(
     first = rub_out(film, drawer, ask or Ask())
     taken = _sands(film, method, drawer, first)
     ahead = plan_forward(project, method, ledger, now_h, hours, taken, soft.found, ranges=whole, held=held)
-    rub = first.on(project, built(project, ledger, ahead, film.aim))
+    rub = first.on(*built(project, ledger, ahead, film.aim))
     ahead = as_borne(ahead, method, done.index, rub)
     line = line_ahead(project, ledger, ahead, now_h, zone.name, past) if whole else None
     return Outlook(
@@ -241,7 +243,7 @@ def redated(found: Outlook, held: Held) -> Outlook:
     ahead = plan_forward(
         found.project, found.method, found.ledger, found.now_h, found.hours, found.sands, found.soft.found, held=held
     )
-    rub = found.rub_out.on(found.project, built(found.project, found.ledger, ahead, found.rub_out.film.aim))
+    rub = found.rub_out.on(*built(found.project, found.ledger, ahead, found.rub_out.film.aim))
     ahead = as_borne(ahead, found.method, found.progress.index, rub)
     line = line_ahead(found.project, found.ledger, ahead, found.now_h, found.zone, found.past)
     view = replace(found.view, timeline=timeline(found.past, line))
@@ -255,8 +257,8 @@ def view_of(found: Outlook, zone_name: str) -> ZoneView:
     return ZoneView(zone=zone_name, past=past, timeline=timeline(past, line))
 
 
-def built(project: Project, ledger: Ledger, ahead: Forward, aim: Aim) -> Ledger:
-    """The film a ladder will be climbed on: once the coats before it are laid."""
+def built(project: Project, ledger: Ledger, ahead: Forward, aim: Aim) -> tuple[Project, Ledger]:
+    """The instrument and the film a ladder will be climbed on: once the coats before it are laid."""
     sanded_h = next((s.at_h for s in ahead.sandings if s.purpose in SANDED), math.inf)
     scuffs = [s for s in ahead.sandings if s.purpose not in SANDED]
     laid: list[Act] = list(project.acts)
@@ -265,7 +267,7 @@ def built(project: Project, ledger: Ledger, ahead: Forward, aim: Aim) -> Ledger:
         if act.at_h <= sanded_h or not aim.key:
             ledger = planned(project, ledger, act, laid)
             laid.append(act)
-    return ledger
+    return (project if len(laid) == len(project.acts) else structs.replace(project, acts=tuple(laid))), ledger
 
 
 def _zones_now(project: Project, ledger: Ledger) -> tuple[ZoneNow, ...]:

@@ -7,7 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.core.errors import need, need_above, need_in
-from ravden.core.record import Act, Coat, Material, Sanding, StepDone
+from ravden.core.record import TINTS, Act, Coat, Material, Sanding, StepDone
 
 WORK_KINDS = (
     "prepare",
@@ -40,7 +40,8 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
     mends: the number of what went wrong, where the step puts that right; patch: the zone it is on alone, in the finish
     that zone has; spot: and only on the spot of it; op: which operation of a repair it is; takes: how many times longer
     hands are at it in this shop, as it was learnt: worked out, and no part of any plan that is kept; flow: coats laid
-    to flow out; grades: ids of the papers it is done with, in order, whatever the texture.
+    to flow out; grades: ids of the papers it is done with, in order, whatever the texture; tinted: coats with colour in
+    them, clear or opaque.
     """
 
     kind: str
@@ -68,6 +69,7 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
     takes: float = 1.0
     flow: bool = False
     grades: tuple[str, ...] = ()
+    tinted: str = ""
 
     @property
     def hands_h(self) -> float:
@@ -102,6 +104,8 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
         if self.um is not None:
             need_above(self.um, 0, "um", 1000)
         need(not self.flow or self.kind == "coats", "flow", "only a coat can flow out")
+        need(self.tinted in TINTS, "tinted", f"must be clear or opaque (got {self.tinted})")
+        need(not self.tinted or self.kind == "coats", "tinted", "only coats can be tinted")
         need(not self.grades or self.kind in ("level", "rub-out"), "grades", "only a level or a rub-out has grades")
         if self.zones:
             need(self.kind in ("coats", "wait"), "zones", "only coats and waits can be for some zones alone")

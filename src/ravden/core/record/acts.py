@@ -25,6 +25,7 @@ MISHAPS = (
     "clogs",
 )  # fmt: skip
 SPREADS = ("spot", "zone", "all")
+TINTS = ("", "clear", "opaque")
 
 
 class Coat(Struct, frozen=True, kw_only=True):
@@ -32,7 +33,8 @@ class Coat(Struct, frozen=True, kw_only=True):
 
     bare: zones masked, or under another finish, when it was laid; finish: empty for the instrument's own, else the id
     of another material; count: how many alike; count_odds: (count, odds) pairs where nobody is sure; earlier_h: how
-    long before at_h each but the last of several was laid [h], the first of them first; empty: all of them at once.
+    long before at_h each but the last of several was laid [h], the first of them first; empty: all of them at once;
+    tinted: clear with colour, opaque, or empty.
     """
 
     at_h: float
@@ -46,6 +48,7 @@ class Coat(Struct, frozen=True, kw_only=True):
     earlier_h: tuple[float, ...] = ()
     mends: int = 0
     spot: bool = False
+    tinted: str = ""
     id: int = 0
 
     def covers(self, zone: str) -> bool:
@@ -76,6 +79,7 @@ class Coat(Struct, frozen=True, kw_only=True):
         return self.dry_um * zone.k_mean * self.likely_count if self.covers(zone.name) else 0.0
 
     def __post_init__(self) -> None:
+        need(self.tinted in TINTS, "tinted", f"must be clear or opaque (got {self.tinted})")
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need_above(self.dry_um, 0, "dry_um", MAX_FILM_UM)
         need(self.dry_um >= LEAST_FILM_UM, "dry_um", f"must be at least {LEAST_FILM_UM:g} (got {self.dry_um:g})")

@@ -30,6 +30,7 @@ from ravden.core.fact import Fact, fact
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Project, Sanding, Zone
 from ravden.core.rubout.aim import KEY_FLOOR, SHEEN, Aim
+from ravden.core.state.colour import STIRRED_UM, colour_of
 
 STEEL = "STEEL-WOOL"
 NAMED_BLOCK = "foam"  # what papers that a method names are held on
@@ -145,7 +146,9 @@ class RubFilm:
         since = max(coats, default=-1e18)
         return tuple(
             Done(
-                at_h=s.at_h, grade=s.grade, part=s.part,
+                at_h=s.at_h,
+                grade=s.grade,
+                part=s.part,
                 zones=s.zones or tuple(z.name for z in self.project.zones if s.share(z) > 0),
             )
             for s in sorted(self.project.sandings, key=lambda s: s.at_h)
@@ -211,17 +214,34 @@ def zones_left(project: Project, ledger: Ledger) -> tuple[ZoneFilmLeft, ...]:
     for z in project.zones:
         if z.name in project.bare and len(project.bare) < len(project.zones):
             continue
-        out.append(zone_left(z, ledger))
+        out.append(zone_left(z, ledger, project))
     return tuple(out)
 
 
-def zone_left(zone: Zone, ledger: Ledger) -> ZoneFilmLeft:
-    """One zone with its film, its share of the strokes and of the least film."""
+def zone_left(zone: Zone, ledger: Ledger, project: Project | None = None) -> ZoneFilmLeft:
+    """One zone with its film, its share of the strokes and of the least film. project: with colour in its coats the
+    film is what lies over it, and the floor is inside that."""
     film = ledger.film(zone.name)
+    mean, sd, floor = film.mean_um, film.sd_um, zone.floor
+    colour = colour_of(project, ledger, zone) if project is not None and _tinted(project) else None
+    if colour is not None and project is not None:
+        mean, sd = colour.over_um, colour.sd_um
+        least = least_of(project)
+        floor = min(max(zone.floor * least - colour.top_um, colour.keep_um) / least, 1.0)
     return ZoneFilmLeft(
-        name=zone.label, kind=zone.kind, film_um=film.mean_um, sd_um=film.sd_um, area_cm2=zone.area_cm2,
-        share=EDGES_WORKED_SHARE if zone.kind == "edge" else zone.sanding, floor=zone.floor,
+        name=zone.label, kind=zone.kind, film_um=mean, sd_um=sd, area_cm2=zone.area_cm2,
+        share=EDGES_WORKED_SHARE if zone.kind == "edge" else zone.sanding, floor=floor,
     )  # fmt: skip
+
+
+def least_of(project: Project) -> float:
+    """The least film a rub-out goes by [um]: the instrument's; over colour never less than what must stay on it."""
+    least = project.instrument.min_film_um
+    return max(least, STIRRED_UM) if _tinted(project) else least
+
+
+def _tinted(project: Project) -> bool:
+    return any(c.tinted for c in project.coats)
 
 
 def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> RubOut:
@@ -239,7 +259,7 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
     held = held.without_steel() if _of_water(project) else held
     rungs = held.rungs(ask.mode, hardness)
     after = _after(film, rungs)
-    floor = project.instrument.min_film_um
+    floor = least_of(project)
     job = Job(
         texture_um=texture, zones=zones_left(project, film.ledger),
         min_film_um=KEY_FLOOR * floor if target == KEY else floor, target=target, hardness_MPa=hardness,

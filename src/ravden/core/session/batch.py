@@ -52,7 +52,8 @@ def mix(material: Material, way: str, transfer: float, layers: Sequence[Layer]) 
 
     and no less than a coat by that way takes at all. transfer: share of solids that lands [-]; VS' the solids as
     thinned, s what stays in cup, cloth or hose [A], w what bare wood absorbs of a usual finish, which a gun does not
-    push in, d how much of that this one is drunk, c what is wiped off again. Source: volume balance [S] (docs/maths.md).
+    push in, d how much of that this one is drunk, c what is wiped off again. Source: volume balance [S]
+    (docs/maths.md).
     """
     need_above(transfer, 0, "transfer", 1 + 1e-9)
     need_in(len(layers), 1, 1000, "layers")

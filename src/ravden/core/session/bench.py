@@ -214,7 +214,7 @@ def _strokes(rung: Rung, um: float, zone: Zone) -> int:
 
 def _most(found: Outlook, rub: RubOut, rung: Rung, zone: Zone) -> int:
     """Times over this zone that its film still bears, from the film there is now."""
-    film = zone_left(zone, found.ledger)
+    film = zone_left(zone, found.ledger, found.project)
     bears = rung.backing.bears_on(zone.kind) * _share(zone)
     return safe_passes(most_um(rub.job, film, rung.backing.cv), 0.0, per_pass_um(rung), bears)
 

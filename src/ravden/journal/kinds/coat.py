@@ -14,13 +14,15 @@ from ravden.core.record import Act, Coat, Sanding
 from ravden.journal.kinds.kind import Acted
 from ravden.journal.rack import OnRack
 
+NOT_TINTED = "none"
 MOST_OVER_H = 24.0 * 366
 
 
 class CoatLogged(Acted, frozen=True, tag="coat"):
     """A coat, nominal dry film in um; zones: None for all that get this finish; finish: another material's id; count:
     how many alike, or count_odds, pairs of a count and its odds; how: what was set or measured, in words; over_h: from
-    the first of several to the last [h], 0 for spaced as the method says; mends, spot: as core's Coat has them."""
+    the first of several to the last [h], 0 for spaced as the method says; mends, spot: as core's Coat has them; tinted:
+    the same, or empty: as its step of the method has it, or none: it is not."""
 
     dry_um: float
     zones: tuple[str, ...] | None = None
@@ -31,6 +33,7 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
     over_h: float = 0.0
     mends: int = 0
     spot: bool = False
+    tinted: str = ""
 
     made: ClassVar[type] = Coat
 
@@ -41,7 +44,15 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
             on = own  # the zones it was chosen for; where there are none, it is a layer on the whole instrument
         fields: dict[str, Any] = self.fields() | {"zones": on, "earlier_h": self._spaced(rack, rack.hours(at))}
         del fields["over_h"]
+        fields["tinted"] = self._tint(rack, rack.hours(at))
         return Coat(at_h=rack.hours(at), id=entry, bare=(*rack.masked, *rack.finishes), **fields)
+
+    def _tint(self, rack: OnRack, at_h: float) -> str:
+        """Colour in it, by what was told or by the step it belongs to."""
+        if self.tinted or self.mends or not any(s.tinted for s in rack.method.stage):
+            return "" if self.tinted == NOT_TINTED else self.tinted
+        step = _step(rack, at_h, self.finish)
+        return "" if step is None else step.tinted
 
     def renumbered(self, numbers: dict[int, int]) -> CoatLogged:
         return replace(self, mends=numbers.get(self.mends, self.mends))

@@ -14,7 +14,8 @@ from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.timeline import FilmTimeline
 from ravden.core.instrument.outline import Outline
 from ravden.core.method.steps import WORK_KINDS
-from ravden.core.record import Coat, Reading, Sanding
+from ravden.core.record import Coat, Reading, Sanding, Zone
+from ravden.core.state.colour import colour_of
 from ravden.core.state.damage import depth_of, height_of
 from ravden.text import plan_words, words
 from ravden.text.measure_words import measure_next
@@ -94,6 +95,7 @@ class FilmShown:
     places: tuple[tuple[float, float, str], ...] = ()
     steps: tuple[StepMark, ...] = ()
     never_hard: bool = False
+    colour_um: float = 0.0
     act: str = "coat"
     wounds: tuple[WoundMark, ...] = ()
     wrong: str = ""
@@ -127,6 +129,8 @@ def section(session: ShopSession, shown: FilmShown, at_h: float) -> SectionShown
     lines = []
     if shown.never_hard:
         lines.append((0.5, "in the wood: it never hardens"))
+    if shown.colour_um > 0 and film > 0 and at_h >= shown.now_h - 1e-6:
+        lines.append((min(shown.colour_um / film, 1.0), "colour up to here"))
     for height, label in SECTION_DEPTHS if not shown.never_hard else ():
         value = float(margin[min(int(height * len(margin)), len(margin) - 1)])
         if np.isfinite(value):
@@ -156,6 +160,12 @@ def gun_words(found: Outlook, applied: str = "spray", tools: Sequence[str] = tup
         return f"Your {tool} lays down what is nominal (±{100 * sd:.0f}\u00a0%)."
     which = "more" if percent > 0 else "less"
     return f"Your {tool} lays down {abs(percent):.0f} % {which} than nominal (±{100 * sd:.0f}\u00a0%)."
+
+
+def _colour_um(found: Outlook, zone: Zone) -> float:
+    """Film of a zone up to the top of its last tinted coat [um]; 0: no coat has colour in it."""
+    colour = colour_of(found.project, found.ledger, zone, found.now_h)
+    return 0.0 if colour is None else colour.top_um
 
 
 def _odds(below: float) -> tuple[str, str]:
@@ -212,6 +222,7 @@ def show(session: ShopSession, found: Outlook, body: Outline | None, who: str = 
     axis = _axis(coats, planned, cuts, planned_cuts, found)
     ends = (rack.zero, rack.zero) if axis is None else (rack.moment(float(h)) for h in axis.hours[[0, -1]])
     return FilmShown(
+        colour_um=_colour_um(found, zone),
         title=item.name,
         about=f"{session.catalogue.kind(item.kind).label} · {method.label} · {item.sheen}"
         + (f" · promised {words.day(session.local(rack.moment(item.promised_h)), now)}" if item.promised_h else ""),

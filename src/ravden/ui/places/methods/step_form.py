@@ -8,7 +8,17 @@ from typing import TYPE_CHECKING
 import msgspec
 from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from ravden.core.errors import InputError
 from ravden.core.method.steps import WAITS, WORK_KINDS, Stage
@@ -33,6 +43,7 @@ SHOWN_FOR = {
 }  # fmt: skip
 TEXTS = (("how", "What to do"), ("inspect", "Look for"), ("wrong", "Goes wrong"))
 SEEN_W, SEEN_H = 118, 79
+TINTED = {"": "none", "clear": "some, still clear", "opaque": "opaque"}
 REST_WORDS = {"wait": "Hours at least, by habit"}
 FILM_WORDS = {"coats": "Film of a coat"}
 WINDOW_WORDS = {
@@ -71,6 +82,13 @@ class StepForm(QWidget):
             self.numbers[name].setAccessibleName(text)
             self.form.addRow(text, self.numbers[name])
         self.form.addRow("Wait until", self.window_box)
+        self.tinted = QComboBox()
+        for name, text in TINTED.items():
+            self.tinted.addItem(text, name)
+        self.form.addRow("Colour in it", self.tinted)
+        self.flow = QCheckBox("Laid to flow out")
+        self.flow.setToolTip("Thinned well, so that the last texture melts flat before the level")
+        self.form.addRow("", self.flow)
         for name, text in TEXTS:
             self.texts[name].setAccessibleName(text)
             self.texts[name].setTabChangesFocus(True)
@@ -116,6 +134,10 @@ class StepForm(QWidget):
         self.label.setCursorPosition(0)
         self.form.setRowVisible(self.window_box, stage.kind == "wait")
         self.window_box.setCurrentIndex(max(self.window_box.findData(stage.window), 0))
+        for row in (self.tinted, self.flow):
+            self.form.setRowVisible(row, stage.kind == "coats")
+        self.tinted.setCurrentIndex(max(self.tinted.findData(stage.tinted), 0))
+        self.flow.setChecked(stage.flow)
         for name, text in self.texts.items():
             # One that says nothing takes the room of a line.
             text.setFixedHeight(px(84 if getattr(stage, name) else 36))
@@ -161,6 +183,8 @@ class StepForm(QWidget):
                 change[name] = None if value is None else self._units.film_to_um(value)
         if stage.kind == "wait":
             change["window"] = self.window_box.currentData()
+        if stage.kind == "coats":
+            change |= {"tinted": self.tinted.currentData(), "flow": self.flow.isChecked()}
         change |= {name: box.toPlainText().strip() for name, box in self.texts.items()}
         made = replace(stage, **change)
         return msgspec.convert(msgspec.to_builtins(made), Stage)

@@ -11,6 +11,7 @@ from ravden.core.ahead.outlook import Outlook
 from ravden.core.record import Mishap
 from ravden.core.rubout.patch import patch
 from ravden.core.rubout.rub_out import LEAST_SANDING_MARGIN_K, RubOut
+from ravden.core.state.colour import colour_of
 from ravden.core.state.damage import depth_of, height_of
 from ravden.text import words
 from ravden.text.say import say, sentence
@@ -66,10 +67,23 @@ def patch_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
     return " ".join(out[:MOST_PATCHES])
 
 
+def colour_words(session: ShopSession, rub: RubOut) -> str:
+    """What clear film lies over the colour, where it is thinnest, and what the ladder takes; empty: no coat has any."""
+    project, ledger, units = rub.film.project, rub.film.ledger, session.units
+    over = [(c.over_um, z.label) for z in project.zones if (c := colour_of(project, ledger, z)) is not None]
+    over = [(um, label) for um, label in over if any(z.name == label and z.kind != "edge" for z in rub.job.zones)]
+    if not over:
+        return ""
+    um, label = min(over)
+    takes = "" if rub.ladder is None else f"; this ladder takes {units.film(rub.ladder.film_used_um)}"
+    return f"Clear over the colour: about {units.film(um)} on the {label.lower()}{takes}."
+
+
 def told(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, str, str]:
     """The tone, the heading and the sentences under it."""
     tone, heading, detail = _readiness(session, found, rub)
-    stray = f"{stray_words(session, found, rub)} {patch_words(session, found, rub)}".strip()
+    colour = colour_words(session, rub)
+    stray = f"{colour} {stray_words(session, found, rub)} {patch_words(session, found, rub)}".strip()
     if rub.own and rub.remarks and rub.ladder is not None and rub.ladder.verdict.word != REFUSED:
         units = session.units
         grave = [sentence(r.said, units) for r in rub.remarks if r.grave]
@@ -78,7 +92,8 @@ def told(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, str, s
         said = " ".join(sentence(r.said, units) for r in rub.remarks[:2])
         first = measure_words(session, found, rub)
         return "plain", "Your ladder works; some remarks.", f"{said} {first} {stray}".strip()
-    return ("warn", heading, f"{stray} {detail}".strip()) if stray else (tone, heading, detail)
+    tone = tone if stray == colour else "warn"
+    return (tone, heading, f"{stray} {detail}".strip()) if stray else (tone, heading, detail)
 
 
 def _readiness(session: ShopSession, found: Outlook, rub: RubOut) -> tuple[str, str, str]:
