@@ -1,5 +1,6 @@
 """``ravden compute plan``, what comes out: the outlook of one instrument as plain data."""
 
+import math
 import re
 from datetime import datetime
 from typing import Any
@@ -14,6 +15,7 @@ from ravden.core.abrasive.climb import Ladder, Step
 from ravden.core.abrasive.sandthrough import zone_odds
 from ravden.core.ahead.dated import Forward, WindowRange
 from ravden.core.ahead.fit import Fit, fitted
+from ravden.core.ahead.foretold import Z80
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import PlannedStep
 from ravden.core.ahead.timeline import line_ahead
@@ -71,6 +73,7 @@ class _Answer:
             "zones": self._zones(),
             "ladder": self._ladder(),
             "ready": {"early": self._at(early), "likely": self._at(likely), "late": self._at(late)},
+            **self._promised(likely, late),
             "coats": {
                 "laid": found.progress.coats_done,
                 "planned": sum(s.count for _, s in left(found.method, found.progress) if _own(s)),
@@ -219,6 +222,24 @@ class _Answer:
                 at = joins[label]
                 zones[name] = "kept_off" if at is None else "worked" if at == 0 else "lightly"
         return out | {"for": rub.target, "zones": zones}
+
+    def _promised(self, likely: float | None, late: float | None) -> dict[str, Any]:
+        """Whether what was promised is kept, its odds, and what is missing [h]; nothing where nothing was promised."""
+        found = self._found
+        promised = found.project.instrument.promised_h
+        if promised is None:
+            return {}
+        if likely is None:
+            return {"promised": {"at": self._at(promised), "kept": False, "odds": 0.0, "late_h": None}}
+        left, wait = promised - found.now_h, max(likely - found.now_h, 1e-6)
+        sd = 0.0 if late is None else math.log(max(late - found.now_h, wait) / wait) / Z80
+        odds = float(likely <= promised)
+        if left > 0 and sd > 1e-6:
+            odds = 0.5 * (1.0 + math.erf(math.log(left / wait) / sd / math.sqrt(2.0)))
+        late_h = max(likely - promised, 0.0)
+        return {
+            "promised": {"at": self._at(promised), "kept": likely <= promised, "odds": odds, "late_h": late_h}
+        }  # fmt: skip
 
     def _hands_after(self, window: WindowRange) -> float | None:
         """When hands are on what a window is waited for."""

@@ -9,6 +9,8 @@ SAID = {
     "look-level": "Even and dull all over: a shiny spot in the dull field is a low spot. Film-coloured dust only.",
     "look-wool": "The same soft sheen everywhere, strokes all one way; no dull patch beside a bright one.",
     "look-gloss": "The lamp's edge is crisp from every side, and no cobweb shows when you turn the work.",
+    "look-powder": "With oil on varnish and shellac, with water and a drop of soap on the rest, until it is even; wipe "
+    "off all of it before wax or a coat.",
     "look-polish": "No straight scratch is left under the lamp; a stray one means one grade back, just there.",
     "look-fine": "The lamp shows clearly at a low angle; hunt stray deep scratches now, not at the buffer.",
     "look-paper": "Only this grade's scratch is left, crossing the last one; wipe dry and look along the light.",

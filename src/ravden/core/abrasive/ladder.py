@@ -130,6 +130,8 @@ def _look_for(rung: Rung, before: Rung | None, last: bool) -> Fact:
         return fact("look-level")
     if kind == "wool":
         return fact("look-wool")
+    if kind == "powder":
+        return fact("look-powder")
     if kind == "polish":
         return fact("look-gloss" if last else "look-polish")
     return fact("look-fine" if rung.rz_um < 2.0 else "look-paper")

@@ -12,6 +12,7 @@ from ravden.app.next_act import NextAct, next_act, ready_text, when_text, why_la
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.timeline import FilmTimeline
+from ravden.core.cure.models import Oxidation
 from ravden.core.instrument.outline import Outline
 from ravden.core.method.steps import WORK_KINDS
 from ravden.core.record import Coat, Reading, Sanding, Zone
@@ -396,6 +397,8 @@ def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetim
         return (*("{}: {}.{}".format(*plan_words.between(found, b), lamp) for b in found.forward.between[:1]),
                 "Shield the lamp, cover up, and wear the glasses it names.")  # fmt: skip
     if act.kind == "scuff":
+        if isinstance(material.cure, Oxidation):
+            return ("The last coat has dried: a light scuff (S) before the next one, which holds on to that.",)
         return ("The last coat is past its recoat window: a light scuff first (S), or the next one peels.",)
     if act.kind in ("dry", "refused"):
         return (plan_words.stuck(session.units, found),)

@@ -77,6 +77,7 @@ def show(session: ShopSession, found: Outlook, waits: Waits | None) -> WaitsShow
         *_air(session, found, waits),
         *_wet(waits),
         *_nature(session, found, waits),
+        *_through(session, found, waits),
         *_recoat(found, waits, at, now),
         *_why(session, waits, at, now),
     ]
@@ -260,7 +261,23 @@ def _recoat(found: Outlook, waits: Waits, at: object, now: datetime) -> list[tup
             low, high = (at(h) for h in waits.recoat_range_h)  # type: ignore[operator]
             span = f" ({words.moment(low, now)} – {words.moment(high, now)})"
         return [("open", f"A coat holds without a scuff until {words.moment(moment, now)}{span}.")]
+    if isinstance(found.project.finish(found.zone).cure, Oxidation):
+        return [("warn", f"Scuff before the next coat: the last one has dried since {words.moment(moment, now)}.")]
     return [("warn", f"A coat needs a scuff first: since {words.moment(moment, now)} it no longer bonds by itself.")]
+
+
+def _through(session: ShopSession, found: Outlook, waits: Waits) -> list[tuple[str, str]]:
+    """An oil has a fast skin and a slow tail: dry to the hand is not through."""
+    by = {w.name: w.likely_h for w in waits.waits}
+    dry, through = by.get("next_coat"), by.get("case")
+    if not isinstance(found.project.finish(found.zone).cure, Oxidation) or dry is None or through is None:
+        return []
+    if dry > found.now_h or through <= found.now_h + 24.0:
+        return []
+    rack, now = session.shop.on_rack(found.project.instrument.id), session.local(session.now)
+    since = words.day(session.local(rack.moment(dry)), now)
+    left = words.wait(through - found.now_h)
+    return [("plain", f"Dry to the hand since {since}; through in about {left}: a rag under a weight still tells.")]
 
 
 def _why(session: ShopSession, waits: Waits, at: object, now: datetime) -> list[tuple[str, str]]:

@@ -245,7 +245,7 @@ def _rungs(session: ShopSession, rub: RubOut, ladder: Ladder, flat: str) -> tupl
                 band=_band(s),
                 time=words.minutes(s.minutes),
                 paper=_paper(s.pieces),
-                why=say(s.why, units),
+                why=f"{_to_get(rub, s)}{say(s.why, units)}",
                 needed=needed,
                 look_for=say(s.look_for, units),
                 tight=s.tight,
@@ -255,6 +255,13 @@ def _rungs(session: ShopSession, rub: RubOut, ladder: Ladder, flat: str) -> tupl
             )
         )
     return tuple(out)
+
+
+def _to_get(rub: RubOut, step: Step) -> str:
+    """That a paper or powder of the method is not in the drawer."""
+    if step.rung.abrasive.id not in rub.held.brought:
+        return ""
+    return f"You need {grade_name(step.rung.abrasive.name)}: it is not in the drawer. "
 
 
 def _hand_over(session: ShopSession, rub: RubOut, ladder: Ladder) -> str:
