@@ -27,6 +27,7 @@ from ravden.core.abrasive.scratch import rubbing_minutes
 from ravden.core.ahead import foretold
 from ravden.core.ahead.dated import WindowRange
 from ravden.core.ahead.drying_rate import rate
+from ravden.core.ahead.fit import fitted
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage, progress
@@ -42,6 +43,7 @@ from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.mishap import MishapLogged
 from ravden.journal.kinds.pin import PinSet
+from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.promise import PromiseSet
 from ravden.journal.kinds.rate import RateAccepted
 from ravden.journal.kinds.reading import ReadingLogged
@@ -203,6 +205,11 @@ class ActedShop:
         found = self.keeper.ask(name)
         if method.id not in self.usual and found is not None:
             self.usual[method.id] = self._usual(name)
+        fit = None if found is None else fitted(found)
+        if fit is not None and not fit.refused and found is not None and fit.stage != found.method.stage:
+            # As the plan's button offers it: the coats that this gun and this wood want.
+            self._log(PlanSet(method=method.id, stage=fit.stage, what="fitted"), name)
+            self.keeper.ask(name)
         self._news = True
 
     def _usual(self, name: str) -> tuple[Usual, ...]:

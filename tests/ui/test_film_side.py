@@ -489,7 +489,7 @@ class OtherFinishes(WindowTest):
         while "new" in self.session.shop.racked:
             self.session.undo()
         settle(self.window)
-        self.assertIn("let it level and lose vapour for 15 min", self.said(self.add("light-cured-polyester")))
+        self.assertIn("let it level and lose vapour for 55 min", self.said(self.add("light-cured-polyester")))
 
     def test_oil_and_wax_are_offered_no_sanding(self):
         panel = self.add("oil-and-wax")
