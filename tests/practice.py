@@ -41,7 +41,8 @@ def rubout(given):
     out = {w: float(found["verdict"] == w) for w in ("ok", "measure", "refused")}
     out |= {
         "grave": float(bool(codes & set(GRAVE))), "coarse_start": float("START_TOO_COARSE" in codes),
-        "mirror_missed": float("FINISH_MISSES_SHEEN" in codes), "steps": len(steps), "gloss60": found["gloss60"], "total_um": found["total_um"],
+        "mirror_missed": float("FINISH_MISSES_SHEEN" in codes), "steps": len(steps), "gloss60": found["gloss60"],
+        "total_um": found["total_um"],
         "hours": None if found["minutes"] is None else found["minutes"] / 60,
     }  # fmt: skip
     papers = [s for s in steps if s["grade"].startswith("FEPA-P")]

@@ -65,8 +65,8 @@ def still_counts(coats: list[tuple[float, float]]) -> float:
 
 @dataclass
 class True_:
-    """What is really there. film: by zone; ready: when level and case are; laid_um: coats where a nail is tried, before the
-    wood drinks of them."""
+    """What is really there. film: by zone; ready: when level and case are; laid_um: coats where a nail is tried, before
+    the wood drinks of them; mended: more was laid than planned, on a film that had hardened."""
 
     id: str
     method: str
@@ -489,15 +489,15 @@ class ActedShop:
             return
         learnt = self.session.kept.teaching().beliefs()
         for n, step in enumerate(steps, 1):
-            grade = step.rung.abrasive
+            grade, begins = step.rung.abrasive, n == 1 and found.rub_out.job.after is None
             # Rubbing alone is logged and foretold; paper is changed beside it.
             area = sum(z.area_cm2 for z in found.project.zones if z.kind != "edge")
             bare = with_fields(step.rung, pace=1.0, cut=1.0)
-            usual = rubbing_minutes(bare, step.remove_um, area)
+            usual = rubbing_minutes(bare, step.remove_um, area, first=begins)
             really = self.laws.minutes(true.id, grade.name, n + 100 * true.cuts, usual)
             key = key_of(MINUTES if grade.coated else POLISHING, grade.id)
             belief = learnt.of(key) if key in learnt.names() else learnt.prior(key)
-            expected = rubbing_minutes(step.rung, step.remove_um, area) / belief.factor
+            expected = rubbing_minutes(step.rung, step.remove_um, area, first=begins) / belief.factor
             scatter = learnt.scatter(key.partition("/")[0], ONE_TIME_LN_SD)
             low, likely, high = foretold.minutes(expected, belief, scatter)
             self.came.minutes.append((self.clock.time, really, low, likely, high))

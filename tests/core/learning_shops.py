@@ -54,7 +54,7 @@ def _instrument(rng, n, gun, habit, texture, gain, pace):
     level = Sanding(at_h=720.0, um=8, grade="P800", mode="wet", zones=("top",), texture_um=min(told, 400.0))
     rung = worked_on(project((*acts, level)), DRAWER)[0].rung
     area = project().zone("top").area_cm2
-    took = rubbing_minutes(rung, level.um, area) * pace * math.exp(0.25 * rng.normal())
+    took = rubbing_minutes(rung, level.um, area, first=True) * pace * math.exp(0.25 * rng.normal())
     made = project((*acts, replace(level, minutes=took)))
     at = DAY0 + timedelta(days=40 * n)
     words = words_on(made, DRAWER, METHOD, TEXTURE_UM, lambda h: at + timedelta(hours=h), WAY)

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from ravden.catalogue.tables import shipped
 from ravden.core.abrasive.grades import find
-from ravden.core.abrasive.job import WEIGHT, Job, finishes, reachable
+from ravden.core.abrasive.job import Job, finishes, reachable
 from ravden.core.abrasive.ladder import removes_of
 from ravden.core.abrasive.sandthrough import ZoneFilmLeft, zone_odds
 from ravden.core.abrasive.scratch import Rung, minutes
@@ -46,7 +46,7 @@ def names(ladder):
 def every_sequence(the_job, drawer):
     """Every workable sequence of a drawer with its score, the slow and sure way; only those the film can pay for."""
     order = sorted(drawer, key=lambda r: (r.abrasive.kind == "wool", -r.rz_um))
-    time_weight, film_weight = WEIGHT[the_job.objective]
+    time_weight, film_weight = the_job.weight
     for size in range(1, len(order) + 1):
         for pick in itertools.combinations(order, size):
             cost = 0.0
@@ -55,7 +55,7 @@ def every_sequence(the_job, drawer):
                 remove = reachable(the_job, r, pick[i - 1] if i else None, last=last and r.abrasive.kind == "wool")
                 if remove is None:
                     break
-                cost += time_weight * minutes(r, remove, the_job.area_cm2) + film_weight * remove
+                cost += time_weight * minutes(r, remove, the_job.area_cm2, first=i == 0) + film_weight * remove
             else:
                 if not finishes(the_job, pick[-1], pick[-2] if size > 1 else None):
                     continue

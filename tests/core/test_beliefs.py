@@ -165,7 +165,7 @@ class PlansUseIt(unittest.TestCase):
         learnt = believed(word("cut", 0.6, 0.02), word(f"minutes/{grade.id}", 0.5, 0.02))
         mine = Drawer(abrasives=DRAWER.abrasives, backings=DRAWER.backings, hands=learnt.hands())
         rung = mine.rung(grade, "wet", 120.0)
-        ratio = rubbing_minutes(rung, 5, 1000) / rubbing_minutes(usual, 5, 1000)
+        ratio = rubbing_minutes(rung, 5, 1000, first=True) / rubbing_minutes(usual, 5, 1000, first=True)
         self.assertAlmostEqual(ratio, learnt.of(f"minutes/{grade.id}").factor, places=6)
 
     def test_zones_take_the_factor_and_are_no_surer_than_one_instrument_is_like_the_next(self):

@@ -167,7 +167,7 @@ class Paper(unittest.TestCase):
         self.assertEqual((turn.rung, turn.um, turn.zone), (step.rung, step.remove_um, worked_zones(found)[0]))
         self.assertEqual((turn.nth, turn.nth_rung, turn.rungs), (1, 1, len(found.rub_out.ladder.steps)))
         self.assertEqual(turn.strokes, round(step.remove_um / per_pass_um(step.rung)))
-        self.assertAlmostEqual(turn.minutes, rubbing_minutes(step.rung, step.remove_um, turn.zone.area_cm2))
+        self.assertAlmostEqual(turn.minutes, rubbing_minutes(step.rung, step.remove_um, turn.zone.area_cm2, first=True))
         self.assertTrue(turn.part)
         self.assertIn("Edges", turn.kept_off)
 

@@ -62,9 +62,7 @@ class Paper(unittest.TestCase):
         _, little = self.ladder(2, texture=14.0)
         self.assertNotEqual(little.ladder.verdict.word, "ok")
         plain = [replace(c, tinted="") for c in burst(2)]
-        self.assertGreater(
-            little.film.ledger.mean_um("top"), 60.0, "all of it would do, were there no colour in it"
-        )
+        self.assertGreater(little.film.ledger.mean_um("top"), 60.0, "all of it would do, were there no colour in it")
         self.assertIsNone(colour_of(project(plain), little.film.ledger, project(plain).zone("top")))
 
     def test_a_film_that_is_all_colour_is_refused(self):

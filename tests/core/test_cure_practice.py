@@ -127,12 +127,39 @@ class Reference(unittest.TestCase):
         self.assertAlmostEqual(alone["case"], 21.8 * 24, delta=0.01 * 21.8 * 24)
 
     def test_oil(self):
-        for um, cool_h, cool_d, warm_h in ((0.05, 2.92, None, 0.92), (0.5, 3.46, None, 1.10), (2.5, 16.7, 3.3, 5.27),
-                                           (3.5, 29.9, 6.1, 9.46)):  # fmt: skip
-            self.check("polymerising-oil", coats(1, um), cool_h, None, None, None, cool_d)
-            self.check("polymerising-oil", coats(1, um), warm_h, None, None, None, None, temp_C=32.0, airflow=3.0)
+        """A fast skin and a slow tail: next and scuff in hours, level, buff and case in days."""
+        day = 24.0
+        for um, next_h, scuff_h, level_d, buff_d, case_d in (
+            (2.5, 15.6, 29.6, 2.55, 3.9, 5.1), (3.5, 26.5, 49.1, 3.6, 5.0, 6.3),
+        ):  # fmt: skip
+            self.check("polymerising-oil", coats(1, um), next_h, scuff_h, level_d * day, buff_d * day, case_d)
+        for um, next_h in ((0.05, 2.9), (0.5, 3.4)):
+            self.check("polymerising-oil", coats(1, um), next_h, None, None, None, None)
         rushed = [Coat(at_h=9.0 * i, dry_um=2.5) for i in range(8)]
-        self.check("polymerising-oil", rushed, 31.9, None, None, None, 6.5)
+        self.check("polymerising-oil", rushed, 27.9, 51.1, 3.64 * day, 5.0 * day, 6.8)
+        daily = [Coat(at_h=24.0 * i, dry_um=2.0) for i in range(6)]
+        self.check("polymerising-oil", daily, 11.2, 21.2, 2.07 * day, 3.4 * day, 4.6)
+
+    def test_oil_varnish(self):
+        day = 24.0
+        for laid, next_h, scuff_h, level_d, buff_d, case_d in (
+            (coats(1, 24), 23.0, 33.6, 12.8, 21.2, 29.0),
+            ([Coat(at_h=day * i, dry_um=16) for i in range(3)], 14.6, 20.6, 13.0, 21.3, 32.3),
+            ([Coat(at_h=day * i, dry_um=10) for i in range(8)], 10.5, 14.2, 10.0, 18.5, 30.9),
+            ([Coat(at_h=day * i, dry_um=24) for i in range(4)], 23.0, 33.6, 23.0, 26.8, 48.7),
+            ([Coat(at_h=2 * day * i, dry_um=24) for i in range(4)], 23.0, 33.5, 13.8, 23.8, 38.9),
+        ):  # fmt: skip
+            self.check("oil-varnish", laid, next_h, scuff_h, level_d * day, buff_d * day, case_d)
+
+    def test_light_reaches_the_skin(self):
+        laid = [Coat(at_h=24.0 * i, dry_um=16) for i in range(3)]
+        model = MATERIALS["oil-varnish"].cure
+        for light, temp_C, next_h, level_d, case_d in ((3.0, 28.0, 2.7, 3.3, 8.1), (3.0, 20.0, 4.9, 5.95, 16.4)):
+            air = [Air(at_h=0.0, temp_C=temp_C, light=light)]
+            history = harden({"": model}, laid, under=Conditions(air=air), sampling=Sampling(until_h=2000.0))
+            told = windows(history)
+            for at, hours in ((told.next_coat_h, next_h), (told.level_h, 24 * level_d), (told.case_h, 24 * case_d)):
+                self.assertAlmostEqual(at - 48.0, hours, delta=0.015 * hours + 0.06)
 
     def test_a_cabinet_has_a_fan_in_it(self):
         still, cabinet = (Air(at_h=0, temp_C=32, source=s) for s in ("told", "cabinet"))

@@ -64,7 +64,7 @@ class TheTable(unittest.TestCase):
         self.assertEqual(len(ways), 2)
         soonest = [w for w in ways if "soonest" in w.best]
         self.assertEqual(soonest, [min(ways, key=lambda w: w.ready_h[1])])
-        self.assertTrue(all(w.ready_h[1] > w.ready_h[0] for w in ways))
+        self.assertTrue(all(w.ready_h[1] >= w.ready_h[0] - 1e-6 for w in ways))  # a spot may be ready with the rest
 
     def test_a_film_dulled_by_particles_is_never_polished(self):
         found, mishap = with_defect(outlook_at("satin-over-gloss", "f"), "swirl", size_mm=300.0)

@@ -121,7 +121,7 @@ class StrayScratch(unittest.TestCase):
         back = step_back(job(18), self.LADDER, 2)
         self.assertEqual([r.abrasive.name for r in back.rungs], ["P1200", "P2000"])
         self.assertTrue(2 < back.film_um < 8, back.film_um)
-        self.assertLess(back.minutes, 0.2 * sum(minutes(r, 3, 1200) for r in back.rungs))
+        self.assertLess(back.minutes, 0.2 * sum(minutes(r, 3, 1200, first=False) for r in back.rungs))
 
     def test_the_first_rung_works_it_out_itself(self):
         self.assertEqual(step_back(job(18), self.LADDER, 0).to, 0)
@@ -139,7 +139,7 @@ class Learning(unittest.TestCase):
         """Readings of someone whose paper cuts ``factor`` times as fast as assumed."""
         r = rung("FEPA-P:P1000")
         gone = 12.0
-        took = rubbing_minutes(r, gone, 1200) / factor
+        took = rubbing_minutes(r, gone, 1200, first=False) / factor
         return [Rubbed(rung=r, before_um=120, after_um=120 - gone, sd_um=1.5, minutes=took, area_cm2=1200)] * n
 
     def test_a_fast_hand_is_learnt_with_its_uncertainty(self):
@@ -191,7 +191,7 @@ class Tables(unittest.TestCase):
                 r = rung(a.id)
                 self.assertTrue(0 < r.rz_um < 100, a.id)
                 self.assertGreater(r.d_max_um, 0)
-                self.assertGreater(minutes(r, 1.0, 1000), 0)
+                self.assertGreater(minutes(r, 1.0, 1000, first=True), 0)
 
     def test_loose_powder_works_finer_than_it_is_sold(self):
         pumice, film = rung("LOOSE-POWDER:pumice FFFF"), rung("MICRON-FILM:30um")

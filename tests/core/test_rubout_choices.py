@@ -54,8 +54,8 @@ class Optimum(unittest.TestCase):
         drawer = [rung(o) for o in OWNED]
         found = equally_good(job(18), drawer)
         papers = ["-".join(r.abrasive.name[1:] for r in p if r.abrasive.kind == "paper") for p in found]
-        self.assertEqual(papers[0], "400-800-1200")
-        self.assertLessEqual(set(papers), {"400-800-1200", "400-600-1200", "500-800-1200", "320-600-1200"})
+        self.assertEqual(papers[0], "320-600-1200")
+        self.assertLessEqual(set(papers), {"400-800-1200", "400-600-1200", "320-600-1200", "400-800-1500"})
         self.assertEqual(len(set(found)), 8)
         scores = [score(job(18), p) for p in found]
         self.assertEqual(scores, sorted(scores))
@@ -91,8 +91,8 @@ class Optimum(unittest.TestCase):
 class Wool(unittest.TestCase):
     def test_reference_ends(self):
         for papers, time, film, gu60 in (
-            (("P1000", "P2000", WOOL), 143.3, 10.94, 35.1), (("P1000", "P1500", WOOL), 127.9, 10.94, 33.9),
-            (("P1000", "P2000", *COMPOUNDS[:2], WOOL), 157.6, 12.38, 47.6),
+            (("P1000", "P2000", WOOL), 92.4, 8.73, 35.1), (("P1000", "P1500", WOOL), 88.1, 8.73, 33.9),
+            (("P1000", "P2000", *COMPOUNDS[:2], WOOL), 108.6, 10.18, 47.6),
         ):  # fmt: skip
             found = evaluate(job(8, target="satin"), rungs(*papers))
             self.assertAlmostEqual(found.minutes, time, delta=0.1)
@@ -198,7 +198,7 @@ class Grades(unittest.TestCase):
         fresh, worn = rung("FEPA-P:P1500", wear=0.0), rung("FEPA-P:P1500", wear=1.0)
         self.assertAlmostEqual(fresh.rz_um, 2.88, delta=0.01)
         self.assertAlmostEqual(worn.rz_um, 1.75, delta=0.01)
-        self.assertGreater(minutes(worn, 5, 1000), 2.0 * minutes(fresh, 5, 1000))
+        self.assertGreater(minutes(worn, 5, 1000, first=True), 2.0 * minutes(fresh, 5, 1000, first=True))
         self.assertAlmostEqual(pieces_of_paper(rung("FEPA-P:P800"), 1.0, 1000), 0.082, delta=0.0005)
 
 
@@ -207,7 +207,9 @@ class Explained(unittest.TestCase):
         drawer = [rung(o) for o in OWNED]
         ladder = evaluate(job(18), rungs("P400", "P800", "P1200", COMPOUNDS[0], COMPOUNDS[2]))
         found = {c.rung.abrasive.name: c for c in changes(job(18), ladder, drawer)}
-        for name, time, film in (("P500", 14, 3.22), ("P600", 14.5, 2.39), ("P1000", 24, 2.24), ("P1500", 29, 1.03)):
+        for name, time, film in (
+            ("P500", 9.8, 3.22), ("P600", 10.2, 2.39), ("P1000", 15.9, 2.24), ("P1500", 13.7, 1.03),
+        ):  # fmt: skip
             self.assertAlmostEqual(found[name].minutes, time, delta=0.6)
             self.assertAlmostEqual(found[name].film_um, film, delta=0.02)
         self.assertEqual(

@@ -70,8 +70,8 @@ class NoSearch:
 
 class WindowTest(unittest.TestCase):
     """A window on the demo shop; faults in slots fail the test. plans: the shop's plan is made beside what the test is
-    about; the days ahead, the Rack, the Shop and Film have it, the others do not wait for it after every act. there: the
-    instruments of the made-up shop that are on the rack."""
+    about; the days ahead, the Rack, the Shop and Film have it, the others do not wait for it after every act. there:
+    the instruments of the made-up shop that are on the rack."""
 
     demo = True
     plans = True
