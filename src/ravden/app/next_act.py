@@ -9,8 +9,6 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from ravden.app.session import ShopSession
-from ravden.core.climate.blush import SLOW, slow_only
-from ravden.core.state.history import air_at
 from ravden.text import plan_words, wait_words, words
 from ravden.text.plan_words import BETWEEN_LABEL
 
@@ -72,7 +70,7 @@ def next_act(session: ShopSession, found: Outlook, instrument_id: str) -> NextAc
         at = session.local(rack.moment(free_h))
         what = f"Coat {found.progress.coats_done + 1} of {found.method.coats}"
         planned = _planned(session, rack, max(free_h, found.now_h), mine[0].at_h)
-        thinner = SLOW if _slow_only(found, stage, max(free_h, found.now_h)) else ""
+        thinner = "slow" if _slow_only(found, stage, max(free_h, found.now_h)) else ""
         return NextAct(what=what, at=at, late=None, open=at <= now, kind="coat", planned=planned, thinner=thinner)
     if stage.kind == "wait" and found.forward.windows:
         window = found.forward.windows[0]
@@ -142,6 +140,9 @@ def _measured(found: Outlook, hands: PlannedStep | None) -> str:
 
 def _slow_only(found: Outlook, stage: Stage, at_h: float) -> bool:
     """Whether a coat laid then turns white with the usual thinner, and not with slow."""
+    from ravden.core.climate.blush import slow_only
+    from ravden.core.state.history import air_at
+
     material = found.project.layers.get(stage.finish) or found.project.material
     by = stage.by or found.project.own_way.get(material.id, "spray")
     return slow_only(material, air_at(found.project, at_h), by)
