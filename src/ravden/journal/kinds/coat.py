@@ -49,7 +49,9 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
 
     def _tint(self, rack: OnRack, at_h: float) -> str:
         """Colour in it, by what was told or by the step it belongs to."""
-        if self.tinted or self.mends or not any(s.tinted for s in rack.method.stage):
+        own = rack.catalogue.methods.get(rack.instrument.method)
+        stages = rack.plan or (() if own is None else own.stage)  # what is composed of them has no more of it
+        if self.tinted or self.mends or not any(s.tinted for s in stages):
             return "" if self.tinted == NOT_TINTED else self.tinted
         step = _step(rack, at_h, self.finish)
         return "" if step is None else step.tinted
