@@ -87,8 +87,8 @@ def _refused(found: Outlook, stages: tuple[Stage, ...]) -> bool:
     ahead = plan_forward(
         found.project, method, found.ledger, found.now_h, found.hours, found.sands, found.soft.found, ranges=False
     )
-    project, ledger = built(found.project, found.ledger, ahead, SHEEN)
-    film = with_fields(rub.film, aim=SHEEN, project=project, ledger=ledger)
+    coming, ledger = built(found.project, found.ledger, ahead, SHEEN)
+    film = with_fields(rub.film, aim=SHEEN, coming=coming, ledger=ledger)
     ladder = rub_out(film, rub.held, rub.ask).ladder
     return ladder is not None and ladder.verdict.word == REFUSED
 

@@ -121,7 +121,8 @@ class RubFilm:
 
     margin_K: of a depth [um], the least softening point over the bench to that depth; None without film; whole_K: the
     same of the whole film, warmed_K: of what a wheel warms; at_h: the moment asked about; aim: what the next sanding is
-    for; grades: ids of the papers its method names for it, which are not planned anew.
+    for; grades: ids of the papers its method names for it, which are not planned anew; coming: the instrument with the
+    coats on it that the ledger has and are still to come, None: there are none.
     """
 
     project: Project
@@ -133,6 +134,12 @@ class RubFilm:
     at_h: float
     aim: Aim = SHEEN
     grades: tuple[str, ...] = ()
+    coming: Project | None = None
+
+    @property
+    def with_coats(self) -> Project:
+        """The instrument with every coat that the ledger has."""
+        return self.project if self.coming is None else self.coming
 
     @property
     def least_K(self) -> float:
@@ -195,11 +202,12 @@ class RubOut:
     def own(self) -> bool:
         return self.ask.sequence is not None
 
-    def on(self, project: Project, ledger: Ledger) -> "RubOut":
-        """The same asked of another film: what it can pay for decides which rungs are proposed."""
+    def on(self, coming: Project, ledger: Ledger) -> "RubOut":
+        """The same asked of another film: what it can pay for decides which rungs are proposed. coming: the instrument
+        with the coats on it that are still to come."""
         if ledger is self.film.ledger:
             return self
-        return rub_out(replace(self.film, project=project, ledger=ledger), self.held, self.ask)
+        return rub_out(replace(self.film, coming=coming, ledger=ledger), self.held, self.ask)
 
 
 def _of_water(project: Project) -> bool:
@@ -259,9 +267,9 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
     held = held.without_steel() if _of_water(project) else held
     rungs = held.rungs(ask.mode, hardness)
     after = _after(film, rungs)
-    floor = least_of(project)
+    floor = least_of(film.with_coats)
     job = Job(
-        texture_um=texture, zones=zones_left(project, film.ledger),
+        texture_um=texture, zones=zones_left(film.with_coats, film.ledger),
         min_film_um=KEY_FLOOR * floor if target == KEY else floor, target=target, hardness_MPa=hardness,
         refractive_index=project.material.refractive_index, mode=ask.mode, objective=ask.objective,
         flatted=film.flatted, after=after, edges_count=ask.edges, key_um=aim.key_um,

@@ -69,7 +69,7 @@ def patch_words(session: ShopSession, found: Outlook, rub: RubOut) -> str:
 
 def colour_words(session: ShopSession, rub: RubOut) -> str:
     """What clear film lies over the colour, where it is thinnest, and what the ladder takes; empty: no coat has any."""
-    project, ledger, units = rub.film.project, rub.film.ledger, session.units
+    project, ledger, units = rub.film.with_coats, rub.film.ledger, session.units
     over = [(c.over_um, z.label) for z in project.zones if (c := colour_of(project, ledger, z)) is not None]
     over = [(um, label) for um, label in over if any(z.name == label and z.kind != "edge" for z in rub.job.zones)]
     if not over:
