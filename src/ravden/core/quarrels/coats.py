@@ -84,7 +84,6 @@ def weight(case: Case) -> Quarrel | None:
     whole = round(abs(days))
     answer = fact(
         "weight", thin=days > 0.5, fewer=fewer, heavy_um=heavy, coats=coats, thin_um=thin, days=whole, one=whole == 1,
-       
         later=days > 0, saved=coats - fewer, sinks=sinks,
     )  # fmt: skip
     return quarrel("weight", answer)

@@ -24,6 +24,10 @@ def first_grit(case: Case) -> Quarrel | None:
         return None
     a, b = coarse.ladder, fine.ladder
     first = (a.steps[0].rung.abrasive.name, b.steps[0].rung.abrasive.name)
+    if first[0] == first[1]:  # both habits begin with one paper, and there is nothing to choose
+        same = fact("first-grit-one", grade=first[0], texture_um=rub.texture_um, film_um=b.film_used_um,
+                    minutes=b.minutes)  # fmt: skip
+        return quarrel("first-grit", same, fact("first-grit-other", melts=case.dissolving, grade=first[0]))
     spare = a.film_used_um - b.film_used_um
     pays = "pays-both" if a.film_ok else "pays-fine" if b.film_ok else "pays-neither"
     answer = fact(

@@ -135,9 +135,16 @@ def _worked(recipe: Recipe, case: Case, tables: Tables, plan: Planned, ranges: b
     early, _, late = ahead.ready_h
     return Repair(
         name=recipe.name, recipe=recipe, work=work, method=method, project=project, forward=ahead, zones=zones,
-        hands_h=sum(s.hands_h for s in own), ready_h=(before_h(found), ahead.finished_h), early_late_h=(early, late),
+        hands_h=sum(s.hands_h for s in own), ready_h=_not_sooner(before_h(found), ahead.finished_h),
+        early_late_h=(early, late),
         line=spot_line(case, after), risks=_risks(recipe, case, work, zones, ahead),
     )  # fmt: skip
+
+
+def _not_sooner(before: float | None, after: float | None) -> tuple[float | None, float | None]:
+    """Ready before and after [h]. A scuff more leaves a film a little thinner, which cures by hours sooner and can so
+    gain a working day; nobody believes a job done sooner for something having gone wrong, so it is told as no later."""
+    return before, after if before is None or after is None else max(before, after)
 
 
 def before_h(found: Outlook) -> float | None:
