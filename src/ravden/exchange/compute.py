@@ -78,12 +78,13 @@ class CureIn(Case):
 
 
 class ZoneIn(Case):
-    """A zone of the ledger."""
+    """A zone of the ledger; kind: flat, contour or edge."""
 
     name: str
     area_cm2: float
     k_mean: float
     k_cv: float = 0.12
+    kind: str = "flat"
 
 
 class ApplicatorIn(Case):
@@ -269,7 +270,7 @@ def _film(case: FilmIn, catalogue: Catalogue) -> dict[str, Any]:
             Zone,
             name=z.name,
             label=z.name,
-            kind="flat",
+            kind=z.kind,
             area_cm2=z.area_cm2,
             k_mean=z.k_mean,
             k_cv=z.k_cv,

@@ -166,6 +166,8 @@ class Ledger:
         touched = {int(i) for i in np.flatnonzero(removed)}
         state = out._state
         for zone in sorted(touched | gone):
+            if zone in gone and self.zones[zone].kind != "flat":
+                continue  # a block's rim at an edge says nothing of the zone's film
             if zone in gone:
                 state = observe.seen_through(state, zone)
             else:
@@ -181,8 +183,17 @@ class Ledger:
         return self._next(gsf.remove(self._state, self._by_zone(um), self.priors.sanding_each, self.priors))
 
     def through(self, zone: str, *, spot: bool = False) -> "Ledger":
-        """Wood or colour shows: in the whole zone, which starts again from nothing, or in a spot of it."""
+        """Wood or colour shows: in the whole zone, which starts again from nothing, or in a spot of it.
+
+        At an edge or a contour a finger or a block's rim went through, which says nothing of how thick the zone's film
+        is, nor of the gun: a spot leaves the mean and is only remembered as bare, and the whole zone starts again.
+        """
         i = self.index(zone)
+        if self.zones[i].kind != "flat":
+            out = self._next(self._state if spot else observe.bared(self._state, i))
+            if spot:
+                out.thin_spots = tuple(dict.fromkeys((*self.thin_spots, zone)))
+            return out
         if not spot:
             return self._next(observe.bared(observe.seen_through(self._state, i), i))
         less = observe.thin_spot(self._state, i, float(self._laid[i]), self.priors)

@@ -15,6 +15,7 @@ from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
 from ravden.core.film.then import FilmThen
 from ravden.core.record import NOTICES, Act, Air, Coat, Exposure, Pass, Project, Reading, Sanding, Zone
+from ravden.core.state.through import ledger_through, tells_through
 
 MOSTLY_DRUNK = 0.2  # [A] share of the coats laid that is left on wood which drank the rest
 LEAST_LEFT_UM = 0.05  # keeps a sanded-through zone a film, if next to none
@@ -142,6 +143,8 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
         shares = {z.name: act.share(z) for z in project.zones}
         coated = {z for a in before if isinstance(a, Coat) for z in shares if a.covers(z)}
         return ledger.sanding({name: um for name, um in shares.items() if um > TINY and name in coated})
+    if tells_through(act):
+        return ledger_through(ledger, act, before)
     if isinstance(act, Reading):
         try:
             return _read(project, ledger, act)
@@ -185,8 +188,6 @@ def _read(project: Project, ledger: Ledger, act: Reading) -> Ledger:
         return ledger.comb(act.zone, act.um, act.high_um, act.landed)
     if act.what == "volume":
         return ledger.volume(act.um)
-    if act.what == "through":
-        return ledger.through(act.zone, spot=act.spot)
     if act.what == "not-through":
         return ledger.not_through(act.zone, spot=act.spot)
     if act.what in NOTICES or act.what == "gloss":
