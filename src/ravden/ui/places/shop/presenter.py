@@ -65,7 +65,7 @@ def show(session: ShopSession, found: Mapping[str, Outlook], *, year: bool = Fal
         if a.at_h < (end - start).total_seconds() / 3600
     ]
     heading = "No shop air logged yet."
-    detail = f"Assuming {session.units.temperature(20)} and half humidity until it is (A)."
+    detail = "Until it is, the air is taken to be as warm as each instrument's bench, and half humid (A)."
     if "hygrometer" not in session.tools:
         tool = session.catalogue.measuring["hygrometer"]
         detail += f" A {tool.label} ({tool.costs}) would tell it; every wait goes by the air."
