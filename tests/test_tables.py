@@ -13,7 +13,11 @@ class Rows(unittest.TestCase):
     def test_every_material_has_its_row_of_flow_and_the_same_solids_range(self):
         for material in FOUND.materials.values():
             family = FOUND.families[material.flow]
-            if material.cure.model in ("evaporative", "crosslink") and material.id not in ("epoxy-seal", "epoxy-fast", "shellac-pad"):
+            if material.cure.model in ("evaporative", "crosslink") and material.id not in (
+                "epoxy-seal",
+                "epoxy-fast",
+                "shellac-pad",
+            ):
                 self.assertTrue(family.solids_low <= material.volume_solids <= family.solids_high, material.id)
             self.assertLess(material.min_film_um, material.max_film_um)
             self.assertIn(FOUND.applied[material.id], ("spray", "pad", "brush", "wipe"))

@@ -220,7 +220,7 @@ class Looks(WindowTest):
         row = next(r for r in rows if r.cells[2] == days.LOOK)
         self.assertEqual((row.cells[1], row.where), ("Tern", "film"))
         lane = next(r for _, r in self.window.rack.lanes.rows() if not isinstance(r, str) and r.name == "Tern")
-        self.assertIn("try a nail tomorrow", lane.next_when)
+        self.assertEqual(lane.asks, "Try a nail tomorrow")
         self.session.log(ReadingLogged(what="nail-dents", zone="top"), instrument="tern", origin="test")
         settle(self.window)
         self.assertEqual(asked(self.session, self.window.places.found)().looks, ())

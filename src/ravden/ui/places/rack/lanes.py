@@ -68,7 +68,9 @@ class Lanes(Picture):
             del self._films[gone]
         self.need_height(AXIS_H + DENSITIES[self.density].least * len(shown.lanes) + self._heads_h() + 4)
         lane = next((x for x in shown.lanes if x.id == selected), None)
-        self.setAccessibleDescription(f"{lane.name}: {lane.next_act} {lane.next_when}" if lane else "")
+        self.setAccessibleDescription(
+            f"{lane.name}: {lane.next_act} {lane.next_when}. {lane.asks}".removesuffix(". ") if lane else ""
+        )
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -135,7 +137,8 @@ class Lanes(Picture):
         act = f"{lane.next_act} {lane.next_when}".strip()
         how = "Click to choose it, double-click or Enter to see its film, right-click when something is wrong"
         why = (f"It {lane.why}",) if lane.why else ()
-        return "\n".join((lane.name, lane.about, act, *why, *(w.words for w in lane.wounds), how))
+        asks = (f"{lane.asks}: it tells how fast this finish dries here",) if lane.asks else ()
+        return "\n".join((lane.name, lane.about, act, *why, *asks, *(w.words for w in lane.wounds), how))
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         """What can be done with the lane under the mouse, or the one turned to where the keyboard asks."""
@@ -318,8 +321,10 @@ class Lanes(Picture):
             return
         about = lane.about.split(" · ")
         self._text(painter, left, y + 28, width, about[0] if heavy is None else lane.about, 12, p.muted)
-        under = (" · ".join(about[1:]), p.muted) if heavy is None else (heavy.words.partition(":")[0], p.warn)
-        self._text(painter, left, y + 43, width, under[0], 12, under[1], bold=heavy is not None)
+        under = (lane.asks, p.ink) if lane.asks else (" · ".join(about[1:]), p.muted)
+        if heavy is not None:
+            under = heavy.words.partition(":")[0], p.warn
+        self._text(painter, left, y + 43, width, under[0], 12, under[1], bold=under[1] != p.muted)
         self._text(painter, left, y + 64, width, lane.next_act, 14, tone, bold=True)
         painter.setFont(font(12))
         painter.setPen(QColor(tone))

@@ -68,7 +68,8 @@ class Wound(Struct, frozen=True, kw_only=True):
 class LaneShown(Struct, frozen=True, kw_only=True):
     """One instrument's lane. tone: open (hands may work), plain (wait), warn; sort: the kind of work that is next; due:
     when it may be done, None: nobody can say; why: what it waits for beyond that, empty: nothing; blocks: hands on it
-    in the shop's plan, none while there is none; wounds: its open defects, the heavier first."""
+    in the shop's plan, none while there is none; wounds: its open defects, the heavier first; asks: a look that would
+    tell how fast its finish dries, empty: none."""
 
     id: str
     name: str
@@ -90,6 +91,7 @@ class LaneShown(Struct, frozen=True, kw_only=True):
     promised: datetime | None
     blocks: tuple[Block, ...] = ()
     wounds: tuple[Wound, ...] = ()
+    asks: str = ""
 
 
 class RackShown(Struct, frozen=True, kw_only=True):
@@ -124,7 +126,7 @@ def _lane(
     acts = rack.acts
     windows: tuple[WindowMark, ...] = ()
     planned: tuple[datetime, ...] = ()
-    what, when, tone, sort, why = "working out the cure …", "", "plain", "Being worked out", ""
+    what, when, tone, sort, why, asks = "working out the cure …", "", "plain", "Being worked out", "", ""
     due: datetime | None = None
     if trouble is not None:
         since = "" if trouble.at is None else f"since {words.moment(session.local(trouble.at), now)}: "
@@ -141,7 +143,7 @@ def _lane(
             tone = "warn"
         look = None if days is None else next((one for one in days.looks if one.instrument == instrument_id), None)
         if look is not None and not act.open:
-            when = f"{when}; try a nail {words.day(look.at, now)}"
+            asks = f"Try a nail {words.day(look.at, now)}"
         windows = tuple(
             WindowMark(
                 label=words.ACTS[w.name],
@@ -172,6 +174,7 @@ def _lane(
         promised=None if item.promised_h is None else at(item.promised_h),
         blocks=() if days is None else _blocks(days, instrument_id, now),
         wounds=tuple(_wound(session, rack, d) for d in open_defects(rack, session.now)),
+        asks=asks,
     )
 
 
