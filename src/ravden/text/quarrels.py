@@ -73,8 +73,8 @@ SAID = {
     "bites-swells": "it is not dissolved any more, but strong thinners swell it",
     "first-grit": "{fine:?Fine|Coarse}: from {texture_um:film} of texture, {fine_grade} first takes {fine_um:film} in "
     "{fine_min:min}, {coarse_grade} first {coarse_um:film} in {coarse_min:min}. {pays}",
-    "first-grit-one": "{grade}, by either habit: from {texture_um:film} of texture the whole ladder takes {film_um:film} "
-    "in {minutes:min}.",
+    "first-grit-one": "{grade}: here both habits begin with it. From {texture_um:film} of texture the whole ladder "
+    "takes {film_um:film} in {minutes:min}.",
     "pays-both": "The film pays for both.",
     "pays-fine": "The film cannot pay for the coarse one.",
     "pays-neither": "As it is known now, the film can pay for neither: more coats, or a measurement.",
