@@ -4,7 +4,7 @@ import unittest
 
 from msgspec.structs import replace
 
-from ravden.core.record import Coat, Mishap, Reading
+from ravden.core.record import Coat, Mishap, Reading, Sanding
 from ravden.core.state.history import known
 from tests.core.mended import outlook_at
 
@@ -44,16 +44,22 @@ class OneRecord(unittest.TestCase):
         for name, (mean, _) in whole.items():
             self.assertAlmostEqual(mean, before[name][0], delta=0.01)
 
-    def test_a_flat_worn_through_was_thin_and_tells_of_the_others(self):
+    def test_a_flat_worn_through_was_thin_where_it_may_have_been(self):
         before, _ = self.film()
-        after, _ = self.told("mishap", "top")
-        self.assertLess(after["top"][0], before["top"][0] - 5)
-        self.assertLess(after["back"][0], before["back"][0] - 1)
+        dug = self.told("mishap", "top")[0]
+        self.assertAlmostEqual(dug["top"][0], before["top"][0], delta=1.0)  # so thick a film was dug into
+        cut = Sanding(at_h=890.0, um=before["top"][0] - 12.0, purpose="level", id=900)
+        sanded, _ = self.film(cut)
+        mishap = Mishap(at_h=900.0, what="sand-through", zone="top", id=901)
+        thin, _ = self.film(cut, mishap)
+        self.assertLess(thin["top"][0], sanded["top"][0] - 3)
+        self.assertLess(thin["back"][0], sanded["back"][0] - 1)
 
     def test_one_more_after_a_coat_is_another(self):
+        cut = Sanding(at_h=890.0, um=self.film()[0]["top"][0] - 12.0, purpose="level", id=900)
         once = Mishap(at_h=900.0, what="sand-through", zone="top", id=901)
-        coat = Coat(at_h=901.0, dry_um=12.0, id=902)
+        coat = Coat(at_h=901.0, dry_um=2.0, id=902)
         again = replace(once, at_h=902.0, id=903)
-        alone, _ = self.film(once, coat, now_h=903.0)
-        both, _ = self.film(once, coat, again, now_h=903.0)
-        self.assertLess(both["top"][0], alone["top"][0] - 1)
+        alone, _ = self.film(cut, once, coat, now_h=903.0)
+        both, _ = self.film(cut, once, coat, again, now_h=903.0)
+        self.assertLess(both["top"][0], alone["top"][0] - 0.1)

@@ -74,6 +74,19 @@ class TheTable(unittest.TestCase):
         gloss = worked_out(*with_defect(outlook_at("lacquer-flow-coat", "f"), "swirl", size_mm=300.0))[1]
         self.assertIn("polish", [s.op for w in gloss.ways for s in w.steps])
 
+    def test_a_flatted_top_is_never_left_with_a_sanded_patch(self):
+        for what in ("run", "nib", "sand-through", "satin-haze", "ding"):
+            _, made = worked_out(*with_defect(outlook_at("satin-over-gloss", "f"), what, size_mm=6.0))
+            for way in made.ways:
+                sands = [i for i, s in enumerate(way.steps) if s.op in ("touch", "cut", "cut-back", "flat")]
+                if not sands:
+                    continue
+                self.assertEqual((way.steps[-1].op, way.steps[-1].finish), ("overall", "lacquer-satin"), way.name)
+                self.assertEqual(sum(s.finish == "lacquer-satin" for s in way.steps), 1)
+                self.assertGreater(len(way.steps) - 1, sands[-1])
+        _, gloss = worked_out(*with_defect(outlook_at("lacquer-flow-coat", "f"), "run", size_mm=6.0))
+        self.assertTrue(any("overall" not in [s.op for s in w.steps] for w in gloss.ways))
+
 
 class TheSpot(unittest.TestCase):
     def test_a_sand_through_at_the_edge_is_what_brute_force_makes_of_it(self):

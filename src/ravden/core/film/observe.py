@@ -18,6 +18,7 @@ SURE_OF_FILM = 4.0  # mean over sd beyond which "there is film left" says nothin
 OUTLIER_SHARE, OUTLIER_WIDTH = 0.02, 6.0  # [A] readings that are plain wrong, and how much wider they scatter
 MISREAD, MISREAD_DENSITY = 0.02, 0.05  # [A] combs read wrong, and what such a reading is worth
 MISREPORTED = 0.02  # [A] sand-throughs that were none
+DUG = 0.02  # [A] sandings that go through in one place though the film would have borne them
 THINNEST_OF_TEN = 1.54  # [S] expected least of ten normal draws, in sd
 
 
@@ -132,20 +133,33 @@ def still_film(state: State, zone: int, noticed: float, less: Floats | float = 0
     return mixed(state, h, m0, v0, (up, mean_up, var_up), (down, mean_dn, var_dn))
 
 
-def seen_through(state: State, zone: int, less: Floats | float = 0.0) -> State:
-    """F - less <= 0: somebody saw wood or colour.
+def seen_through(state: State, zone: int) -> State:
+    """F <= 0: somebody saw wood or colour in all of the zone.
 
     Whatever was expected, the report is wrong in only 2 % of cases [A]: the 2 % is the share after hearing it, not
     before, and does not grow because the sand-through came as a surprise.
     """
     h = picked(state, state.film(zone))
-    m0, v0 = gsf.scalar(state, h, np.zeros(len(state.g)) - less)
+    m0, v0 = gsf.scalar(state, h, np.zeros(len(state.g)))
     log_dn, mean_dn, var_dn = gsf.truncated(m0, v0, -np.inf, 0.0)
     _, mean_up, var_up = gsf.truncated(m0, v0, 0.0, np.inf)
     down = np.exp(log_dn)
     return mixed(
         state, h, m0, v0, ((1 - MISREPORTED) * down, mean_dn, var_dn), (MISREPORTED * down, mean_up, var_up)
     )  # fmt: skip
+
+
+def spot_through(state: State, zone: int, less: Floats) -> State:
+    """F - less <= 0, or one place of a sound film was dug into: a block's corner, a finger or a nib is as good a reason,
+    and the better one the thicker the film was believed.
+
+    Weights (S, Bayes): the odds of so thin a film before it was seen, against DUG of the rest.
+    """
+    h = picked(state, state.film(zone))
+    m0, v0 = gsf.scalar(state, h, np.zeros(len(state.g)) - less)
+    log_dn, mean_dn, var_dn = gsf.truncated(m0, v0, -np.inf, 0.0)
+    log_up, mean_up, var_up = gsf.truncated(m0, v0, 0.0, np.inf)
+    return mixed(state, h, m0, v0, (np.exp(log_dn), mean_dn, var_dn), (DUG * np.exp(log_up), mean_up, var_up))
 
 
 def bared(state: State, zone: int) -> State:

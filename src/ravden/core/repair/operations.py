@@ -3,6 +3,8 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from msgspec.structs import replace
+
 from ravden.core.method.steps import Stage
 from ravden.core.repair import sizing
 from ravden.core.repair.case import Case
@@ -18,6 +20,8 @@ MIST_SHARE = 0.3  # [A] of a usual coat: mostly thinner
 DROP_SHARE = 1.15  # [A] of the depth: a drop ends a little higher than the film
 LEAST_COAT_UM = 0.05
 ON_ALL = ("overall", "mist")
+SANDED = ("touch", "cut", "cut-back", "flat")  # on a spot, what leaves it dull and flat
+NEXT_DAY_H = 16.0  # [A] before a flatted top that was sanded is scuffed and coated
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,6 +48,7 @@ def steps_of(recipe: Recipe, case: Case, mends: Mapping[str, MendHabit]) -> Step
         follows = next((o for o in ops[i + 1 :] if o not in ("wait-scuff", "scuff")), "")
         maker.whole = op in ("wait-scuff", "scuff") and follows in ON_ALL
         maker.add(op)
+    maker.flatted_again()
     used = [mends[s.op] for s in maker.steps]
     return Steps(
         steps=tuple(maker.steps), later=recipe.later, taken_um=maker.taken_um,
@@ -84,9 +89,34 @@ class _Maker:
         kind = self.mends[op].kind
         if kind == "coats" and count == 0:
             return
+        if op == "overall" and self._top():
+            # What is under the last of them is gloss: every flatted coat more is a greyer one.
+            if count > 1:
+                self._put(op, um=um, count=count - 1, glossy=True)
+            count = 1
         if kind == "coats" and um is not None:
             self.left_um += count * um * (1.0 if op == "drop" else case.zone.k_mean)
         self._put(op, um=um, count=count)
+
+    def flatted_again(self) -> None:
+        """A flatted top is never left with a sanded patch in it, which shows from every side: the next day it is
+        scuffed all over and gets one flatted coat more. Coats still to come do that by themselves."""
+        case = self.case
+        sanded = [s.op for s in self.steps if s.op in SANDED or s.op in ON_ALL]
+        if case.gloss or case.stage == "b" or not sanded or sanded[-1] in ON_ALL:
+            return
+        self.whole = True
+        self.add("wait-scuff")
+        self.steps[-1] = replace(self.steps[-1], rest_h=NEXT_DAY_H)
+        self.add("scuff")
+        self._put("overall", um=sizing.coat_um(case), count=1)
+
+    def _top(self) -> str:
+        """The flatted finish on top of it; empty: its own."""
+        project = self.case.found.project
+        laid = [c.finish for c in project.coats if not c.spot and c.covers(self.case.zone.name)]
+        flatted = bool(laid) and laid[-1] in project.layers and project.layers[laid[-1]].flatted
+        return laid[-1] if flatted else ""
 
     def _rubbed(self) -> bool:
         return any(s.kind == "rub-out" and not s.mends for s in self.case.found.method.stage)
@@ -161,13 +191,15 @@ class _Maker:
             return min(max(round(self._deep() * DROP_SHARE / usual), 1), 8)
         return 1 if op == "mist" else 0
 
-    def _put(self, op: str, *, um: float | None = None, count: int = 0) -> None:
+    def _put(self, op: str, *, um: float | None = None, count: int = 0, glossy: bool = False) -> None:
         case, habit = self.case, self.mends[op]
         patch, spot = self._where(op)
         label = f"{habit.label}, {case.zone.label.lower()}" if patch else habit.label
         finish = ""
         if patch and patch in case.found.project.finishes and habit.kind == "coats":
             finish = case.found.project.finishes[patch].id
+        if op == "overall" and not glossy:
+            finish = self._top()
         stage = {
             "kind": habit.kind, "label": label, "how": habit.how, "hours": habit.hours, "um": um,
             "mends": case.mishap.id, "patch": patch, "spot": spot, "op": op,
