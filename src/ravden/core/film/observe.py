@@ -150,7 +150,7 @@ def seen_through(state: State, zone: int) -> State:
 
 
 def spot_through(state: State, zone: int, less: Floats) -> State:
-    """F - less <= 0, or one place of a sound film was dug into: a block's corner, a finger or a nib is as good a reason,
+    """F - less <= 0, or one place of a sound film was dug into: a block's corner, a finger or a nib is as good a cause,
     and the better one the thicker the film was believed.
 
     Weights (S, Bayes): the odds of so thin a film before it was seen, against DUG of the rest.
