@@ -7,12 +7,14 @@ from msgspec import structs
 
 from ravden.catalogue import assemble
 from ravden.core.errors import InputError
+from ravden.core.method.steps import Stage
 from ravden.core.record import Coat, Mishap, Reading, Sanding
 from ravden.core.rubout.hands import hands_of
 from ravden.core.rubout.rub_out import Ask, RubFilm, beside, rub_out
 from ravden.core.state.history import known
 from ravden.journal.kinds.drawer import DrawerSet, OwnAbrasive
 from ravden.text.say import fault, say
+from tests.core.mended import outlook_at
 from tests.core.test_plan import CATALOGUE, DRAWER, coats, project
 
 
@@ -41,6 +43,16 @@ class WhatIsAsked(unittest.TestCase):
         self.assertEqual((other.texture_um, other.target), (3.0, "satin"))
         self.assertTrue(all(r.backing.id == "orbital" for r in other.drawer if r.abrasive.kind == "paper"))
         self.assertGreater(other.drawer[0].rz_um / found.drawer[0].rz_um, 0.8)
+
+    def test_wet_or_dry_is_the_methods_word_until_somebody_says_otherwise(self):
+        for method, mode in (("waterborne-sprayed", "dry"), ("lacquer-flow-coat", "wet")):
+            found = outlook_at(method, "h").rub_out
+            self.assertEqual({s.rung.mode for s in found.ladder.steps if s.rung.abrasive.kind == "paper"}, {mode})
+            self.assertEqual(found.mode, mode)
+            other = "wet" if mode == "dry" else "dry"
+            self.assertEqual(rub_out(found.film, DRAWER, Ask(mode=other)).mode, other)
+        with self.assertRaisesRegex(InputError, "only a level or a rub-out is wet or dry"):
+            Stage(kind="scuff", label="Scuff", mode="dry")
 
     def test_soft_film_gets_the_ladder_of_the_day_it_may_be_sanded(self):
         soft = rub_out(film(thick(), margin_K=4.0), DRAWER, Ask())

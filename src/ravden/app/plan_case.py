@@ -114,7 +114,7 @@ class PlanIn(Case):
     hands: HandsIn = msgspec.field(default_factory=HandsIn)
     rate: dict[str, LogIn] = {}
     machine: Literal["hand", "orbital"] = "hand"
-    mode: Literal["dry", "wet"] = "wet"
+    mode: Literal["", "dry", "wet"] = ""
     fit: bool = True
 
 

@@ -209,6 +209,7 @@ def outlook(
         project=project, ledger=ledger, margin_K=lambda um: _told(soft.over_top_K(um + POLISHED_UM)),
         whole_K=_told(soft.least_K), warmed_K=_told(soft.warmed_K), texture_um=_texture(method, at), at_h=now_h,
         aim=aim_of(project, method, done.index), grades=() if at is None else method.stage[at].grades,
+        mode="" if at is None else method.stage[at].mode,
     )  # fmt: skip
     first = rub_out(film, drawer, ask or Ask())
     taken = _sands(film, method, drawer, first)
@@ -307,7 +308,8 @@ def _sands(film: RubFilm, method: Method, drawer: Drawer, first: RubOut) -> Sand
 
 def _for_stage(film: RubFilm, method: Method, at: int, aim: Aim) -> RubFilm:
     """The same film as another sanding of the method will meet it."""
-    return replace(film, aim=aim, texture_um=_texture(method, at), grades=method.stage[at].grades)
+    stage = method.stage[at]
+    return replace(film, aim=aim, texture_um=_texture(method, at), grades=stage.grades, mode=stage.mode)
 
 
 def _texture(method: Method, at: int | None) -> float:

@@ -23,6 +23,7 @@ SCUFF_UM = 2.0  # [ENG] mean film a scuff takes
 SEAL_TIMES = 3.0  # [A] as thick as a seal from which a coat is the thick one
 FLOW_SHARE, LEAST_TEXTURE_UM = 0.35, 3.0  # [A] of a texture under a coat laid to flow out; the least there is
 WAITS = ("scuff", "level", "buff", "case")
+PAPER_MODES = ("", "wet", "dry")
 WAYS = ("", "spray", "brush", "pad", "wipe")
 
 
@@ -41,7 +42,7 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
     that zone has; spot: and only on the spot of it; op: which operation of a repair it is; takes: how many times longer
     hands are at it in this shop, as it was learnt: worked out, and no part of any plan that is kept; flow: coats laid
     to flow out; grades: ids of the papers it is done with, in order, whatever the texture; tinted: coats with colour in
-    them, clear or opaque.
+    them, clear or opaque; mode: a level or a rub-out wet or dry, empty: as is usual.
     """
 
     kind: str
@@ -70,6 +71,7 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
     flow: bool = False
     grades: tuple[str, ...] = ()
     tinted: str = ""
+    mode: str = ""
 
     @property
     def hands_h(self) -> float:
@@ -106,6 +108,8 @@ class Stage(Struct, frozen=True, kw_only=True, omit_defaults=True):
         need(not self.flow or self.kind == "coats", "flow", "only a coat can flow out")
         need(self.tinted in TINTS, "tinted", f"must be clear or opaque (got {self.tinted})")
         need(not self.tinted or self.kind == "coats", "tinted", "only coats can be tinted")
+        need(self.mode in PAPER_MODES, "mode", f"must be wet or dry (got {self.mode})")
+        need(not self.mode or self.kind in ("level", "rub-out"), "mode", "only a level or a rub-out is wet or dry")
         need(not self.grades or self.kind in ("level", "rub-out"), "grades", "only a level or a rub-out has grades")
         if self.zones:
             need(self.kind in ("coats", "wait"), "zones", "only coats and waits can be for some zones alone")

@@ -36,6 +36,7 @@ STEEL = "STEEL-WOOL"
 NAMED_BLOCK = "foam"  # what papers that a method names are held on
 LEAST_SANDING_MARGIN_K = SOFTEST_K
 EDGES_WORKED_SHARE = 0.5  # [ENG] of the strokes, where edges are worked with the rest
+USUAL_MODE = "wet"  # [A] where neither the method nor the user says
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,7 +99,7 @@ class Ask:
 
     texture_um: float | None = None
     target: str | None = None
-    mode: str = "wet"
+    mode: str = ""
     block: str = ""
     objective: str = "balanced"
     sequence: tuple[str, ...] | None = None
@@ -121,7 +122,8 @@ class RubFilm:
 
     margin_K: of a depth [um], the least softening point over the bench to that depth; None without film; whole_K: the
     same of the whole film, warmed_K: of what a wheel warms; at_h: the moment asked about; aim: what the next sanding is
-    for; grades: ids of the papers its method names for it, which are not planned anew; coming: the instrument with the
+    for; grades: ids of the papers its method names for it, which are not planned anew; mode: wet or dry as its
+    method says, empty: as is usual; coming: the instrument with the
     coats on it that the ledger has and are still to come, None: there are none.
     """
 
@@ -134,6 +136,7 @@ class RubFilm:
     at_h: float
     aim: Aim = SHEEN
     grades: tuple[str, ...] = ()
+    mode: str = ""
     coming: Project | None = None
 
     @property
@@ -265,13 +268,14 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
     hardness = hardness_from_margin_MPa(max(margin or 0.0, least_K), least_K)
     held = replace(drawer, block=ask.block) if ask.block else drawer
     held = held.without_steel() if _of_water(project) else held
-    rungs = held.rungs(ask.mode, hardness)
+    mode = ask.mode or film.mode or USUAL_MODE
+    rungs = held.rungs(mode, hardness)
     after = _after(film, rungs)
     floor = least_of(film.with_coats)
     job = Job(
         texture_um=texture, zones=zones_left(film.with_coats, film.ledger),
         min_film_um=KEY_FLOOR * floor if target == KEY else floor, target=target, hardness_MPa=hardness,
-        refractive_index=project.material.refractive_index, mode=ask.mode, objective=ask.objective,
+        refractive_index=project.material.refractive_index, mode=mode, objective=ask.objective,
         flatted=film.flatted, after=after, edges_count=ask.edges, key_um=aim.key_um,
     )  # fmt: skip
     ladder, refusal = None, None
@@ -288,7 +292,7 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
             remarks = judge(job, mine, rungs)
         elif film.grades and ask.target is None and after is None:
             soft_held = replace(held, block=NAMED_BLOCK)
-            named = [soft_held.rung(a, ask.mode, hardness) for n in film.grades for a in held.abrasives if a.id == n]
+            named = [soft_held.rung(a, mode, hardness) for n in film.grades for a in held.abrasives if a.id == n]
             if not named:
                 raise InputError("sequence", fact("none-owned", grades=film.grades))
             ladder = evaluate(job, named)
@@ -307,7 +311,7 @@ def rub_out(film: RubFilm, drawer: Drawer, ask: Ask, *, full: bool = False) -> R
         soft = margin is None or margin < least_K
     found = RubOut(
         ladder=ladder, refusal=refusal, margin_K=margin, at_cured=soft, ask=ask, texture_um=texture, target=target,
-        mode=ask.mode, job=job, drawer=rungs, held=drawer, film=film, remarks=remarks,
+        mode=mode, job=job, drawer=rungs, held=drawer, film=film, remarks=remarks,
         idle=idle,
     )  # fmt: skip
     return beside(found) if full else found
