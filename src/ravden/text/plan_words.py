@@ -37,7 +37,10 @@ def between(found: Outlook, step: PlannedStep) -> tuple[str, str]:
     """What is done between coats, and how much of it."""
     label = BETWEEN_LABEL[step.kind]
     if step.kind == "scuff":
-        return label, "past its recoat window"
+        from ravden.core.ahead.steps import grown_old  # the Rack is painted without it
+
+        old = grown_old(found.progress.last_coat_h, step.from_h)
+        return label, "cleaned first: the film is over a year old" if old else "past its recoat window"
     from ravden.core.session.light import lamp_minutes  # the Rack is painted without it
 
     minutes = lamp_minutes(found.project, step.dose_mJ_cm2)

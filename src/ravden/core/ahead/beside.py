@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from ravden.core.ahead.steps import BOND_H, HORIZON_H, SCUFF_H, PlannedStep
+from ravden.core.ahead.steps import BOND_H, HORIZON_H, SCUFF_H, PlannedStep, bonds_until_h
 from ravden.core.calendar.hours import WorkHours
 from ravden.core.cure.asked import Sampling
 from ravden.core.cure.layered import NO_FILM_UM
@@ -76,7 +76,8 @@ class Beside:
             if found is None or found.next_coat_h is None:
                 return None
             at = self._free(max(at, found.next_coat_h), stage.hands_h)
-        if found.recoat_until_h is None or at <= found.recoat_until_h or self._last_um(stage) <= NO_FILM_UM:
+        last = self._last(stage)
+        if last.dry_um <= NO_FILM_UM or at <= bonds_until_h(found.recoat_until_h, last.at_h):
             return at
         began = self._free(max(at, found.scuff_h or at), SCUFF_H)
         stint = (began, began + SCUFF_H)
@@ -91,8 +92,8 @@ class Beside:
         mine: Sequence[Coat] = [c for c in self.coats if c.covers(zone.name)]
         return [*laid, *(Coat(at_h=c.at_h, dry_um=c.share(zone), finish=c.finish) for c in mine)], cuts
 
-    def _last_um(self, stage: Stage) -> float:
-        return self._laid(self._project.zone(stage.zones[0]))[0][-1].dry_um
+    def _last(self, stage: Stage) -> Coat:
+        return self._laid(self._project.zone(stage.zones[0]))[0][-1]
 
     def _windows(self, stage: Stage, end_h: float, finish: str = "") -> Windows | None:
         """The windows of these zones' film, followed up to an hour; None: bare. finish: only what was laid of it, since

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-from ravden.core.ahead.steps import BOND_H, HORIZON_H, Bond
+from ravden.core.ahead.steps import BOND_H, HORIZON_H, Bond, bonds_until_h
 from ravden.core.climate.series import own_spread_K
 from ravden.core.cure.asked import Sampling
 from ravden.core.cure.film import History, goes_on
@@ -155,7 +155,8 @@ class Coming:
         if found.next_coat_h is None:
             found = windows(self._follow(at_h + BOND_H), self.project.instrument.judged_C)
         # What the wood drank is no film that a coat could fail to hold on.
-        recoat_until_h = None if self.laid[-1].dry_um <= NO_FILM_UM else found.recoat_until_h
+        thin = self.laid[-1].dry_um <= NO_FILM_UM
+        recoat_until_h = None if thin else bonds_until_h(found.recoat_until_h, self.last_coat_h)
         return Bond(next_h=found.next_coat_h, scuff_h=found.scuff_h, recoat_until_h=recoat_until_h)
 
     def _follow(self, until_h: float) -> History:

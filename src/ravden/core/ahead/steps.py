@@ -9,6 +9,7 @@ from ravden.core.calendar.hours import Spans
 HORIZON_H = 24 * 240.0  # how far ahead a plan looks
 BOND_H = 24 * 14.0  # how far ahead the next coat's own window is looked for
 SCUFF_H = 0.4  # [A] hands on a scuff that the method does not name
+OLD_FILM_H = 24.0 * 365  # [A] so old a film carries dust, grease and wax: cleaned and keyed before a coat
 
 # When the shop's plan has hands on a piece of work [h]: by place in the method and number, 4.2 for the second coat or
 # piece of the fifth step, 4.2s for the scuff before it.
@@ -47,3 +48,14 @@ class PlannedStep:
     film_h: float | None = None
     bonds: tuple[Bond | None, ...] = ()
     free_h: float | None = None
+
+
+def bonds_until_h(recoat_until_h: float | None, last_coat_h: float) -> float:
+    """Until when the next coat holds without a scuff [h]: to its recoat limit, where it has one, and on no film for
+    more than a year, be it one that melts into the next."""
+    return min(math.inf if recoat_until_h is None else recoat_until_h, last_coat_h + OLD_FILM_H)
+
+
+def grown_old(last_coat_h: float | None, at_h: float) -> bool:
+    """Whether a film has stood for a year or more."""
+    return last_coat_h is not None and at_h - last_coat_h > OLD_FILM_H

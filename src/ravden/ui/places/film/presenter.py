@@ -11,6 +11,7 @@ from ravden.app.defects import defects_of, open_defects
 from ravden.app.next_act import NextAct, next_act, ready_text, when_text, why_later
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
+from ravden.core.ahead.steps import grown_old
 from ravden.core.ahead.timeline import FilmTimeline
 from ravden.core.cure.models import Oxidation
 from ravden.core.instrument.outline import Outline
@@ -397,6 +398,11 @@ def _next_lines(session: ShopSession, found: Outlook, act: NextAct, now: datetim
         return (*("{}: {}.{}".format(*plan_words.between(found, b), lamp) for b in found.forward.between[:1]),
                 "Shield the lamp, cover up, and wear the glasses it names.")  # fmt: skip
     if act.kind == "scuff":
+        if grown_old(found.progress.last_coat_h, found.now_h):
+            return (
+                "The last coat is over a year old. Wipe off dust, grease and wax with what its data sheet names; "
+                "then a light scuff (S), or the next one crawls or peels.",
+            )
         if isinstance(material.cure, Oxidation):
             return ("The last coat has dried: a light scuff (S) before the next one, which holds on to that.",)
         return ("The last coat is past its recoat window: a light scuff first (S), or the next one peels.",)

@@ -10,6 +10,7 @@ from ravden.app.mixing import pot_of
 from ravden.app.next_act import WITHIN_H
 from ravden.app.once import learnt_before
 from ravden.core.ahead import waits as core
+from ravden.core.ahead.steps import grown_old
 from ravden.core.cure.layered import pot_life_h
 from ravden.core.cure.models import Crosslink, LightCure, NeverHard, Oxidation
 from ravden.core.cure.windows import (
@@ -249,6 +250,8 @@ def _wet(waits: Waits) -> list[tuple[str, str]]:
 
 
 def _recoat(found: Outlook, waits: Waits, at: object, now: datetime) -> list[tuple[str, str]]:
+    if grown_old(found.progress.last_coat_h, found.now_h):
+        return [("warn", "The last coat is over a year old: clean it and scuff it before the next one.")]
     if found.project.finish(found.zone).dissolving:
         return [("plain", "The next coat needs no scuff at any time: coats melt into one.")]
     until = waits.recoat_until_h
