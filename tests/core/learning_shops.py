@@ -57,7 +57,7 @@ def _instrument(rng, n, gun, habit, texture, gain, pace):
     took = rubbing_minutes(rung, level.um, area, first=True) * pace * math.exp(0.25 * rng.normal())
     made = project((*acts, replace(level, minutes=took)))
     at = DAY0 + timedelta(days=40 * n)
-    words = words_on(made, DRAWER, METHOD, TEXTURE_UM, lambda h: at + timedelta(hours=h), WAY)
+    words = words_on(made, DRAWER, METHOD, (TEXTURE_UM,), lambda h: at + timedelta(hours=h), WAY)
     return [Word(key=w.key, ln=w.ln, sd=w.sd, at=w.at, of=f"i{n}") for w in words]
 
 
@@ -106,7 +106,7 @@ def next_one(rng, shops, *, learn):
             acts, film = _coated(rng, gun, habit)
             made = project((*acts, *_read(rng, acts, film, gain)))
             past.append((made, 800.0, {}))
-            told = words_on(made, DRAWER, METHOD, TEXTURE_UM, lambda h: DAY0 + timedelta(hours=h), WAY)
+            told = words_on(made, DRAWER, METHOD, (TEXTURE_UM,), lambda h: DAY0 + timedelta(hours=h), WAY)
             words += [replace(w, of=f"i{n}") for w in told]
         acts, film = _coated(rng, gun, habit)
         made = project((*acts, *_read(rng, acts, film, gain, ("top",))))

@@ -8,7 +8,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from ravden.core.abrasive.scratch import rubbing_minutes
-from ravden.core.method.steps import as_told
+from ravden.core.method.steps import as_told, textures_met
 from ravden.core.record import Coat, Reading, Sanding
 from ravden.core.record.word import Rule, Word, gathered
 from ravden.core.rubout.rub_out import Drawer
@@ -29,9 +29,9 @@ def believed(*words, **rules):
     return Beliefs(words=gathered({}, words), rules=rules)
 
 
-def said(acts, texture_um=18.0):
+def said(acts, textures_um=(18.0,)):
     made = project(acts)
-    return words_on(made, DRAWER, "m", texture_um, lambda h: DAY + timedelta(hours=h), "spray")
+    return words_on(made, DRAWER, "m", textures_um, lambda h: DAY + timedelta(hours=h), "spray")
 
 
 class Believed(unittest.TestCase):
@@ -113,6 +113,17 @@ class Found(unittest.TestCase):
         self.assertAlmostEqual(found[0].ln, math.log(1.5))
         again = (*acts, Coat(at_h=950, dry_um=12), replace(self.level(texture_um=12.0), at_h=1800.0))
         self.assertEqual(len(self.of(again, "texture")), 2)
+        # A later level is set against what its own coats were planned to have, not against the first's.
+        alike = [w for w in said(again, (18.0, 8.0)) if w.key.startswith("texture/")]
+        self.assertAlmostEqual(alike[0].ln, math.log(27 / 18))
+        self.assertAlmostEqual(alike[1].ln, math.log(12 / 8))
+
+    def test_textures_met_by_round_of_coats(self):
+        flow = CATALOGUE.method("lacquer-flow-coat")
+        met = textures_met(flow)
+        self.assertEqual(met[0], flow.texture_um)
+        self.assertLess(met[1], 0.5 * met[0])
+        self.assertEqual(textures_met(CATALOGUE.method("oil-wiped")), (CATALOGUE.method("oil-wiped").texture_um,))
 
     def test_what_the_first_rung_took_speaks_of_the_texture(self):
         def took(um):

@@ -49,6 +49,7 @@ class Teaching(Struct, frozen=True, kw_only=True):
     def _words(self, teacher: OnRack) -> tuple[Word, ...]:
         """What an instrument's record says: worked out once for what was measured and sanded on it, and in what
         air."""
+        from ravden.core.method.steps import textures_met
         from ravden.core.rubout.words import words_on
 
         if not teaches(teacher):
@@ -56,11 +57,12 @@ class Teaching(Struct, frozen=True, kw_only=True):
         last = max(a.at_h for a in teacher.acts if isinstance(a, Sanding | Reading))
         # In the air as it was up to then, whichever moment is asked about: what came later is passed over by its time.
         project, own = teacher.project_at(max(self.now, teacher.moment(last))), teacher.own_method
-        key = (tuple(a for a in project.acts if a.at_h <= last), self.drawer, own.id, own.texture_um)
+        met = textures_met(own)
+        key = (tuple(a for a in project.acts if a.at_h <= last), self.drawer, own.id, met)
         name = teacher.instrument.id
         if name not in self.seen or self.seen[name][0] != key:
             try:
-                told = words_on(project, self.drawer, own.id, own.texture_um, teacher.moment, way_of(teacher))
+                told = words_on(project, self.drawer, own.id, met, teacher.moment, way_of(teacher))
             except InputError:
                 told = ()  # one whose record cannot be worked out teaches nothing; the Rack names it
             self.seen[name] = (key, told)

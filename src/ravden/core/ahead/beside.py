@@ -77,7 +77,8 @@ class Beside:
                 return None
             at = self._free(max(at, found.next_coat_h), stage.hands_h)
         last = self._last(stage)
-        if last.dry_um <= NO_FILM_UM or at <= bonds_until_h(found.recoat_until_h, last.at_h):
+        until = bonds_until_h(found.recoat_until_h, last.at_h, at)
+        if last.dry_um <= NO_FILM_UM or until is None or at <= until:
             return at
         began = self._free(max(at, found.scuff_h or at), SCUFF_H)
         stint = (began, began + SCUFF_H)

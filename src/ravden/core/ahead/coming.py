@@ -156,7 +156,7 @@ class Coming:
             found = windows(self._follow(at_h + BOND_H), self.project.instrument.judged_C)
         # What the wood drank is no film that a coat could fail to hold on.
         thin = self.laid[-1].dry_um <= NO_FILM_UM
-        recoat_until_h = None if thin else bonds_until_h(found.recoat_until_h, self.last_coat_h)
+        recoat_until_h = None if thin else bonds_until_h(found.recoat_until_h, self.last_coat_h, at_h)
         return Bond(next_h=found.next_coat_h, scuff_h=found.scuff_h, recoat_until_h=recoat_until_h)
 
     def _follow(self, until_h: float) -> History:

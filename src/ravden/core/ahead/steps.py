@@ -50,9 +50,11 @@ class PlannedStep:
     free_h: float | None = None
 
 
-def bonds_until_h(recoat_until_h: float | None, last_coat_h: float) -> float:
-    """Until when the next coat holds without a scuff [h]: to its recoat limit, where it has one, and on no film for
-    more than a year, be it one that melts into the next."""
+def bonds_until_h(recoat_until_h: float | None, last_coat_h: float, at_h: float) -> float | None:
+    """Until when a coat at an hour holds without a scuff [h]: to the film's own limit, None where it has none; and on
+    no film that has stood for more than a year, be it one that melts into the next."""
+    if not grown_old(last_coat_h, at_h):
+        return recoat_until_h
     return min(math.inf if recoat_until_h is None else recoat_until_h, last_coat_h + OLD_FILM_H)
 
 

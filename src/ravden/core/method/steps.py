@@ -145,6 +145,19 @@ def texture_at(method: "Method", at: int) -> float:
     return max(method.texture_um * min(1.0, share) * flown, min(LEAST_TEXTURE_UM, method.texture_um))
 
 
+def textures_met(method: "Method") -> tuple[float, ...]:
+    """The texture [um] of every round of coats that is levelled, in the order of the method; its own where none is."""
+    out: list[float] = []
+    coated = True
+    for i, stage in enumerate(method.stage):
+        if stage.kind == "coats" and not (stage.zones or stage.patch):
+            coated = True
+        elif stage.kind in ("level", "rub-out") and not stage.patch and coated:
+            out.append(texture_at(method, i))
+            coated = False
+    return tuple(out) or (method.texture_um,)
+
+
 def spacing(stage: Stage | None, count: int) -> tuple[float, ...]:
     """How long before the last of so many coats each of the others was laid, by the rhythm of their step [h]: so many a
     session, the sessions a day apart; a coat a day where no step says.

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -24,15 +24,21 @@ USUAL = Priors()
 
 
 def words_on(
-    project: Project, drawer: Drawer, method: str, texture_um: float, moment: Callable[[float], datetime], way: str
+    project: Project,
+    drawer: Drawer,
+    method: str,
+    textures_um: Sequence[float],
+    moment: Callable[[float], datetime],
+    way: str,
 ) -> tuple[Word, ...]:
-    """Everything one instrument says, in the order it happened. method, texture_um: as it was planned; moment: when an
-    hour of its own was; way: how its finish is laid. The drawer carries the built-in constants."""
+    """Everything one instrument says, in the order it happened. method, textures_um: as it was planned, those of each
+    of its rounds of coats, so that a later level speaks of the same figure; moment: when an hour of its own was; way:
+    how its finish is laid. The drawer carries the built-in constants."""
     worked = worked_on(project, drawer)
     found: list[tuple[float, str, float, float]] = []
     for one in worked:
         found += _hands(one)
-    found += [*_textures(project, worked, key_of(TEXTURE, method), texture_um), *_paces(project, worked)]
+    found += [*_textures(project, worked, key_of(TEXTURE, method), textures_um), *_paces(project, worked)]
     found += _zones(project, key_of(ZONE, project.instrument.measures.family, way))
     found.sort(key=lambda f: f[0])
     item = project.instrument.id
@@ -50,9 +56,9 @@ def _hands(one: Worked) -> Iterator[Found]:
         yield one.sanding.at_h, SCRATCH, ln, sd
 
 
-def _textures(project: Project, worked: tuple[Worked, ...], key: str, texture_um: float) -> Iterator[Found]:
+def _textures(project: Project, worked: tuple[Worked, ...], key: str, textures_um: Sequence[float]) -> Iterator[Found]:
     """Of every levelling one: as it was told, else from how much its first rung took where nothing was left to level
-    below the texture."""
+    below the texture, against what that round of coats was planned to have."""
     of = {w.sanding: w for w in worked}
     coats = [c.at_h for c in project.coats if not c.spot]
     levels = sorted((s for s in project.sandings if s.purpose == "level" and not s.spot), key=lambda s: s.at_h)
@@ -61,6 +67,7 @@ def _textures(project: Project, worked: tuple[Worked, ...], key: str, texture_um
         began = max((h for h in coats if h <= sanding.at_h), default=-math.inf)
         if began in since:
             continue
+        texture_um = textures_um[min(len(since), len(textures_um) - 1)]
         if sanding.texture_um > 0:
             since.add(began)
             yield sanding.at_h, key, math.log(sanding.texture_um / texture_um), math.hypot(TOLD_LN_SD, ONE_TIME_LN_SD)
