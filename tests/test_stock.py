@@ -24,6 +24,7 @@ from ravden.core.stock.product import Can, Product
 from ravden.demo import ferrow_lane
 from ravden.exchange import stock_csv
 from ravden.journal.kinds.coat import CoatLogged
+from ravden.journal.kinds.drawer import DrawerSet
 from ravden.journal.kinds.price import PriceSet
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded
@@ -68,6 +69,25 @@ class OnAShelf(OnShop):
     def sure(self, who):
         low, high = self.session.request(who).run().ledger.quantiles("top", (0.05, 0.95))
         return high - low
+
+
+class Brings(OnShop):
+    def test_what_a_method_is_done_with_and_nobody_owns_is_on_the_list(self):
+        ferrow_lane.build(self.path, NOW, ("siskin",))
+        self.clock = HandClock(NOW)
+        self.session = self.open()
+        papers = tuple(f"FEPA-P:P{n}" for n in (600, 800, 1000, 1200, 1500, 2000))
+        self.session.log(DrawerSet(owned=papers))
+        brought = self.brought()
+        self.assertEqual([line.partition(":")[0] for line in brought], ["Pumice FFF", "Pumice FFFF"])
+        self.assertRegex(brought[1], r": Siskin is rubbed out with it from .*, and it is not in your drawer\.")
+        self.session.log(DrawerSet(owned=(*papers, "LOOSE-POWDER:pumice FFF", "LOOSE-POWDER:pumice FFFF")))
+        self.assertEqual(self.brought(), [])
+
+    def brought(self):
+        wants = stock.wanted(self.session, {"siskin": self.session.request("siskin").run()})
+        lines = stock_presenter.show(self.session, stock.shelved(self.session, wants)).to_buy
+        return [line for line in lines if "drawer" in line]
 
 
 class Shelf(OnAShelf):

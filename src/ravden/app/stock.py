@@ -35,6 +35,7 @@ if TYPE_CHECKING:
 MIX_LASTS = timedelta(hours=12)
 YEAR = timedelta(days=365)
 STRANGE_SD, STRANGE_ML = 3.0, 15.0  # that a weighing is off what was reckoned before it is asked about
+BROUGHT = "brought"  # the kind of what a method is done with and nobody owns
 Wanted = Mapping[tuple[str, str], tuple[Need, ...]]
 
 
@@ -68,11 +69,13 @@ class OnShelf(Struct, frozen=True, kw_only=True):
 
 class Shelved(Struct, frozen=True, kw_only=True):
     """products: in the order of their names; stocked: can by can; missing: wanted by the plan, and the shop has told of
-    no such product: material and what is wanted of it."""
+    no such product: material and what is wanted of it; brings: the same of grades a method is
+    done with and nobody owns."""
 
     products: tuple[OnShelf, ...]
     stocked: Stocked
     missing: tuple[tuple[str, Reach], ...] = ()
+    brings: tuple[tuple[str, Reach], ...] = ()
 
 
 def draws(session: ShopSession) -> tuple[Draw, ...]:
@@ -122,6 +125,7 @@ def wanted(session: ShopSession, outlooks: Mapping[str, Outlook]) -> dict[tuple[
         if rack is None:
             continue
         _rubbed(session, rack, found, out)
+        _brought(session, rack, found, out)
         times = {s.index: s.hands for s in found.forward.steps}
         amounts = stage_amounts(session.catalogue, found.project, left(found.method, found.progress))
         for place, amount in amounts.items():
@@ -154,6 +158,16 @@ def _rubbed(session: ShopSession, rack: OnRack, found: Outlook, out: dict[tuple[
                 out.setdefault((kind, grade), []).append(Need(at=at, ml=amount, of=rack.instrument.name))
 
 
+def _brought(session: ShopSession, rack: OnRack, found: Outlook, out: dict[tuple[str, str], list[Need]]) -> None:
+    """Grades in the ladders still to come that the method is done with and nobody owns."""
+    cuts = [s.at_h for s in found.forward.sandings if s.purpose != "scuff"]
+    ladders = [x for x in (found.sands.key, found.sands.sheen) if x is not None]
+    used = {s.rung.abrasive.id for ladder in ladders for s in ladder.steps}
+    for grade in sorted(used & found.rub_out.held.brought) if cuts else ():
+        at = max(rack.moment(cuts[-1]), session.now)
+        out.setdefault((BROUGHT, grade), []).append(Need(at=at, ml=1.0, of=rack.instrument.name))
+
+
 def shelved(session: ShopSession, wants: Wanted) -> Shelved:
     """Every product there is, with what is known of it now. wants: of the plans."""
     return known(session.catalogue, session.shop.stock, draws(session), wants, session.now)
@@ -179,7 +193,11 @@ def known(
         (material, reach(0.0, 0.0, needs)) for (kind, material), needs in sorted(wants.items())
         if kind == "finish" and not any(p.serves("finish", material) for p in stock.products.values())
     )  # fmt: skip
-    return Shelved(products=tuple(out), stocked=found, missing=missing)
+    brings = tuple(
+        (grade, reach(0.0, 0.0, needs)) for (kind, grade), needs in sorted(wants.items())
+        if kind == BROUGHT and not any(p.kind in RUBBED and p.material == grade for p in stock.products.values())
+    )  # fmt: skip
+    return Shelved(products=tuple(out), stocked=found, missing=missing, brings=brings)
 
 
 def _needs_of(

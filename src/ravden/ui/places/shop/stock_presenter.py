@@ -117,6 +117,12 @@ def to_buy(session: ShopSession, found: Shelved) -> tuple[str, ...]:
     for material, reach in found.missing if found.products else ():
         label = session.catalogue.material(material).label
         out.append(f"{label}: {said.ml(reach.wanted_ml)} wanted by the plan, and none is on the shelf.")
+    for grade, reach in found.brings:
+        when = "" if reach.at is None else f" from {words.day(session.local(reach.at), session.local(session.now))}"
+        name = learnt_words.grade(session.catalogue, grade)
+        out.append(
+            f"{name[:1].upper()}{name[1:]}: {reach.of} is rubbed out with it{when}, and it is not in your drawer."
+        )
     return tuple(out)
 
 
