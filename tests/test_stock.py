@@ -84,6 +84,15 @@ class Brings(OnShop):
         self.session.log(DrawerSet(owned=(*papers, "LOOSE-POWDER:pumice FFF", "LOOSE-POWDER:pumice FFFF")))
         self.assertEqual(self.brought(), [])
 
+    def test_a_method_looked_at_beside_ones_own_brings_its_own(self):
+        ferrow_lane.build(self.path, NOW, ("siskin",))
+        self.clock = HandClock(NOW)
+        self.session = self.open()
+        asked = self.session.request("siskin")
+        learnt, other = asked.teaching.beliefs(), self.session.catalogue.method("varnish-brushed")
+        self.assertIn("LOOSE-POWDER:rottenstone", asked.drawer_of(learnt, other).brought)
+        self.assertNotIn("LOOSE-POWDER:rottenstone", asked.drawer_of(learnt, asked.method).brought)
+
     def brought(self):
         wants = stock.wanted(self.session, {"siskin": self.session.request("siskin").run()})
         lines = stock_presenter.show(self.session, stock.shelved(self.session, wants)).to_buy

@@ -78,7 +78,7 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
         found = outlook(
             project,
             learnt.method(self.method),
-            self.drawer_of(learnt),
+            self.drawer_of(learnt, self.rack.method),
             self.rack.hours(self.now),
             self.hours or self.work_hours(),
             self.zone,
@@ -104,13 +104,13 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
         zones = learnt.zones(project.zones, family, way, before, project.instrument.id)
         return msgspec.structs.replace(project, zones=zones)
 
-    def drawer_of(self, learnt: Beliefs) -> Drawer:
-        """The drawer in this user's hands."""
+    def drawer_of(self, learnt: Beliefs, method: Method) -> Drawer:
+        """The drawer in this user's hands, with what a method is done with."""
         from dataclasses import replace
 
         from ravden.core.abrasive.grades import find
 
-        brings = [find(self.rack.catalogue.abrasives, name, "brings") for name in self.rack.method.brings]
+        brings = [find(self.rack.catalogue.abrasives, name, "brings") for name in method.brings]
         return replace(self.drawer.bringing(brings), hands=learnt.hands())
 
     def applicator(self) -> Priors:
@@ -156,8 +156,8 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
         learnt = self.teaching.beliefs()
         same = project.material.id == self.rack.instrument.material
         return offer(
-            self.fitted(project, learnt), learnt.method(method), self.drawer_of(learnt), self.rack.hours(self.now),
-            hours, self.applicator() if same else None,
+            self.fitted(project, learnt), learnt.method(method), self.drawer_of(learnt, method),
+            self.rack.hours(self.now), hours, self.applicator() if same else None,
         )  # fmt: skip
 
     def belief(self) -> Learnt:
