@@ -45,7 +45,7 @@ class Says(SessionTest):
             self.session.take_back(entry.id)
         shown = self.show()
         self.assertIn("No shop air logged", shown.heading)
-        self.assertIn("20 °C", shown.detail)
+        self.assertIn("as warm as each instrument's bench", shown.detail)
 
     def test_what_finishes_and_tools_do_here(self):
         found = {"tern": self.session.request("tern").run(), "wren": self.session.request("wren").run()}
