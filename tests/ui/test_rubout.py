@@ -71,6 +71,9 @@ class Asking(RubOutTest):
             self.assertRegex(rung.band, r"^\d+–\d+ / \d+–\d+$")
 
     def test_a_measured_texture(self):
+        preset = self.shown.asked.texture_um in [um for _, um, _ in self.shown.asked.textures]
+        self.assertNotEqual(self.view.texture.currentText(), "measured")  # nobody has
+        self.assertEqual(self.view.texture.currentText() == "as is usual", not preset)
         self.view.pv.setValue(13)
         settle(self.window)
         self.assertEqual(self.shown.asked.texture_um, 13.0)

@@ -245,8 +245,8 @@ def _rungs(session: ShopSession, rub: RubOut, ladder: Ladder, flat: str) -> tupl
                 band=_band(s),
                 time=words.minutes(s.minutes),
                 paper=_paper(s.pieces),
-                why=f"{_to_get(rub, s)}{say(s.why, units)}",
-                needed=needed,
+                why=say(s.why, units),
+                needed=_to_get(rub, s) or needed,
                 look_for=say(s.look_for, units),
                 tight=s.tight,
                 odds=f"measure {zone} first" if unknown else _odds(worst, zone),
@@ -261,7 +261,7 @@ def _to_get(rub: RubOut, step: Step) -> str:
     """That a paper or powder of the method is not in the drawer."""
     if step.rung.abrasive.id not in rub.held.brought:
         return ""
-    return f"You need {grade_name(step.rung.abrasive.name)}: it is not in the drawer. "
+    return f"You need {grade_name(step.rung.abrasive.name)}: it is not in the drawer."
 
 
 def _hand_over(session: ShopSession, rub: RubOut, ladder: Ladder) -> str:

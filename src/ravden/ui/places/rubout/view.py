@@ -27,6 +27,7 @@ from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.tips import plain_tip
 from ravden.ui.widgets.told import ToldCard
 
+USUAL_TIP = "What the method and this shop's own levellings say; nobody has measured it on this one."
 MEASURED = -1.0
 
 
@@ -195,9 +196,14 @@ class RubOutView(QWidget):
             self.texture.addItem(textures.icon(um), label, um)
             self.texture.setItemData(self.texture.count() - 1, words, Qt.ItemDataRole.ToolTipRole)
         self.texture.addItem("measured", MEASURED)
+        if shown.ask.texture_um is None and self.texture.findData(shown.texture_um) < 0:
+            self.texture.addItem("as is usual", shown.texture_um)
+            self.texture.setItemData(self.texture.count() - 1, USUAL_TIP, Qt.ItemDataRole.ToolTipRole)
         at = self.texture.findData(shown.texture_um)
         self.texture.setCurrentIndex(at if at >= 0 else self.texture.count() - 1)
-        self.texture.setToolTip(shown.textures[at][2] if at >= 0 else "As you measured it")
+        self.texture.setToolTip(
+            self.texture.itemData(self.texture.currentIndex(), Qt.ItemDataRole.ToolTipRole) or "As you measured it"
+        )
         mil = unit == "mil"
         self.pv.setSuffix(f" {unit}")
         self.pv.setDecimals(2 if mil else 0)
