@@ -583,6 +583,17 @@ class Money(OnAShelf):
         told = presenter.offer_shown(self.session, offer, now_h).numbers
         self.assertIn(f"{written.money(40 * offer.hands_h)} for hands", told)
 
+    def test_what_is_left_of_a_method_is_the_film_after_its_last_paper(self):
+        from ravden.ui.places.methods import presenter
+
+        self.session.select("heron", "test")
+        asked = self.session.request("heron")
+        for name in ("lacquer-flow-coat", "epoxy-under-lacquer", "satin-over-gloss"):  # levelled between their coats
+            project, method, _ = presenter.candidates(self.session, (name,))[0]
+            offer = asked.offer(project, method, asked.work_hours())
+            laid = sum(s.count * (s.um or 12.0) for s in offer.method.stage if s.kind == "coats")
+            self.assertTrue(0.6 * laid < offer.film_um[0] < 1.1 * laid, (name, offer.film_um, laid))
+
     def test_timed_paper_counts_as_it_was_and_the_rest_as_planned(self):
         from ravden.core.ahead.hands_done import done_h
 

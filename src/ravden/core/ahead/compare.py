@@ -11,9 +11,11 @@ from ravden.core.ahead.timeline import FilmTimeline
 from ravden.core.calendar.hours import WorkHours
 from ravden.core.fact import PLAIN, Fact, fact
 from ravden.core.film.filter import Priors
+from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import Method
-from ravden.core.record import Project
+from ravden.core.record import Coat, Project, Sanding
 from ravden.core.rubout.rub_out import Drawer
+from ravden.core.state.history import planned
 
 MOST_COMPARED = 4
 
@@ -54,8 +56,7 @@ def offer(
     ahead = found.forward
     flat = max(project.zones, key=lambda z: (z.kind == "flat", z.k_mean * z.area_cm2))
     ladder = found.rub_out.ladder
-    taken = sum(s.um for s in ahead.sandings)
-    film = found.rub_out.film.ledger.film(flat.name)
+    film = _at_the_end(found).film(flat.name)
     odds = ("", 0.0)
     if ladder is not None and any(s.kind in ("level", "rub-out") for s in method.stage):
         odds = max(ladder.odds.items(), key=lambda pair: pair[1] / ODDS_LIMIT[_kind(project, pair[0])])
@@ -65,7 +66,7 @@ def offer(
         ready_h=ahead.ready_h,
         hands_h=ahead.hands_h,
         sessions=len({hours.local(c.at_h)[0] for c in ahead.coats}),
-        film_um=(max(film.mean_um - taken, 0.0), film.sd_um),
+        film_um=(max(film.mean_um, 0.0), film.sd_um),
         floor_um=project.instrument.min_film_um,
         odds=odds,
         risks=_risks(found, method, odds),
@@ -73,6 +74,16 @@ def offer(
         steps=tuple((method.stage[s.index].kind, s.from_h, s.to_h) for s in ahead.steps),
         fit=fit,
     )
+
+
+def _at_the_end(found: Outlook) -> Ledger:
+    """The film once every coat and sanding of the plan is done."""
+    ledger, done = found.ledger, list(found.project.acts)
+    to_come: list[Coat | Sanding] = [*found.forward.coats, *found.forward.sandings]
+    for act in sorted(to_come, key=lambda a: a.at_h):
+        ledger = planned(found.project, ledger, act, done)
+        done.append(act)
+    return ledger
 
 
 def _kind(project: Project, label: str) -> str:

@@ -116,7 +116,7 @@ class WaysView(Picture):
         room = self.width() - LEFT - RIGHT
         ready_font = font(13, bold=True)
         painter.setFont(ready_font)
-        ready_w = min(painter.fontMetrics().horizontalAdvance(way.ready) + 4.0, room * 0.5)
+        ready_w = min(painter.fontMetrics().horizontalAdvance(way.ready) + 4.0, room * 0.66)
         painter.setPen(QColor(p.warn if way.later else p.open_ink))
         painter.drawText(QRectF(LEFT + room - ready_w, y + 6, ready_w, 18), Qt.AlignmentFlag.AlignRight, way.ready)
         self._cut(
