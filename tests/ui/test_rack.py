@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QApplication
 
 from ravden.catalogue.assemble import measures_of
 from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.ui.places.rack import lane_words
 from tests.ui.support import WindowTest, settle
 
 NEW = ("linnet", "dipper", "plover")
@@ -78,7 +79,7 @@ class Many(WindowTest):
 
     def test_a_lane_says_in_words_what_there_is_no_room_for(self):
         lane = next(row for _, row in self.rack.lanes.rows() if not isinstance(row, str) and row.id == "tern")
-        said = self.rack.lanes.told_of(lane)
+        said = lane_words.told_of(lane)
         for words in ("Tern", "Solid body", lane.next_act, lane.next_when):
             self.assertIn(words, said)
 

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QApplication, QMenu
 from ravden.app.defects import defects_of
 from ravden.journal.kinds.handed_over import HandedOver
 from ravden.journal.kinds.mishap import DefectLooked, DefectTold, MishapLogged, RepairChosen
+from ravden.ui.places.rack import lane_words
 from tests.ui.support import WindowTest, settle, wait_until
 
 
@@ -202,7 +203,7 @@ class Everywhere(Wrong):
         settle(self.window)
         lanes = self.window.rack.lanes
         top, bottom = lanes.span_of("heron")
-        self.assertIn("Run or sag, top: open", lanes.told_of(lanes.lane_at(top + 1)))
+        self.assertIn("Run or sag, top: open", lane_words.told_of(lanes.lane_at(top + 1)))
         at = QPoint(40, (top + bottom) // 2)
         event = QContextMenuEvent(QContextMenuEvent.Reason.Mouse, at, lanes.mapToGlobal(at))
         QApplication.sendEvent(lanes, event)

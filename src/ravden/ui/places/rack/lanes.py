@@ -11,7 +11,6 @@ from PyQt6.QtGui import (
     QAction,
     QColor,
     QContextMenuEvent,
-    QFontMetricsF,
     QHelpEvent,
     QImage,
     QKeyEvent,
@@ -19,17 +18,16 @@ from PyQt6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
-    QPolygonF,
 )
 from PyQt6.QtWidgets import QMenu, QToolTip, QWidget
 
 from ravden.text import written
 from ravden.text.written import DAYS
-from ravden.ui.places.rack import blocks
+from ravden.ui.places.rack import blocks, lane_marks, lane_words
 from ravden.ui.places.rack.density import DENSITIES
 from ravden.ui.places.rack.presenter import Block, LaneShown, RackShown
 from ravden.ui.theme.style import current, font
-from ravden.ui.widgets import tally, wounds
+from ravden.ui.widgets import wounds
 from ravden.ui.widgets.picture import Picture
 from ravden.ui.widgets.tips import plain_tip
 
@@ -127,18 +125,9 @@ class Lanes(Picture):
         """What there is no room for in a lane is told where the mouse rests on it."""
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
             lane = self.lane_at(self.pointed(QPointF(event.pos())).y())
-            QToolTip.showText(event.globalPos(), plain_tip(self.told_of(lane)) if lane is not None else "", self)
+            QToolTip.showText(event.globalPos(), plain_tip(lane_words.told_of(lane)) if lane is not None else "", self)
             return True
         return super().event(event)
-
-    @staticmethod
-    def told_of(lane: LaneShown) -> str:
-        """A lane in words, and what to do with it."""
-        act = f"{lane.next_act} {lane.next_when}".strip()
-        how = "Click to choose it, double-click or Enter to see its film, right-click when something is wrong"
-        why = (f"It {lane.why}",) if lane.why else ()
-        asks = (f"{lane.asks}: it tells how fast this finish dries here",) if lane.asks else ()
-        return "\n".join((lane.name, lane.about, act, *why, *asks, *(w.words for w in lane.wounds), how))
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         """What can be done with the lane under the mouse, or the one turned to where the keyboard asks."""
@@ -229,7 +218,7 @@ class Lanes(Picture):
             if y > looked_at.bottom() or y + max(self.lane_h, HEAD_H) < looked_at.top():
                 continue
             if isinstance(row, str):
-                self._text(painter, 4, y + 6, self.width() - 8.0, row, 14, current().ink, bold=True)
+                lane_words.line(painter, (4, y + 6, self.width() - 8.0), row, 14, current().ink, bold=True)
             else:
                 self._lane(painter, row, y, top_um)
         self._now(painter)
@@ -277,13 +266,14 @@ class Lanes(Picture):
         if lane.id == self._selected:
             painter.fillRect(QRectF(0, y, 5, self.lane_h - 4), QColor(p.accent))
             painter.fillRect(QRectF(5, y, NAME_W - 17, self.lane_h - 4), QColor(p.accent_soft))
-        self._said(painter, lane, y)
+        lane_words.paint(painter, lane, y, NAME_W, self.density)
         wood = float(y + self.lane_h - DENSITIES[self.density].under)
         self._film(painter, lane, wood, top_um)
         painter.setPen(QPen(QColor(p.wood_line), 2))
         painter.drawLine(QPointF(NAME_W, wood + 1), QPointF(self.width() - RIGHT_W, wood + 1))
         if self.density != "lines":
-            self._tallies(painter, lane, wood + (7 if self.density == "roomy" else 3))
+            low = wood + (7 if self.density == "roomy" else 3)
+            lane_marks.paint(painter, lane, low, self._shown.start, self.x_of, (NAME_W, self.width() - RIGHT_W))
         if self._drag is not None and self._drag.lane.id == lane.id:
             self._where(painter, y)
         wounds.paint(painter, [(self.x_of(w.at), w.heavy) for w in lane.wounds if w.at >= self._shown.start], wood)
@@ -301,49 +291,9 @@ class Lanes(Picture):
                 wide = self.x_of(day + timedelta(days=1)) - x
                 painter.fillRect(QRectF(x + 1, y, wide - 2, self.lane_h - 4), _faint(current().open_ink))
 
-    def _said(self, painter: QPainter, lane: LaneShown, y: int) -> None:
-        """The lane in words, as far as there is room."""
-        p = current()
-        left, width = 16.0, NAME_W - 34.0
-        tone = {"open": p.open_ink, "warn": p.warn}.get(lane.tone, p.ink)
-        heavy = next((w for w in lane.wounds if w.heavy), None)
-        if self.density == "lines":
-            needs = QFontMetricsF(font(14, bold=True)).horizontalAdvance(lane.name)
-            whole = min(max(needs, width * 0.42), width * 0.62)
-            self._text(painter, left, y + 4, whole, lane.name, 14, p.warn if heavy else p.ink, bold=True)
-            self._text(painter, left + whole + 6, y + 6, width - whole, lane.next_act, 12, tone, bold=True)
-            return
-        self._text(painter, left, y + (6 if self.density == "roomy" else 3), width, lane.name, 17, p.ink, bold=True)
-        if self.density == "close":
-            self._text(painter, left, y + 25, width, lane.next_act, 13, tone, bold=True)
-            second = lane.next_when if heavy is None else heavy.words.partition(":")[0]
-            self._text(painter, left, y + 43, width, second, 12, tone if heavy is None else p.warn)
-            return
-        about = lane.about.split(" · ")
-        self._text(painter, left, y + 28, width, about[0] if heavy is None else lane.about, 12, p.muted)
-        under = (lane.asks, p.ink) if lane.asks else (" · ".join(about[1:]), p.muted)
-        if heavy is not None:
-            under = heavy.words.partition(":")[0], p.warn
-        self._text(painter, left, y + 43, width, under[0], 12, under[1], bold=under[1] != p.muted)
-        self._text(painter, left, y + 64, width, lane.next_act, 14, tone, bold=True)
-        painter.setFont(font(12))
-        painter.setPen(QColor(tone))
-        flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap
-        painter.drawText(QRectF(left, y + 82, width, 32), flags, lane.next_when)
-
     def _bottom(self) -> int:
         """Where the last lane ends [px]."""
         return AXIS_H + self._heads_h() + self.lane_h * (len(self._shown.lanes) if self._shown is not None else 0)
-
-    @staticmethod
-    def _text(
-        painter: QPainter, x: float, y: float, width: float, text: str, px: int, colour: str, *, bold: bool = False
-    ) -> None:
-        face = font(px, bold=bold)
-        painter.setFont(face)
-        painter.setPen(QColor(colour))
-        short = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(width))
-        painter.drawText(QRectF(x, y, width, px * 1.5), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, short)
 
     def _film(self, painter: QPainter, lane: LaneShown, wood: float, top_um: float) -> None:
         if lane.timeline is None or self._shown is None:
@@ -369,27 +319,6 @@ class Lanes(Picture):
             )  # fmt: skip
         image = kept[1]
         painter.drawImage(QPointF(NAME_W, wood - self._film_h), image)
-
-    def _tallies(self, painter: QPainter, lane: LaneShown, y: float) -> None:
-        p = current()
-        edge = float(NAME_W)
-        coming = () if lane.blocks else lane.planned_coats
-        for moments, planned in ((lane.coats, False), (coming, True)):
-            for group in _sessions(moments):
-                x = max(self.x_of(group[0]), edge)
-                if self._shown is not None and group[-1] >= self._shown.start and x < self.width() - RIGHT_W:
-                    box = tally.draw(painter, x, y, len(group), p.muted if planned else p.ink, planned=planned)
-                    edge = box.right() + 6
-        for moment in lane.sandings:
-            x = self.x_of(moment)
-            painter.setPen(QPen(QColor(p.accent), 2.5))
-            painter.drawLine(QPointF(x - 7, y + 20), QPointF(x + 7, y + 20))
-        for moment in lane.readings:
-            x = self.x_of(moment)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(p.accent))
-            painter.drawPolygon(QPolygonF([QPointF(x - 5, y + 25), QPointF(x + 5, y + 25), QPointF(x, y + 16)]))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
 
     def _boxes(self, lane: LaneShown, top: int) -> list[tuple[Block, QRectF]]:
         """The blocks of a lane that begins at a height, each with where it stands."""
@@ -452,14 +381,3 @@ def _usual_top(line: FilmTimeline | None) -> float:
         return 100.0
     calm = line.phi_mean < 0.25
     return float(line.film_um[calm].max()) * 1.08 if calm.any() else float(line.film_um.max())
-
-
-def _sessions(moments: tuple[datetime, ...]) -> list[list[datetime]]:
-    """Coats of one session together."""
-    out: list[list[datetime]] = []
-    for m in moments:
-        if out and m - out[-1][-1] < timedelta(hours=10):
-            out[-1].append(m)
-        else:
-            out.append([m])
-    return out
