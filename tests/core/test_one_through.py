@@ -55,6 +55,13 @@ class OneRecord(unittest.TestCase):
         self.assertLess(thin["top"][0], sanded["top"][0] - 3)
         self.assertLess(thin["back"][0], sanded["back"][0] - 1)
 
+    def test_all_of_a_thick_flat_cut_through_says_little_of_the_others(self):
+        before, _ = self.film()
+        bare, _ = self.film(Mishap(at_h=900.0, what="sand-through", zone="top", spread="zone", id=901))
+        self.assertLess(bare.pop("top")[0], 1.0)
+        for name, (mean, _) in bare.items():
+            self.assertAlmostEqual(mean, before[name][0], delta=1.0)
+
     def test_one_more_after_a_coat_is_another(self):
         cut = Sanding(at_h=890.0, um=self.film()[0]["top"][0] - 12.0, purpose="level", id=900)
         once = Mishap(at_h=900.0, what="sand-through", zone="top", id=901)

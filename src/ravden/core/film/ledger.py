@@ -195,9 +195,9 @@ class Ledger:
                 out.thin_spots = tuple(dict.fromkeys((*self.thin_spots, zone)))
             return out
         if not spot:
-            return self._next(observe.bared(observe.seen_through(self._state, i), i))
+            return self._next(observe.bared(observe.through_or_dug(self._state, i), i))
         less = observe.thin_spot(self._state, i, float(self._laid[i]), self.priors)
-        out = self._next(observe.spot_through(self._state, i, less))
+        out = self._next(observe.through_or_dug(self._state, i, less))
         out.thin_spots = tuple(dict.fromkeys((*self.thin_spots, zone)))
         return out
 

@@ -149,9 +149,9 @@ def seen_through(state: State, zone: int) -> State:
     )  # fmt: skip
 
 
-def spot_through(state: State, zone: int, less: Floats) -> State:
-    """F - less <= 0, or one place of a sound film was dug into: a block's corner, a finger or a nib is as good a cause,
-    and the better one the thicker the film was believed.
+def through_or_dug(state: State, zone: int, less: Floats | float = 0.0) -> State:
+    """F - less <= 0, or a sound film was cut harder than was told: by a block's corner, a finger or a nib in one place,
+    or all over. The thicker the film was believed, the likelier that is.
 
     Weights (S, Bayes): the odds of so thin a film before it was seen, against DUG of the rest.
     """
