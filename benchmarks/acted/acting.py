@@ -616,7 +616,7 @@ class ActedShop:
     def take_over(self, finish: str) -> None:
         """Take over the rate that is put forward, if one is."""
         told = [f for i in self.session.shop.book for f in asked_right(self.session, i).run() if f.finish == finish]
-        found = rate(told)
+        found = rate(told, self.session.shop.air.to_come_C(self.session.now))
         if found is not None:
             self._log(RateAccepted(material=finish, ln_mean=found.ln_mean, ln_sd=found.spread, how="was right"))
             self.came.taken.append(f"{self.clock.time:%d %b} {finish} {math.exp(found.ln_mean):.2f}")

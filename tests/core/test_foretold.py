@@ -209,3 +209,29 @@ class AtItsEnd(unittest.TestCase):
         sure, unsure = (self.heard_of(Known(likely=300.0, rate_ln=0.0, sd=sd)) for sd in (0.05, 0.6))
         self.assertGreater(unsure.ln_sd, 1.3 * sure.ln_sd)
         self.assertLess(unsure.ln_mean, sure.ln_mean)
+
+    def in_air(self, air_C, rate_ln, n):
+        """Waits at so many degrees of a film that is ready by so much of a rate sooner, found so by looks."""
+        came = 240.0 * math.exp(-rate_ln)
+        return [
+            replace(
+                wait(240.0, came * 1.05, since=came * 0.95), at=AT.replace(day=1 + i),
+                known=Known(likely=240.0, rate_ln=0.0, sd=0.05, air_C=air_C),
+            )
+            for i in range(n)
+        ]  # fmt: skip
+
+    def test_a_rate_learnt_in_summer_is_another_in_winter_where_warmth_counts_for_less(self):
+        """A degree counts for .05 of ln here and for .07 by the finish's law: 8 K apart they differ by .16."""
+        year = [*self.in_air(24.0, -0.10, 6), *self.in_air(16.0, 0.06, 6)]
+        summer, winter = heard(year, 24.0), heard(year, 16.0)
+        self.assertAlmostEqual(summer.ln_mean, -0.10, delta=0.05)
+        self.assertAlmostEqual(winter.ln_mean, 0.06, delta=0.05)
+        self.assertEqual(heard(year).ln_mean, winter.ln_mean)  # as at the newest of them
+        self.assertAlmostEqual(heard(year, 8.0).ln_mean, 0.22, delta=0.12)
+
+    def test_of_air_it_has_not_seen_a_shop_knows_its_rate_less_well(self):
+        summer = self.in_air(24.0, -0.10, 8)
+        there, far = heard(summer, 24.0), heard(summer, 10.0)
+        self.assertTrue(there.ln_mean < far.ln_mean < 0.0)  # it leans back to the usual
+        self.assertGreater(far.ln_sd, 1.5 * there.ln_sd)

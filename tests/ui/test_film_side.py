@@ -551,3 +551,37 @@ class OtherFinishes(WindowTest):
         found = self.window.places.film.found
         self.assertEqual(len(found.past.found.groups), 2)
         self.assertIn("shellac-pad", found.ledger.others)
+
+
+class NeckAlone(WindowTest):
+    """A neck refinished for itself: it has a back and a head, and no body."""
+
+    plans = False
+
+    def test_it_goes_on_the_rack_is_coated_and_has_a_plan(self):
+        self.window.anywhere.add_instrument()
+        page = self.window.page
+        kind = page.inputs["kind"]
+        kind.setCurrentIndex(kind.findData("neck"))
+        shown = [n for n in ("length_mm", "lower_mm", "waist_mm", "neck_length_mm") if not page.inputs[n].isHidden()]
+        self.assertEqual(shown, ["neck_length_mm"])
+        self.assertEqual(page.areas.text(), "Back of the neck 280 cm², head 330 cm².")
+        self.assertEqual([name for name, _ in self.painted(page.outline)], ["neck", "head"])
+        page.inputs["name"].setText("Twite")
+        page.inputs["neck_length_mm"].setText("20")
+        page.submit()
+        self.assertIn("between 50 and 1500", page.faults["neck_length_mm"].text())
+        page.inputs["neck_length_mm"].setText("330")
+        page.submit()
+        settle(self.window)
+        self.session.log(CoatLogged(dry_um=12), instrument="twite")
+        self.choose("twite", "film")
+        picture = self.window.film.side.zones.outline
+        neck, head = (path for _, path in self.painted(picture))
+        QTest.mouseClick(picture, Qt.MouseButton.LeftButton, pos=head.boundingRect().center().toPoint())
+        self.assertEqual(self.window.places.all["film"].zone, "head")
+        self.assertFalse(neck.intersects(head.translated(0, -2)))
+
+    def painted(self, picture):
+        picture.grab()
+        return picture.areas

@@ -16,11 +16,12 @@ if TYPE_CHECKING:
     from ravden.core.ahead.foretold import Foretold
     from ravden.journal.store import Journal
 
-AS_OF = 1  # raised whenever what is foretold is worked out otherwise: what was kept before is worked out anew
+AS_OF = 2  # raised whenever what is foretold is worked out otherwise: what was kept before is worked out anew
 
 
 class Line(msgspec.Struct, frozen=True, array_like=True):
-    """One of them as it is written; came_high: None where nothing came by then; known: likely, rate_ln and sd."""
+    """One of them as it is written; came_high: None where nothing came by then; known: likely, rate_ln, sd and
+    air_C."""
 
     what: str
     name: str
@@ -32,7 +33,7 @@ class Line(msgspec.Struct, frozen=True, array_like=True):
     came_high: float | None
     rate_ln: float
     noticed: float
-    known: tuple[float, float, float] | None = None
+    known: tuple[float, float, float, float] | None = None
 
 
 class Lines(msgspec.Struct, frozen=True):
@@ -52,7 +53,7 @@ def keep_foretold(journal: Journal, instrument: str, told: Sequence[Foretold]) -
             what=f.what, name=f.name, label=f.label, finish=f.finish, at=f.at.isoformat(),
             ranged=(f.low, f.likely, f.high), came_low=f.came_low, rate_ln=f.rate_ln, noticed=f.noticed,
             came_high=None if math.isinf(f.came_high) else f.came_high,
-            known=None if f.known is None else (f.known.likely, f.known.rate_ln, f.known.sd),
+            known=None if f.known is None else (f.known.likely, f.known.rate_ln, f.known.sd, f.known.air_C),
         )
         for f in told
     )  # fmt: skip
@@ -79,7 +80,10 @@ def _read(line: Line, instrument: str) -> Foretold:
     from ravden.core.ahead.foretold import Foretold, Known
 
     low, likely, high = line.ranged
-    known = None if line.known is None else Known(likely=line.known[0], rate_ln=line.known[1], sd=line.known[2])
+    known = None
+    if line.known is not None:
+        wait_h, rate_ln, sd, air_C = line.known
+        known = Known(likely=wait_h, rate_ln=rate_ln, sd=sd, air_C=air_C)
     return Foretold(
         what=line.what, of=instrument, name=line.name, label=line.label, finish=line.finish,
         at=datetime.fromisoformat(line.at), low=low, likely=likely, high=high, came_low=line.came_low,

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from ravden.app.shop_problem import Clock, ShopAsked, wall_of
+from ravden.core.climate.series import COMING_H, mean_C
 from ravden.core.record import NOTICES, Coat, Reading
 
 if TYPE_CHECKING:
@@ -40,7 +41,10 @@ def looks(asked: ShopAsked, hands: Mapping[str, datetime], told: Iterable[Foreto
     by: dict[str, list[Foretold]] = {}
     for one in told:
         by.setdefault(one.finish, []).append(one)
-    of_finish = {finish: heard(some) for finish, some in by.items()}
+    airs = {
+        o.project.material.id: mean_C(o.project.dries_in, o.now_h, o.now_h + COMING_H) for o in asked.outlooks.values()
+    }
+    of_finish = {finish: heard(some, airs.get(finish)) for finish, some in by.items()}
     waiting: dict[str, list[tuple[datetime, str]]] = {}
     busy: set[str] = set()
     for name, found in asked.outlooks.items():

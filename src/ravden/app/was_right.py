@@ -18,6 +18,7 @@ from msgspec.structs import replace
 
 from ravden.app.outlook_request import request
 from ravden.core.ahead.looks import SEEN_SOON_H, films, ready_between
+from ravden.core.climate.series import mean_C
 from ravden.core.errors import InputError
 from ravden.core.record import Coat, Reading, Sanding, StepDone
 from ravden.journal.counting import effective
@@ -189,7 +190,8 @@ class Asked(Struct, frozen=True, kw_only=True):
         likely, late = window.likely_h - coat.at_h, max(window.late_h, window.likely_h) - coat.at_h
         film = math.log(late / likely) / Z80
         rate_ln, rate_sd = asked.rack.rate_ln
-        return Known(likely=likely, rate_ln=rate_ln, sd=math.sqrt(max(film**2 - rate_sd**2, 0.0)))
+        air_C = mean_C(found.project.dries_in, coat.at_h, found.now_h)
+        return Known(likely=likely, rate_ln=rate_ln, sd=math.sqrt(max(film**2 - rate_sd**2, 0.0)), air_C=air_C)
 
     @property
     def _over_h(self) -> float:

@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from ravden.core.climate.series import GAP_H, OWN_H, Gap, merged, own_course
+from ravden.core.climate.series import COMING_H, GAP_H, OWN_H, Gap, mean_C, merged, own_course
 from ravden.core.record import Air
 from ravden.journal.hours import ShopHours
 
@@ -88,6 +88,10 @@ class ShopAir(Struct, frozen=True, kw_only=True, dict=True):
         own = () if self.usual else own_course(self._of_late(zero, now), hours(now))
         rows, gaps = merged(_not_away(told, gone), self._months(zero, now, hours), ahead, hours(now), own)
         return rows, tuple(g for g in gaps if not any(g.from_h < b and g.to_h > a for a, b in gone))
+
+    def to_come_C(self, now: datetime) -> float:
+        """The mean of the air that a wait begun now would mostly dry in [C]."""
+        return mean_C(self.series(now, now)[0], 0.0, COMING_H)
 
     def _of_late(self, zero: datetime, now: datetime) -> tuple[Air, ...]:
         """What was read of late, whoever felt it: the air to come is one for every instrument."""

@@ -32,7 +32,7 @@ HANDS = {
     "wipe": "a coat by cloth", "prepare": "preparing wood", "colour": "colouring", "pores": "filling pores",
     "mask": "masking", "finish": "finishing off", "scuff": "a scuff", "level": "levelling", "rub-out": "rubbing out",
 }  # fmt: skip
-SHAPES = {"waisted": "guitar body", "bowed": "violin body", "box": "box", "shell": "drum shell"}
+SHAPES = {"waisted": "guitar body", "bowed": "violin body", "box": "box", "shell": "drum shell", "neck": "neck alone"}
 GROUPS = {
     GUN: "Coats", ZONE: "Coats", RATE: "Drying", SINK: "Drying", TEXTURE: "Sanding", CUT: "Sanding",
     SCRATCH: "Sanding", MINUTES: "Time", POLISHING: "Time", HOURS: "Time",

@@ -107,11 +107,11 @@ def what_would_tell(waits: Heard) -> str:
     )
 
 
-def advice(finish: str, told: Sequence[Foretold], taken: bool) -> tuple[str, Rate | None]:
+def advice(finish: str, told: Sequence[Foretold], taken: bool, air_C: float | None = None) -> tuple[str, Rate | None]:
     """One sentence on what to change for a finish, and the rate to take over where that is it. finish: its name; taken:
-    whether the rate the waits speak for is in use already."""
+    whether the rate the waits speak for is in use already; air_C: mean of the air to come."""
     counted = [f for f in told if f.tells]
-    waits = heard(told)
+    waits = heard(told, air_C)
     found = None if waits is None else waits.forward
     if found is not None:
         text = f"{finish} is {_how_far(found)}"

@@ -6,13 +6,15 @@ never), and b, the first by which a nail held or paper went well (inf: never). W
 .. math:: \ln T = \ln t_i + \rho_i - x + s \varepsilon,\quad \varepsilon \sim N(0, 1)
 
 .. math:: L_i(x, s) = m + (1 - m) [\Phi(u_b) - \Phi(u_a) + (1 - d_i)(1 - \Phi(u_b))],\quad
-    u = (\ln \cdot - \ln t_i - \rho_i + x) / s
+    u = (\ln \cdot - \ln t_i - \rho_i + x + b\,\theta_i) / s
 
 t_i: the likely wait of instrument i from its last coat as it was reckoned at its end, with ln rate rho_i, so that a
-rate taken over in between changes nothing; s: scatter of one wait beside the rate, widened by how far its film was not
-known then (a wait goes with the square of its film); d_i: the chance that a film still soft at b would have
-been noticed; m: looks that say nothing. Work done without trouble is an upper end and no more: with upper ends alone
-nothing is put forward. Source: the time of a reaction goes with one over its rate, interval censoring [S]; priors [A].
+rate taken over in between changes nothing; theta_i: how much warmer than 20 C its air was; b: by how much more a degree
+counts here than the finish's law says, without which a rate learnt in summer is wrong in winter; s: scatter of one wait
+beside the rate, widened by how far its film was not known then (a wait goes with the square of its film); d_i: the
+chance that a film still soft at b would have been noticed; m: looks that say nothing. Work done without trouble is an
+upper end and no more: with upper ends alone nothing is put forward. What is, is the rate in the air to come, x + b
+theta. Source: the time of a reaction goes with one over its rate, interval censoring [S]; priors [A].
 """
 
 from __future__ import annotations
@@ -25,11 +27,14 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ravden.core.ahead.foretold import WINDOW, Foretold
+from ravden.core.ahead.foretold import USUAL_C, WINDOW, Foretold
 from ravden.core.record import RATE_LN_SD
 
 MISSEEN = 0.02  # [A] looks that say nothing
 WIDE_SHARE, WIDE_LN_SD = 0.2, 0.5  # [A] shops far off the usual, and how far
+# [A] sd of b: 50 kJ/mol and 20 either way about 20 C, E / (R T^2); and the values looked at, each with its odds.
+PER_K_SD = 0.028
+PER_K = tuple(PER_K_SD * z for z in (-1.8, -1.2, -0.6, 0.0, 0.6, 1.2, 1.8))
 SPREADS = ((0.07, 0.10), (0.10, 0.20), (0.14, 0.28), (0.20, 0.28), (0.28, 0.14))  # [A] scatter of a wait, and its odds
 REACH, STEP = 1.6, 0.02  # [C] of the grid of x
 # [C] A rate closer to the one in use, ln and in its own sd, is the same. With .05 and 1 a shop stays up to that far
@@ -60,7 +65,7 @@ class Rate:
 class Heard:
     """What the waits of one finish say. rate: mean and sd of its ln, scatter: of one wait beside it; used: ln of the
     rate in use; softs: waits found soft at some time; look_h: when a nail would tell most [h after the last coat];
-    forward: what to put forward, None where the looks do not bear it."""
+    forward: what to put forward, None where the looks do not bear it. All of it in the air asked about."""
 
     ln_mean: float
     ln_sd: float
@@ -72,18 +77,19 @@ class Heard:
     forward: Rate | None
 
 
-def heard(told: Sequence[Foretold]) -> Heard | None:
-    """What is known of a finish's rate after these; None where no wait was looked at."""
+def heard(told: Sequence[Foretold], air_C: float | None = None) -> Heard | None:
+    """What is known of a finish's rate after these; None where no wait was looked at. air_C: mean of the air to come,
+    None: as it was at the newest of them."""
     waits = sorted((f for f in told if f.what == WINDOW and f.likely > 0 and f.rate_ln is not None), key=lambda f: f.at)
     waits = [f for f in waits if f.came_low > 0 or math.isfinite(f.came_high)]
     if not waits:
         return None
-    x, scatters, odds = _posterior(waits)
-    of_x, of_s = odds.sum(axis=1), odds.sum(axis=0)
-    mean = float(of_x @ x)
-    sd = math.sqrt(max(float(of_x @ (x - mean) ** 2), 0.0))
-    scatter = float(of_s @ scatters)
     newest = waits[-1]
+    rates, scatters, odds = _posterior(waits, newest.warmer_K if air_C is None else air_C - USUAL_C)
+    of_rate, of_s = odds.sum(axis=2), odds.sum(axis=(0, 1))
+    mean = float((of_rate * rates).sum())
+    sd = math.sqrt(max(float((of_rate * (rates - mean) ** 2).sum()), 0.0))
+    scatter = float(of_s @ scatters)
     used = newest.rate_ln
     look_h = newest.likely * math.exp(used - mean)
     found = Heard(
@@ -93,9 +99,9 @@ def heard(told: Sequence[Foretold]) -> Heard | None:
     return found
 
 
-def rate(told: Sequence[Foretold]) -> Rate | None:
-    """The rate to put forward; None: too few looks on either side, or the one in use will do."""
-    found = heard(told)
+def rate(told: Sequence[Foretold], air_C: float | None = None) -> Rate | None:
+    """The rate to put forward; None: too few looks on either side, or the one in use will do. air_C: as of heard."""
+    found = heard(told, air_C)
     return None if found is None else found.forward
 
 
@@ -115,33 +121,38 @@ def _forward(waits: Sequence[Foretold], mean: float, sd: float, scatter: float, 
     )  # fmt: skip
 
 
-def _posterior(waits: Sequence[Foretold]) -> tuple[Floats, Floats, Floats]:
-    """Values of x, of the scatter, and the odds of each pair of them."""
+def _posterior(waits: Sequence[Foretold], warmer_K: float) -> tuple[Floats, Floats, Floats]:
+    """Values of the rate in air so much warmer than 20 C (over x and b), of the scatter, and the odds of each of x, b
+    and scatter together."""
     from scipy.special import ndtr
 
-    x, scatters, log_prior = _prior()
+    warm = np.array([f.warmer_K for f in waits])
+    per_K = np.array(PER_K if warmer_K or warm.any() else (0.0,))
+    x, scatters, log_prior = _prior(len(per_K))
     low = np.array([f.came_low for f in waits])
     high = np.array([f.came_high for f in waits])
     usual = np.array([f.at_rate_one for f in waits])
     unsure = np.array([0.0 if f.known is None else f.known.sd for f in waits])
-    of_one = np.hypot(scatters[:, None], unsure[None, :])[None, :, :]
+    of_one = np.hypot(scatters[:, None], unsure[None, :])[None, None, :, :]
     noticed = np.array([f.noticed for f in waits])
     with np.errstate(divide="ignore"):
         ln_low, ln_high = np.log(low), np.log(high)  # -inf: never found soft; inf: never found hard
-    shift = x[:, None, None] - usual
+    shift = x[:, None, None, None] + (per_K[:, None] * warm)[None, :, None, :] - usual
     soft_by = ndtr((ln_low + shift) / of_one)
     hard_by = ndtr((ln_high + shift) / of_one)
     likely = MISSEEN + (1 - MISSEEN) * (hard_by - soft_by + (1 - noticed) * (1 - hard_by))
-    log = log_prior + np.log(np.maximum(likely, 1e-300)).sum(axis=2)
+    log = log_prior + np.log(np.maximum(likely, 1e-300)).sum(axis=3)
     odds = np.exp(log - log.max())
-    return x, scatters, odds / odds.sum()
+    return x[:, None] + per_K[None, :] * warmer_K, scatters, odds / odds.sum()
 
 
 @functools.cache
-def _prior() -> tuple[Floats, Floats, Floats]:
+def _prior(degrees: int) -> tuple[Floats, Floats, Floats]:
     x = np.arange(-REACH, REACH + STEP / 2, STEP)
     near = np.exp(-0.5 * (x / RATE_LN_SD) ** 2) / RATE_LN_SD
     wide = np.exp(-0.5 * (x / WIDE_LN_SD) ** 2) / WIDE_LN_SD
     scatters = np.array([s for s, _ in SPREADS])
     of_x = np.log((1 - WIDE_SHARE) * near + WIDE_SHARE * wide)
-    return x, scatters, of_x[:, None] + np.log(np.array([p for _, p in SPREADS]))[None, :]
+    of_b = np.array([-0.5 * (b / PER_K_SD) ** 2 for b in PER_K]) if degrees > 1 else np.zeros(1)
+    of_s = np.log(np.array([p for _, p in SPREADS]))
+    return x, scatters, of_x[:, None, None] + of_b[None, :, None] + of_s[None, None, :]

@@ -19,6 +19,7 @@ KINDS = (FILM, WINDOW, MINUTES, READY)
 Z90, Z80 = 1.645, 1.2816
 FEWEST = 2  # of a kind before they are said to lean to a side
 NOTICED_BY_NAIL, NOTICED_BY_PAPER = 0.95, 0.7  # [A] of films still soft: by a nail that would dent, by paper that clogs
+USUAL_C = 20.0  # [C] the air rates are told at
 MOVED_LN = 0.05  # a rate closer to the one in use is the same
 BIAS_SD = 2.0  # beyond so many of its own sd, a mean of logarithms is no chance
 
@@ -27,11 +28,13 @@ BIAS_SD = 2.0  # beyond so many of its own sd, a mean of logarithms is no chance
 class Known:
     """A wait as it was reckoned when the film was found hard or soft at last, which is what its drying rate is learnt
     from: by then the film may have been measured, and the air has been. likely: wait since the coat [h]; rate_ln: mean
-    of ln of the rate it was reckoned with; sd: of ln of the wait, as far as the film is not known."""
+    of ln of the rate it was reckoned with; sd: of ln of the wait, as far as the film is not known; air_C: mean of the
+    air it dried in [C]."""
 
     likely: float
     rate_ln: float
     sd: float
+    air_C: float = USUAL_C
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,6 +65,11 @@ class Foretold:
         """ln of the wait at the usual rate, as far as it was known at its end [ln h]."""
         known = self.known
         return math.log(self.likely) + self.rate_ln if known is None else math.log(known.likely) + known.rate_ln
+
+    @property
+    def warmer_K(self) -> float:
+        """How much warmer than USUAL_C the air was it dried in, as far as that was kept [K]."""
+        return 0.0 if self.known is None else self.known.air_C - USUAL_C
 
     @property
     def tells(self) -> bool:

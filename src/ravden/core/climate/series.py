@@ -13,6 +13,7 @@ from ravden.core.record import Air
 GAP_H = 6.0  # [A] a logger silent for longer than this has left a gap
 NOTICE_K, NOTICE_RH = 0.5, 0.03  # [A] changes smaller than these are not kept when a log is thinned
 ASSUMED_C, ASSUMED_RH = 20.0, 0.5  # [A] where nobody said
+COMING_H = 21 * 24.0  # [A] the air to come that a wait begun now mostly dries in
 SPANS_H = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0, 24.0)
 OWN_H, OWN_LEAST_H = 14 * 24, 48  # [A] of the shop's own record that stand for the air to come, and the least that may
 OWN_STEP_H, OWN_AHEAD_H = 3, 7 * 24  # [C] steps of its course by the hour of the day, and for how long they are kept
@@ -35,6 +36,25 @@ class Gap(Struct, frozen=True, kw_only=True):
 
     from_h: float
     to_h: float
+
+
+def mean_C(rows: Sequence[Air], from_h: float, to_h: float) -> float:
+    """The mean temperature between two hours [C]; rows: in order, each in force until the next, the first also before
+    it. Where nobody said: ASSUMED_C.
+
+    >>> mean_C([Air(at_h=0.0, temp_C=20.0, rh=0.5), Air(at_h=6.0, temp_C=16.0, rh=0.5)], 0.0, 8.0)
+    19.0
+    """
+    if not rows:
+        return ASSUMED_C
+    begins = [min(from_h, rows[0].at_h), *(r.at_h for r in rows[1:])]
+    held = [
+        (max(a, from_h), min(b, to_h), row.temp_C)
+        for row, a, b in zip(rows, begins, [*begins[1:], math.inf], strict=True)
+    ]
+    spans = [(b - a, temp_C) for a, b, temp_C in held if b > a]
+    whole = sum(h for h, _ in spans)
+    return sum(h * temp_C for h, temp_C in spans) / whole if whole > 0 else rows[-1].temp_C
 
 
 def thinned(rows: Sequence[Air]) -> list[Air]:

@@ -2,7 +2,8 @@
 
 waisted, bowed: half-width as a sine series through the two bouts and the waist with rounded ends, whose plan area is
 exactly pi L b_1 / 2; points: a closed periodic spline through control points, scaled to length and width; box and
-shell: a rectangle of length and width, and a round drum of that diameter, whose skin is no zone.
+shell: a rectangle of length and width, and a round drum of that diameter, whose skin is no zone; neck: a neck alone,
+which has no body: a taper of its length that is drawn, and no area.
 """
 
 from collections.abc import Sequence
@@ -19,14 +20,14 @@ Floats = NDArray[np.float64]
 TERMS = 8  # six give pinched, self-crossing tails
 END_RADIUS = {"waisted": (0.85, 0.85), "bowed": (0.60, 0.62)}  # [A] of the upper and lower bout
 POINTS = 400
-BOX, SHELL = "box", "shell"
+BOX, SHELL, NECK = "box", "shell", "neck"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Outline:
     """A body seen from the front: points (n, 2) in mm from the neck end, closed; areas [cm2], perimeter [mm].
 
-    plan_cm2: its projection; face_cm2: top or back as it must be coated, which is more where it is arched.
+    plan_cm2: its projection, 0 of a neck alone; face_cm2: top or back as it must be coated: more where it is arched.
     """
 
     points: Floats
@@ -92,6 +93,14 @@ def plain_outline(m: Measures) -> Outline:
     return replace(made, points=points.copy(), face_cm2=0.0)
 
 
+def neck_outline(m: Measures) -> Outline:
+    """A neck alone, from its head to its heel."""
+    at_head, at_heel = m.upper_mm / 2, m.lower_mm / 2
+    x = m.neck_length_mm
+    points = np.array([(0.0, -at_head), (0.0, at_head), (x, at_heel), (x, -at_heel)])
+    return Outline(points=points, plan_cm2=0.0, face_cm2=0.0, perimeter_mm=0.0, sides_cm2=0.0)
+
+
 def spline_outline(m: Measures, control: Sequence[Sequence[float]]) -> Outline:
     """Bodies given by control points (closed periodic cubic spline, centripetal parameter), scaled to the measures."""
     need(len(control) >= 4, "control", "at least four control points are needed")
@@ -154,6 +163,8 @@ def outline(m: Measures, shapes: dict[str, Sequence[Sequence[float]]]) -> Outlin
         return sine_outline(m)
     if m.family in (BOX, SHELL):
         return plain_outline(m)
+    if m.family == NECK:
+        return neck_outline(m)
     if m.family not in shapes:
         raise InputError("family", f"unknown outline family {m.family}")
     return spline_outline(m, shapes[m.family])

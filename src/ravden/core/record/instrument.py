@@ -66,7 +66,7 @@ class Measures(Struct, frozen=True, kw_only=True):
             need_in(getattr(self, name), 20, 2500, name, "mm")
         for name in ("depth_neck_mm", "depth_tail_mm"):
             need_in(getattr(self, name), 5, 600, name, "mm")
-        need_in(self.neck_length_mm, 0, 1500, "neck_length_mm", "mm")
+        need_in(self.neck_length_mm, 50 if self.family == "neck" else 0, 1500, "neck_length_mm", "mm")
         need_in(self.cutaway_mm, 0, 0.45 * self.length_mm, "cutaway_mm", "mm")
         need_in(self.cutaway_left_mm, 0, 0.5 * self.upper_mm, "cutaway_left_mm", "mm")
         need_in(self.arch_mm, 0, 0.25 * min(self.length_mm, self.lower_mm), "arch_mm", "mm")

@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 from typing import Protocol
 
 import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
@@ -18,7 +19,9 @@ from ravden.ui.widgets.picture import Picture
 
 EDGE_PX = 9
 ROOMY = 190  # below this height a second line would run into the edge
-DRAWN_EVERY = 4  # of an outline's 800 points; more cannot be seen at this size
+Points = NDArray[np.float64]
+Place = Callable[[float, float], QPointF]  # along and across [mm] to where it is painted
+MANY, DRAWN_EVERY = 100, 4  # of an outline's 800 points; more cannot be seen at this size
 
 
 class ZoneRow(Protocol):
@@ -57,7 +60,7 @@ class OutlineView(Picture):
         self._spots: tuple[tuple[float, float, str], ...] = ()
         self._tapped: tuple[float, float] | None = None
         self._to_mm: Callable[[QPointF], tuple[float, float]] | None = None
-        self._at: Callable[[float, float], QPointF] | None = None
+        self._at: Place | None = None
         self.areas: list[tuple[str, QPainterPath]] = []
         self._drawn_for: tuple[int, int, int, float] | None = None
         self._body_path, self._inner_path = QPainterPath(), QPainterPath()
@@ -126,12 +129,13 @@ class OutlineView(Picture):
         self.areas = []
         if self._body is None:
             return
-        p = current()
-        points = np.asarray(self._body.points)[::DRAWN_EVERY]
+        points: Points = self._body.points
+        points = points[:: DRAWN_EVERY if len(points) > MANY else 1]
         x0, x1 = float(points[:, 0].min()), float(points[:, 0].max())
         half = float(np.abs(points[:, 1]).max())
+        alone = not self._body.plan_cm2
         # The neck is drawn short: it says which zone is meant, and leaves the room to the body.
-        neck = min(self._neck_mm, 0.34 * (x1 - x0))
+        neck = 0.0 if alone else min(self._neck_mm, 0.34 * (x1 - x0))
         head_mm = 0.28 * (x1 - x0) if self._neck_mm else 0.0
         total = (x1 - x0) + neck + head_mm
         scale = min((self.height() - 12) / total, (self.width() - 24) / (2 * half))
@@ -145,6 +149,32 @@ class OutlineView(Picture):
             return (point.y() - top) / scale + x0 - neck - head_mm, (point.x() - mid) / scale
 
         self._to_mm, self._at = to_mm, at
+        if alone:
+            self._paint_neck_alone(painter, at, points, head_mm)
+        else:
+            self._paint_body(painter, at, points, neck, head_mm, scale)
+        self._dots(painter, at)
+
+    def _paint_neck_alone(self, painter: QPainter, at: Place, points: Points, head_mm: float) -> None:
+        """A neck with its head and no body: all of the room is theirs."""
+        x0, x1 = float(points[:, 0].min()), float(points[:, 0].max())
+        slim = float(np.abs(points[points[:, 0] == x0][:, 1]).max())
+        path = QPainterPath()
+        path.addPolygon(QPolygonF([at(float(x), float(y)) for x, y in points]))
+        path.closeSubpath()
+        self.areas = [("neck", path), ("head", _head(at, x0, head_mm, slim, 1.5 * slim))]
+        for name, area in self.areas:
+            self._paint_part(painter, name, area)
+        for name, x in (("head", x0 - 0.5 * head_mm), ("neck", x0 + 0.5 * (x1 - x0))):
+            self._label(painter, at(x, 0), name, big=False)
+
+    def _paint_body(
+        self, painter: QPainter, at: Place, points: Points, neck: float, head_mm: float, scale: float
+    ) -> None:
+        """A body, and its neck and head where it has them."""
+        p = current()
+        x0, x1 = float(points[:, 0].min()), float(points[:, 0].max())
+        half = float(np.abs(points[:, 1]).max())
         drawn_for = (id(self._body), self.width(), self.height(), neck)
         if self._drawn_for != drawn_for:
             self._drawn_for = drawn_for
@@ -163,13 +193,7 @@ class OutlineView(Picture):
             neck_path.addPolygon(QPolygonF([at(x0 + 25, -slim), at(x0 + 25, slim), at(x0 - neck, 0.8 * slim),
                                             at(x0 - neck, -0.8 * slim)]))  # fmt: skip
             neck_path.closeSubpath()
-            head = QPainterPath()
-            head.addPolygon(QPolygonF([at(x0 - neck, -0.8 * slim), at(x0 - neck, 0.8 * slim),
-                                       at(x0 - neck - 0.25 * head_mm, wide), at(x0 - neck - head_mm, 0.85 * wide),
-                                       at(x0 - neck - head_mm, -0.85 * wide),
-                                       at(x0 - neck - 0.25 * head_mm, -wide)]))  # fmt: skip
-            head.closeSubpath()
-            self.areas += [("neck", neck_path), ("head", head)]
+            self.areas += [("neck", neck_path), ("head", _head(at, x0 - neck, head_mm, 0.8 * slim, wide))]
         self.areas += [("edges", body)]
         edge = QPen(self._fill("edges"), 2 * EDGE_PX)
         edge.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
@@ -181,19 +205,22 @@ class OutlineView(Picture):
         self._hatched(painter, "top", self._inner_path)
         painter.restore()
         for name, path in self.areas[:-1]:
-            painter.fillPath(path, self._fill(name))
-            self._hatched(painter, name, path)
-            painter.strokePath(path, QPen(QColor(p.accent if name == self._zone else p.muted),
-                                          2.5 if name == self._zone else 1))  # fmt: skip
+            self._paint_part(painter, name, path)
         painter.strokePath(body, QPen(QColor(p.accent if self._zone == "edges" else p.ink), 1.4))
         self.areas.append(("top", self._inner_path))
         self._label(painter, at(x0 + 0.66 * (x1 - x0), 0), "top", big=True)
         for name, x in (("head", x0 - neck - 0.5 * head_mm), ("neck", x0 - 0.5 * neck)):
             if neck and name in self._rows:
                 self._label(painter, at(x, 0), name, big=False)
-        self._dots(painter, at)
 
-    def _dots(self, painter: QPainter, at: Callable[[float, float], QPointF]) -> None:
+    def _paint_part(self, painter: QPainter, name: str, path: QPainterPath) -> None:
+        p = current()
+        painter.fillPath(path, self._fill(name))
+        self._hatched(painter, name, path)
+        mine = name == self._zone
+        painter.strokePath(path, QPen(QColor(p.accent if mine else p.muted), 2.5 if mine else 1))
+
+    def _dots(self, painter: QPainter, at: Place) -> None:
         """Readings where they were taken, and the spot tapped last."""
         p = current()
         painter.setPen(QPen(QColor(p.panel), 1.5))
@@ -250,3 +277,12 @@ class OutlineView(Picture):
                 Qt.AlignmentFlag.AlignCenter,
                 "odds" if self._odds else row.range,
             )
+
+
+def _head(at: Place, x: float, long_mm: float, slim: float, wide: float) -> QPainterPath:
+    """A head on the end of a neck at x: as wide as the neck there, then wider."""
+    path = QPainterPath()
+    path.addPolygon(QPolygonF([at(x, -slim), at(x, slim), at(x - 0.25 * long_mm, wide), at(x - long_mm, 0.85 * wide),
+                               at(x - long_mm, -0.85 * wide), at(x - 0.25 * long_mm, -wide)]))  # fmt: skip
+    path.closeSubpath()
+    return path

@@ -8,7 +8,7 @@ from ravden.catalogue.assemble import body, measures_of
 from ravden.catalogue.rows import InstrumentKind
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError
-from ravden.core.instrument.outline import Outline
+from ravden.core.instrument.outline import NECK, Outline
 from ravden.core.record import Measures
 from ravden.text import say
 from ravden.text.units import Units
@@ -35,9 +35,15 @@ def measured(m: Measures, units: Units) -> dict[str, str]:
     return {name: f"{units.length_value(getattr(m, name)):.{digits}f}" for name, _ in forms.MEASURE_FIELDS}
 
 
-def uses_waist(kind: InstrumentKind) -> bool:
-    """Whether upper width and waist shape this family, or only length and width do."""
-    return kind.family in ("waisted", "bowed")
+WAIST = ("upper_mm", "waist_mm", "cutaway_mm", "arch_mm")
+
+
+def asked_of(kind: InstrumentKind) -> tuple[str, ...]:
+    """The measurements that shape a kind: a slab has no waist, a neck alone no body."""
+    names = tuple(name for name, _ in forms.MEASURE_FIELDS)
+    if kind.family == NECK:
+        return ("neck_length_mm",)
+    return names if kind.family in ("waisted", "bowed") else tuple(n for n in names if n not in WAIST)
 
 
 def preview(typed: Mapping[str, str], kind: InstrumentKind, units: Units) -> Preview:
@@ -47,6 +53,9 @@ def preview(typed: Mapping[str, str], kind: InstrumentKind, units: Units) -> Pre
         shape = body(m)
     except InputError as error:
         return Preview(body=None, words="", fault_field=error.path, fault=say.fault(error, units))
+    if kind.family == NECK:
+        back = m.neck_length_mm * kind.neck_girth_mm / 100
+        return Preview(body=shape, words=f"Back of the neck {units.area(back)}, head {units.area(kind.head_cm2)}.")
     total = 2 * shape.face_cm2 + shape.sides_cm2
     return Preview(
         body=shape,

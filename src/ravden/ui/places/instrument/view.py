@@ -192,8 +192,9 @@ class InstrumentPage(Page):
             edit.blockSignals(True)
             edit.setText(text)
             edit.blockSignals(False)
-        for name in ("upper_mm", "waist_mm", "cutaway_mm", "arch_mm"):
-            shown = presenter.uses_waist(kind)
+        asked = presenter.asked_of(kind)
+        for name, _ in forms.MEASURE_FIELDS:
+            shown = name in asked
             self.inputs[name].setVisible(shown)
             self.labels[name].setVisible(shown)
         self._preview()

@@ -89,14 +89,14 @@ def _why(session: ShopSession, told: Sequence[Foretold]) -> tuple[str, ...]:
 
 def finishes(session: ShopSession, told: Sequence[Foretold]) -> tuple[FinishShown, ...]:
     """One sentence for each."""
-    out = []
+    out, air_C = [], session.shop.air.to_come_C(session.now)
     for material in dict.fromkeys(f.finish for f in told):
         mine = [f for f in told if f.finish == material]
-        found = rate(mine)
+        found = rate(mine, air_C)
         here = session.shop.rates.get(material)
         taken = found is not None and here is not None and abs(here[0] - found.ln_mean) < MOVED_LN
         label = session.catalogue.materials[material].label if material in session.catalogue.materials else material
-        text, put = said.advice(label, mine, taken)
+        text, put = said.advice(label, mine, taken, air_C)
         out.append(FinishShown(material=material, text=text, rate=put))
     return tuple(out)
 
