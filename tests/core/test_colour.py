@@ -10,9 +10,10 @@ from ravden.core.ahead.fit import fitted
 from ravden.core.ahead.outlook import outlook
 from ravden.core.errors import InputError
 from ravden.core.method.steps import Stage
-from ravden.core.record import Coat, Sanding
+from ravden.core.record import Coat, Mishap, Reading, Sanding
 from ravden.core.state.colour import colour_of
 from ravden.core.state.history import known
+from tests.core.mended import worked_out
 from tests.core.test_plan import CATALOGUE, DRAWER, LACQUER, NINE, project
 
 
@@ -102,3 +103,64 @@ class BadInput(unittest.TestCase):
             Stage(kind="level", label="Level", tinted="clear")
         with self.assertRaisesRegex(InputError, "clear or opaque"):
             Coat(at_h=0.0, dry_um=12, tinted="blue")
+
+
+class Through(unittest.TestCase):
+    """Sanded through to the colour: what is under its top is still there, and it is put right by tint and clear."""
+
+    def film(self, *acts, clear=6):
+        made = project([*burst(clear), *acts])
+        ledger = known(made, 950.0).ledger
+        return {f.name: f.mean_um for f in ledger.films()}, ledger, made
+
+    def shown(self, what="sand-through", **fields):
+        return Mishap(at_h=900.0, what=what, zone="top", id=77, **fields)
+
+    def test_what_is_under_the_colour_is_still_there(self):
+        cut = Sanding(at_h=890.0, um=66.0, purpose="level", id=70)
+        sanded = self.film(cut)[0]["top"]
+        colour = self.film(cut, self.shown(colour=True))[0]["top"]
+        wood = self.film(cut, self.shown())[0]["top"]
+        self.assertGreater(colour, wood + 10)
+        self.assertLessEqual(colour, sanded)
+        whole, _, made = self.film(cut, self.shown(colour=True, spread="zone"))
+        self.assertGreater(whole["top"], 25)
+        self.assertLess(self.film(cut, self.shown(spread="zone"))[0]["top"], 1.0)
+        ends = over(made.acts, at_h=950.0)
+        self.assertEqual(ends.over_um, 0.0)
+
+    def test_told_as_a_reading_it_is_the_same(self):
+        cut = Sanding(at_h=890.0, um=66.0, purpose="level", id=70)
+        reading = Reading(at_h=900.0, what="through", zone="top", spot=True, colour=True, id=78)
+        self.assertEqual(self.film(cut, reading)[0], self.film(cut, self.shown(colour=True))[0])
+        self.assertEqual(self.film(cut, self.shown(colour=True), reading)[0], self.film(cut, reading)[0])
+
+    def test_wood_seen_after_colour_is_more_than_that(self):
+        cut = Sanding(at_h=890.0, um=66.0, purpose="level", id=70)
+        wood = Reading(at_h=901.0, what="through", zone="top", spot=True, id=78)
+        self.assertLess(self.film(cut, self.shown(colour=True), wood)[0]["top"], self.film(cut, wood)[0]["top"] + 2)
+
+    def ways(self, **fields):
+        cut = Sanding(at_h=890.0, um=8.0, purpose="level", id=70)
+        made = project([*burst(8), cut, self.shown(**fields)])
+        found = outlook(made, LACQUER, DRAWER, 950.0, NINE)
+        return worked_out(found, self.shown(**fields))[1].ways
+
+    def test_it_is_put_right_by_tint_and_then_clear(self):
+        for fields in ({"colour": True}, {}):
+            ways = self.ways(**fields)
+            self.assertTrue(ways)
+            for way in ways:
+                coats = [(s.op, s.tinted, s.um) for s in way.steps if s.kind == "coats"]
+                self.assertEqual(coats[0], ("tint", "clear", 6.0))
+                self.assertIn(coats[1][:2], (("local", ""), ("drop", "")))
+                self.assertNotIn("colour", [s.op for s in way.steps])
+        clear = {way.name: sum(s.count for s in way.steps if s.op == "local") for way in self.ways(colour=True)}
+        bare = {way.name: sum(s.count for s in way.steps if s.op == "local") for way in self.ways()}
+        self.assertLess(max(clear.values()), max(bare.values()))  # the seal and the tint are still there
+
+    def test_only_a_sand_through_shows_colour(self):
+        with self.assertRaisesRegex(InputError, "colour"):
+            Mishap(at_h=0.0, what="run", zone="top", colour=True)
+        with self.assertRaisesRegex(InputError, "colour"):
+            Reading(at_h=0.0, what="gauge", zone="top", um=80, colour=True)

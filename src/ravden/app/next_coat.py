@@ -27,7 +27,9 @@ def next_mend(rack: OnRack, now: datetime) -> Kind | None:
     if stage.kind == "coats":
         material = project.layers.get(stage.finish) or project.finishes.get(stage.patch) or project.material
         um = project.dry_um(material, stage.by, stage.um)
-        return CoatLogged(dry_um=um, zones=zones, finish=stage.finish, mends=stage.mends, spot=stage.spot)
+        return CoatLogged(
+            dry_um=um, zones=zones, finish=stage.finish, mends=stage.mends, spot=stage.spot, tinted=stage.tinted
+        )
     if stage.kind in ("level", "scuff", "rub-out"):
         um = max(round(stage.um or 1.0, 2), 0.01)
         return SandingLogged(

@@ -75,6 +75,10 @@ def fields(
                 name="spot", label="How much", value="spot", choices=(("spot", "a spot"), ("whole", "the whole zone"))
             ),
         ]
+        if what == "through" and any(c.tinted for c in project.coats):
+            tip = "The colour in the film, which is still there, or the wood under it."
+            shows = (("colour", "colour"), ("wood", "wood"))
+            out.append(Field(name="colour", label="What shows", value="colour", choices=shows, tip=tip))
     out.append(Field(name="at", label="When", value="now", tip=when_tip()))
     return tuple(out)
 
@@ -134,7 +138,8 @@ def read(
     elif what in NOTICES:
         body = ReadingLogged(what=what)
     else:
-        body = ReadingLogged(what=what, zone=typed["zone"], spot=typed["spot"] == "spot", place=place)
+        colour = typed.get("colour") == "colour" and project.coloured(typed["zone"], at_h)
+        body = ReadingLogged(what=what, zone=typed["zone"], spot=typed["spot"] == "spot", place=place, colour=colour)
     Reading(
         at_h=0.0,
         zone=body.zone,

@@ -48,13 +48,16 @@ class Seen(Protocol):
     def how(self) -> str: ...
     @property
     def gu60(self) -> float: ...
+    @property
+    def colour(self) -> bool: ...
 
 
 def reading(seen: Seen, units: Units) -> str:
     """A reading in a few words."""
     if seen.what in ("through", "not-through"):
         where = f"in a spot of {seen.zone}" if seen.spot else f"on {seen.zone}"
-        return f"{'wood or colour shows' if seen.what == 'through' else 'film everywhere'} {where}"
+        shows = "colour shows" if seen.colour else "wood or colour shows"
+        return f"{shows if seen.what == 'through' else 'film everywhere'} {where}"
     if seen.what == "comb":
         return f"wet comb, {seen.zone}: {units.film_range(seen.um, seen.high_um)} wet"
     if seen.what == "gloss":

@@ -182,21 +182,22 @@ class Ledger:
         """A sanding still to come: um off by zone, without supposing that anybody has looked at what is left."""
         return self._next(gsf.remove(self._state, self._by_zone(um), self.priors.sanding_each, self.priors))
 
-    def through(self, zone: str, *, spot: bool = False) -> "Ledger":
-        """Wood or colour shows: in the whole zone, which starts again from nothing, or in a spot of it.
+    def through(self, zone: str, *, spot: bool = False, under_um: float = 0.0) -> "Ledger":
+        """Wood shows: in the whole zone, which starts again from nothing, or in a spot of it. under_um: it is colour in
+        the film that shows, with so much under its top.
 
         At an edge or a contour a finger or a block's rim went through, which says nothing of how thick the zone's film
         is, nor of the gun: a spot leaves the mean and is only remembered as bare, and the whole zone starts again.
         """
         i = self.index(zone)
         if self.zones[i].kind != "flat":
-            out = self._next(self._state if spot else observe.bared(self._state, i))
+            out = self._next(self._state if spot else observe.bared(self._state, i, under_um))
             if spot:
                 out.thin_spots = tuple(dict.fromkeys((*self.thin_spots, zone)))
             return out
         if not spot:
-            return self._next(observe.bared(observe.through_or_dug(self._state, i), i))
-        less = observe.thin_spot(self._state, i, float(self._laid[i]), self.priors)
+            return self._next(observe.bared(observe.through_or_dug(self._state, i, under_um), i, under_um))
+        less = under_um + observe.thin_spot(self._state, i, float(self._laid[i]), self.priors)
         out = self._next(observe.through_or_dug(self._state, i, less))
         out.thin_spots = tuple(dict.fromkeys((*self.thin_spots, zone)))
         return out

@@ -18,6 +18,7 @@ SURE_OF_FILM = 4.0  # mean over sd beyond which "there is film left" says nothin
 OUTLIER_SHARE, OUTLIER_WIDTH = 0.02, 6.0  # [A] readings that are plain wrong, and how much wider they scatter
 MISREAD, MISREAD_DENSITY = 0.02, 0.05  # [A] combs read wrong, and what such a reading is worth
 MISREPORTED = 0.02  # [A] sand-throughs that were none
+LEFT_CV = 0.15  # [A] spread of the film under a colour that shows
 DUG = 0.02  # [A] sandings that go through in one place though the film would have borne them
 THINNEST_OF_TEN = 1.54  # [S] expected least of ten normal draws, in sd
 
@@ -162,10 +163,10 @@ def through_or_dug(state: State, zone: int, less: Floats | float = 0.0) -> State
     return mixed(state, h, m0, v0, (np.exp(log_dn), mean_dn, var_dn), (DUG * np.exp(log_up), mean_up, var_up))
 
 
-def bared(state: State, zone: int) -> State:
-    """The zone starts again from next to nothing, apart from what the rest is known by."""
+def bared(state: State, zone: int, left_um: float = 0.0) -> State:
+    """The zone starts again from next to nothing, apart from what the rest is known by; left_um: film that is left."""
     x, p, f = state.x.copy(), state.p.copy(), state.film(zone)
-    x[:, f] = 0.5
+    x[:, f] = max(left_um, 0.5)
     p[:, f, :], p[:, :, f] = 0.0, 0.0
-    p[:, f, f] = 1.0
+    p[:, f, f] = 1.0 + (LEFT_CV * left_um) ** 2
     return replace(state, x=x, p=p)

@@ -16,6 +16,7 @@ MOST_TEXTURE_UM = 500.0
 MAX_COUNT = 200  # coats in one entry
 GAUGE = "gauge"  # the reading of a film gauge on the wood
 NOTICES = ("nail-dents", "nail-holds", "print", "no-print", "smells", "no-smell")
+COLOUR_OF = "only of a sand-through can one say that colour showed"
 READINGS = ("gloss", "gauge", "comb", "card", "micrometer", "volume", "through", "not-through", *NOTICES)
 CARES = ("turn", "wipe")
 MISHAPS = (
@@ -149,8 +150,8 @@ class Reading(Struct, frozen=True, kw_only=True):
     what: gauge (um, the mean of n touches on a zone, as the film stood, solvent included); comb (wet between um and
     high_um in the last coat, landed: its volume solids as it lands); card or micrometer (um on the witness card as it
     stood); volume (um: dry film the volume used would leave); through or not-through (a look at a zone, or at a spot
-    of it); gloss (gu60: gloss units at 60 degrees on a zone). place: where on the outline, along and across the body
-    in mm.
+    of it; colour: what showed is the colour in the film, and no wood); gloss (gu60: gloss units at 60 degrees on a
+    zone). place: where on the outline, along and across the body in mm.
     """
 
     at_h: float
@@ -164,6 +165,7 @@ class Reading(Struct, frozen=True, kw_only=True):
     place: tuple[float, float] | None = None
     how: str = ""
     gu60: float = 0.0
+    colour: bool = False
     id: int = 0
 
     def __post_init__(self) -> None:
@@ -177,6 +179,7 @@ class Reading(Struct, frozen=True, kw_only=True):
             need(self.high_um > self.um, "high_um", f"must be greater than {self.um:g}: the teeth are reversed")
             need_above(self.high_um, 0, "high_um", MAX_FILM_UM)
             need_above(self.landed, 0, "landed", 1 + 1e-9)
+        need(not self.colour or self.what == "through", "colour", COLOUR_OF)
         need(1 <= self.n <= 100, "n", f"must be between 1 and 100 (got {self.n})")
 
 
@@ -231,7 +234,7 @@ class Mishap(Struct, frozen=True, kw_only=True):
 
     size_mm: how far across; height_um: it stands over the film, depth_um: it goes into it; spread: a spot, the whole
     zone, or all of the instrument. None or empty: nobody has said, and what is usual holds. told: what was answered
-    about it, yes or no by question.
+    about it, yes or no by question. colour: a sand-through to the colour in the film, which is still there.
     """
 
     at_h: float
@@ -244,11 +247,13 @@ class Mishap(Struct, frozen=True, kw_only=True):
     depth_um: float | None = None
     spread: str = ""
     told: tuple[tuple[str, bool], ...] = ()
+    colour: bool = False
     id: int = 0
 
     def __post_init__(self) -> None:
         need_in(self.at_h, -MAX_HOURS, MAX_HOURS, "at_h", "h")
         need(self.what in MISHAPS, "what", f"must be one of {', '.join(MISHAPS)} (got {self.what})")
+        need(not self.colour or self.what == "sand-through", "colour", COLOUR_OF)
         if self.size_mm is not None:
             need_above(self.size_mm, 0, "size_mm", 2000)
         if self.height_um is not None:

@@ -103,6 +103,10 @@ class Project(Struct, frozen=True, kw_only=True):
         told = self.air
         return told or (Air(at_h=0.0, temp_C=self.instrument.bench_C, rh=0.5, source="assumed"),)
 
+    def coloured(self, zone: str, by_h: float) -> bool:
+        """Whether a coat with colour in it was laid on a zone by then."""
+        return any(c.tinted and c.covers(zone) and c.at_h <= by_h for c in self.coats)
+
     def zone(self, name: str) -> Zone:
         for zone in self.zones:
             if zone.name == name:

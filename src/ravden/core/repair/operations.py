@@ -82,8 +82,10 @@ class _Maker:
             return
         if op == "polish" and not case.gloss:
             return
-        if op == "colour" and not case.through and case.mishap.what not in ("blotch",):
+        if op == "colour" and not (case.through or case.mishap.colour or case.mishap.what == "blotch"):
             return  # there is film over the colour: it was not touched
+        if op == "colour" and case.mishap.what != "blotch" and sizing.tint_of(case) is not None:
+            op = "tint"  # the colour is in the film and not in the wood
         count = self._count(op)
         um = self._um(op)
         kind = self.mends[op].kind
@@ -147,6 +149,9 @@ class _Maker:
         if op == "drop":
             # The depth shared among the drops, each of which can harden by itself.
             return max(self._deep() * DROP_SHARE / self._count(op), LEAST_COAT_UM)
+        if op == "tint":
+            tint = sizing.tint_of(case)
+            return None if tint is None else tint.dry_um
         if op in ("local", "overall", "rebuild"):
             return sizing.coat_um(case)
         return None
@@ -189,7 +194,7 @@ class _Maker:
         if op == "drop":
             usual = max(sizing.coat_um(case) * 2.0, 1.0)
             return min(max(round(self._deep() * DROP_SHARE / usual), 1), 8)
-        return 1 if op == "mist" else 0
+        return 1 if op in ("mist", "tint") else 0
 
     def _put(self, op: str, *, um: float | None = None, count: int = 0, glossy: bool = False) -> None:
         case, habit = self.case, self.mends[op]
@@ -208,7 +213,9 @@ class _Maker:
         if um is not None and patch:
             # An entry speaks of the flats, and of the nominal coat: the zone itself gets and loses its share of it.
             share = case.zone.k_mean if habit.kind == "coats" and op == "drop" else case.zone.sanding
-            stage["um"] = um if op in ("local", "rebuild") else um / max(share, 0.05)
+            stage["um"] = um if op in ("local", "rebuild", "tint") else um / max(share, 0.05)
+        if op == "tint" and (tint := sizing.tint_of(case)) is not None:
+            stage |= {"tinted": tint.tinted, "finish": tint.finish}
         if habit.kind == "wait":
             stage |= {"window": op.removeprefix("wait-"), "hours": 0.0, "um": None}
         elif habit.kind == "coats":

@@ -7,9 +7,10 @@ from ravden.core.abrasive.sandthrough import normal_cdf
 from ravden.core.film.layers import REMOVAL_CV, layer_needed_um
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.steps import SESSION_H
-from ravden.core.record import Zone
+from ravden.core.record import Coat, Zone
 from ravden.core.repair.case import Case
 from ravden.core.rubout.aim import KEY_FLOOR
+from ravden.core.state.colour import colour_of
 from ravden.core.state.history import film_events
 
 THIN_ODDS = 0.10  # the least film holds in nine of ten
@@ -56,11 +57,18 @@ def coats_to_come(case: Case) -> float:
 
 
 def floor_um(case: Case) -> float:
-    """The least film wanted on the zone [um]."""
+    """The least film wanted on the zone [um]: with colour in it, what no paper comes down to."""
     project = case.found.project
     finish = project.finishes.get(case.zone.name)
     least = project.instrument.min_film_um if finish is None else finish.min_film_um
-    return least * case.zone.floor
+    floor = least * case.zone.floor
+    colour = None if case.through else colour_of(project, case.found.ledger, case.zone)
+    return floor if colour is None else max(floor, colour.top_um + colour.keep_um)
+
+
+def tint_of(case: Case) -> Coat | None:
+    """The coat that its zone has its colour from; None: there is none in its film."""
+    return next((c for c in reversed(case.found.project.coats) if c.tinted and c.covers(case.zone.name)), None)
 
 
 def local_coats(case: Case, more_um: float = 0.0) -> int:

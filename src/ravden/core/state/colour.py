@@ -4,8 +4,10 @@ it."""
 from msgspec import Struct
 
 from ravden.core.film.ledger import Ledger
-from ravden.core.record import Project, Zone
+from ravden.core.record import Coat, Project, Zone
 from ravden.core.state.history import film_events
+from ravden.core.state.through import is_whole, tells_through
+from ravden.core.state.tint import under_colour
 
 # [A] over a tint that no sanding takes: what a dissolving coat stirs up of it, and what a layering one does.
 STIRRED_UM, LAYERED_UM = 8.0, 3.0
@@ -24,27 +26,27 @@ class Colour(Struct, frozen=True, kw_only=True):
 def colour_of(project: Project, ledger: Ledger, zone: Zone, until_h: float = float("inf")) -> Colour | None:
     """Where the colour of a zone ends; None: no coat on it is tinted. project: with the coats that the ledger has.
 
-    .. math:: C = (F + S)\\,\\frac{c}{c + x},\\quad \\sigma_{F - C} = \\sigma_F\\,\\frac{x}{c + x}
+    .. math:: \\sigma_{F - C} = \\sigma_F\\,\\frac{x}{c + x}
 
-    F: film there; S: sanded off since the first clear coat over the colour; c, x: nominal film up to the colour's top,
-    sandings taken off, and over it. The coats are as heavy as one another [A].
+    with C, c and x as `under_colour` has them.
     """
     laid, cuts = film_events(project, zone, 1.0, until_h)
-    tints = [c.at_h for c in laid if c.tinted]
-    if not tints:
+    under = under_colour(laid, cuts)
+    if under is None:
         return None
-    last = max(tints)
-    over = [c for c in laid if c.at_h > last]
     film = ledger.film(zone.name)
     keep = STIRRED_UM if project.finish(zone.name).dissolving else LAYERED_UM
-    if not over:
-        return Colour(top_um=film.mean_um, over_um=0.0, sd_um=film.sd_um, keep_um=keep)
-    begins = min(c.at_h for c in over)
-    under_um = max(sum(c.dry_um for c in laid if c.at_h <= last) - sum(s.um for s in cuts if s.at_h <= begins), 0.0)
-    clear_um = sum(c.dry_um for c in over)
-    share = under_um / max(under_um + clear_um, 1e-9)
-    since = sum(s.um for s in cuts if s.at_h > begins)
-    top_um = min((film.mean_um + since) * share, film.mean_um)
+    top_um = film.mean_um if _shows(project, zone, until_h) else under.top_um(film.mean_um)
     return Colour(
-        top_um=top_um, over_um=film.mean_um - top_um, sd_um=film.sd_um * (1.0 - share), keep_um=keep
+        top_um=top_um, over_um=film.mean_um - top_um, sd_um=film.sd_um * ((1.0 - under.share) or 1.0), keep_um=keep
     )  # fmt: skip
+
+
+def _shows(project: Project, zone: Zone, until_h: float) -> bool:
+    """Whether all of the zone is down to its colour, with no coat on it since."""
+    for act in sorted((a for a in project.acts if a.at_h <= until_h), key=lambda a: a.at_h, reverse=True):
+        if isinstance(act, Coat) and act.covers(zone.name):
+            return False
+        if tells_through(act) and act.zone == zone.name and act.colour and is_whole(act):
+            return True
+    return False

@@ -4,8 +4,9 @@ from dataclasses import dataclass
 
 from ravden.core.film.ledger import Ledger
 from ravden.core.record import Mishap, Project, Zone
-from ravden.core.state.history import known
+from ravden.core.state.history import film_events, known
 from ravden.core.state.spot import spot_of
+from ravden.core.state.tint import under_colour
 
 # [A] how high it stands over the film or how deep it goes where nobody has measured or compared, um
 USUAL_HEIGHT_UM = {
@@ -49,6 +50,9 @@ def spot_film(project: Project, mishap: Mishap, now_h: float) -> SpotFilm:
     """The film of the spot now. What goes deeper than the film is all of it."""
     before = _before(project, mishap)
     lost, height = depth_of(mishap), height_of(mishap)
+    if mishap.colour:
+        under = under_colour(*film_events(project, project.zone(mishap.zone), 1.0, mishap.at_h))
+        lost = None if under is None else max(before - under.top_um(before), 0.0)
     if lost is not None and lost >= before - NEAR_UM and lost > 0:
         lost = None
     # Waves and dust stand on the film they are made of; only what pooled is more of it.

@@ -14,8 +14,9 @@ from ravden.core.errors import TINY, InputError
 from ravden.core.film.filter import Priors
 from ravden.core.film.ledger import Ledger
 from ravden.core.film.then import FilmThen
-from ravden.core.record import NOTICES, Act, Air, Coat, Exposure, Pass, Project, Reading, Sanding, Zone
+from ravden.core.record import NOTICES, Act, Air, Coat, Exposure, Mishap, Pass, Project, Reading, Sanding, Zone
 from ravden.core.state.through import ledger_through, tells_through
+from ravden.core.state.tint import Under, under_colour
 
 MOSTLY_DRUNK = 0.2  # [A] share of the coats laid that is left on wood which drank the rest
 LEAST_LEFT_UM = 0.05  # keeps a sanded-through zone a film, if next to none
@@ -144,7 +145,7 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
         coated = {z for a in before if isinstance(a, Coat) for z in shares if a.covers(z)}
         return ledger.sanding({name: um for name, um in shares.items() if um > TINY and name in coated})
     if tells_through(act):
-        return ledger_through(ledger, act, before)
+        return ledger_through(ledger, act, before, _under(project, act))
     if isinstance(act, Reading):
         try:
             return _read(project, ledger, act)
@@ -152,6 +153,13 @@ def _after(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
             # What it spoke of was corrected or taken back since: the rest of the record still counts.
             return ledger.left_out(act.what, act.um, error.said)
     return ledger
+
+
+def _under(project: Project, act: Reading | Mishap) -> Under | None:
+    """Where the colour ended in the film when it showed."""
+    if not act.colour:
+        return None
+    return under_colour(*film_events(project, project.zone(act.zone), 1.0, act.at_h))
 
 
 def planned(project: Project, ledger: Ledger, act: Coat | Sanding, before: Sequence[Act] = ()) -> Ledger:

@@ -13,6 +13,7 @@ from ravden.core.method.mending import moved_places, put_in, rejoined, stage_ren
 from ravden.core.method.steps import Stage, as_told, progress
 from ravden.core.record import Mishap
 from ravden.journal.kinds.kind import Acted, OfInstrument
+from ravden.journal.kinds.reading import NO_COLOUR
 from ravden.journal.mending import OUTCOMES, Mending, Moves
 from ravden.journal.rack import OnRack
 
@@ -31,12 +32,15 @@ class MishapLogged(Acted, frozen=True, tag="mishap"):
     height_um: float | None = None
     depth_um: float | None = None
     spread: str = ""
+    colour: bool = False
 
     made: ClassVar[type] = Mishap
 
     def check_act(self, rack: OnRack, act: Mishap) -> None:
         zone = rack.project.zone(act.zone)
         need(zone.name not in rack.masked, "zone", f"{zone.label.lower()} is masked: nothing of the finish is on it")
+        if act.colour:
+            need(rack.project.coloured(act.zone, act.at_h), "colour", NO_COLOUR)
 
 
 class OfDefect(OfInstrument, frozen=True):
@@ -67,15 +71,18 @@ class DefectTold(OfDefect, frozen=True, tag="defect-told"):
     depth_um: float | None = None
     spread: str = ""
     told: tuple[tuple[str, bool], ...] = ()
+    colour: bool = False
 
     def check_on(self, rack: OnRack, at: datetime) -> None:
         need(len(self.told) <= MOST_TOLD, "told", f"at most {MOST_TOLD} answers")
-        self._put(self.about(rack))
+        told = self._put(self.about(rack))
+        if told.colour:
+            need(rack.project.coloured(told.zone, told.at_h), "colour", NO_COLOUR)
 
     def _put(self, mishap: Mishap) -> Mishap:
         return replace(
             mishap, place=self.place if self.place is not None else mishap.place, size_mm=self.size_mm,
-            height_um=self.height_um, depth_um=self.depth_um, spread=self.spread, told=self.told,
+            height_um=self.height_um, depth_um=self.depth_um, spread=self.spread, told=self.told, colour=self.colour,
         )  # fmt: skip
 
     def onto_rack(self, rack: OnRack, at: datetime, entry: int) -> OnRack:

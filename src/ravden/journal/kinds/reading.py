@@ -9,6 +9,8 @@ from ravden.core.record import Reading
 from ravden.journal.kinds.kind import Acted
 from ravden.journal.rack import OnRack
 
+NO_COLOUR = "no coat on it has colour in it: what showed was wood"
+
 
 class ReadingLogged(Acted, frozen=True, tag="reading"):
     """Something measured or seen, as core's Reading has it."""
@@ -23,6 +25,7 @@ class ReadingLogged(Acted, frozen=True, tag="reading"):
     place: tuple[float, float] | None = None
     how: str = ""
     gu60: float = 0.0
+    colour: bool = False
 
     made: ClassVar[type] = Reading
 
@@ -33,6 +36,8 @@ class ReadingLogged(Acted, frozen=True, tag="reading"):
             rack.project.zone(act.zone)
         if act.what in ("gauge", "through", "not-through"):
             need(any(c.covers(act.zone) for c in coats), "zone", f"nothing was laid on {act.zone} before then")
+        if act.colour:
+            need(rack.project.coloured(act.zone, act.at_h), "colour", NO_COLOUR)
         if act.what in ("comb", "volume"):
             last = coats[-1]
             one = last.likely_count == 1 and not last.count_odds

@@ -84,7 +84,9 @@ def mishap(session: ShopSession, found: Outlook | None, what: str, zone: str) ->
         bench = turns.bench_of(session, here, found)
     except InputError:
         bench = None
-    return MishapLogged(what=what, zone=zone, grade="" if bench is None else bench.rung.abrasive.name)
+    rack = session.shop.on_rack(session.selected)
+    colour = what == "sand-through" and rack.project.coloured(zone, rack.hours(session.now))
+    return MishapLogged(what=what, zone=zone, colour=colour, grade="" if bench is None else bench.rung.abrasive.name)
 
 
 def moment_of(session: ShopSession, instrument: str) -> datetime:

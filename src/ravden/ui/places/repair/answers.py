@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from ravden.core.record import Mishap
 from ravden.journal.kinds.mishap import DefectTold
 
+SHOWS = (("colour", "colour"), ("wood", "wood"))
 SPREADS = (("spot", "only that spot"), ("zone", "all of that zone"), ("all", "all of the instrument"))
 
 
@@ -26,10 +27,12 @@ def told(mishap: Mishap, field: str = "", value: str = "") -> DefectTold:
     """What is known of it with one answer more; an empty one takes the answer back."""
     known = DefectTold(
         defect=mishap.id, place=mishap.place, size_mm=mishap.size_mm, height_um=mishap.height_um,
-        depth_um=mishap.depth_um, spread=mishap.spread, told=mishap.told,
+        depth_um=mishap.depth_um, spread=mishap.spread, told=mishap.told, colour=mishap.colour,
     )  # fmt: skip
     if field == "spread":
         return replace(known, spread=value)
+    if field == "colour":
+        return replace(known, colour=value == "colour")
     return replace(known, **{field: float(value) if value else None}) if field else known
 
 

@@ -116,7 +116,9 @@ class RepairControl(QObject):
     def _noted(self, kind: str, zone: str, place: object) -> None:
         rack = self._rack
         where = place if isinstance(place, tuple) else None
-        body = MishapLogged(what=kind, zone=zone, place=where)
+        # Paper comes to the colour first; on the page of it one can say that it is wood.
+        colour = kind == "sand-through" and rack.project.coloured(zone, rack.hours(self._session.now))
+        body = MishapLogged(what=kind, zone=zone, place=where, colour=colour)
         self._check(body)
         entry = self._session.log(body, instrument=rack.instrument.id, origin=ORIGIN)
         if self._session.catalogue.repairs.kinds[kind].light:

@@ -11,7 +11,7 @@ from ravden.core.record import Mishap
 from ravden.core.repair.case import doubt
 from ravden.text import repair_words as said
 from ravden.text import words
-from ravden.ui.places.repair.answers import SPREADS, Field
+from ravden.ui.places.repair.answers import SHOWS, SPREADS, Field
 
 if TYPE_CHECKING:
     from ravden.app.defects import Defect
@@ -145,7 +145,7 @@ def page(
     return PageShown(
         title=f"What went wrong on {rack.instrument.name}", rows=rows_of(session, rack), picked=picked,
         label=f"{kind.label}, {said.zone_label(rack.project, mishap.zone)}", shows=kind.shows, now=kind.now,
-        fields=_fields(session, mishap), causes=tuple(causes), told=_told(mishap), ways=ways, at=at,
+        fields=_fields(session, rack, mishap), causes=tuple(causes), told=_told(mishap), ways=ways, at=at,
         details=None if worked is None or not ways else _details(session, rack, worked, at),
         head=_head(session, rack, found, worked), closed=not found.open,
         worked=found.state == defects.WORKED, chosen=found.mending.chosen if found.mending.steps else "",
@@ -161,10 +161,12 @@ def _told(mishap: Mishap) -> tuple[CauseLine, ...]:
     )
 
 
-def _fields(session: ShopSession, mishap: Mishap) -> tuple[Field, ...]:
+def _fields(session: ShopSession, rack: OnRack, mishap: Mishap) -> tuple[Field, ...]:
     """What is asked of it: how far across, how high or deep, how much of it."""
     kind, units = session.catalogue.repairs.kinds[mishap.what], session.units
     out = []
+    if mishap.what == "sand-through" and rack.project.coloured(mishap.zone, mishap.at_h):
+        out.append(Field(name="colour", label="What shows", value=SHOWS[0 if mishap.colour else 1][0], choices=SHOWS))
     if kind.ask != "spread":
         names = [(f"{value:g}", f"like {name} ({units.length_value(value):.2g} {units.length_unit})")
                  for name, value in said.comparisons(SPOT)]  # fmt: skip
