@@ -221,13 +221,13 @@ def _needs_of(
 def _a_month(
     product: Product, found: Stocked, all_draws: tuple[Draw, ...], lots: Mapping[int, object], now: datetime
 ) -> float:
-    """What the shop took of a product in a month, over the last year [ml]."""
+    """What the shop took of a product in a month, over the last year, or since its first can came [ml]."""
     mine = {n for n in lots if found.lots[n].lot.product == product.id}
     taken = 0.0
     for draw, took in zip(all_draws, found.drawn, strict=True):
         if now - draw.at < YEAR:
             taken += sum(ml for number, ml in took if number in mine)
-    first = min((d.at for d in all_draws), default=now)
+    first = min((found.lots[n].lot.bought for n in mine), default=now)
     return taken / min(max((now - first) / MONTH, 1.0), 12.0)
 
 

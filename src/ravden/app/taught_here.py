@@ -13,6 +13,7 @@ from ravden.journal.shelves import sessions_since
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
+    from datetime import datetime
 
     from ravden.core.record.word import Word
     from ravden.core.state.learnt import Lesson
@@ -29,6 +30,7 @@ class TaughtHere:
         self._booked: dict[str, tuple[Word, ...]] = {}
         self._read: dict[int, Entry] | None = None  # sessions of before what was read when the file was opened
         self._upto = 0
+        self._since: datetime | None = None
         self._spans: tuple[Span, ...] = ()
         self._said: tuple[object, dict[str, tuple[Word, ...]]] | None = None
         self._of_span: dict[Span, tuple[tuple[object, ...], tuple[Word, ...]]] = {}
@@ -68,12 +70,12 @@ class TaughtHere:
     def _look(self, journal: Journal | None, entries: Sequence[Entry], racked: Mapping[str, OnRack]) -> None:
         """Read the sessions of as long as the instruments on the rack have been there."""
         newest = entries[-1].id if entries else 0
-        if self._read is not None and newest == self._upto:
+        since = min((r.added for r in racked.values()), default=None)
+        if self._read is not None and newest == self._upto and since == self._since:
             return
-        if self._read is None:
-            since = min((r.added for r in racked.values()), default=None)
+        if self._read is None or since != self._since:
             read = [] if journal is None or since is None else sessions_since(journal, since)
-            self._read = {e.id: e for e in read}
+            self._read, self._since, self._upto = {e.id: e for e in read}, since, 0
         # What takes something back may be of a session or not: it harms none where it is not.
         more = (e for e in entries if isinstance(e.body, OfSession | Undone) and (e.id > self._upto or not self._upto))
         self._read |= {e.id: e for e in more}

@@ -143,6 +143,8 @@ class Fold:
         return True
 
     def _refold(self, key: str) -> None:
+        for entry in self._groups[key]:
+            self.aside.pop(entry.id, None)  # it may be of this world again
         counting = sorted((e for e in effective(self._groups[key]) if self._fit(e)), key=lambda e: (e.at, e.id))
         self._latest.pop(key, None)
         if counting:

@@ -14,11 +14,15 @@ from msgspec import Struct
 from ravden.core.errors import InputError
 from ravden.journal import copies, on_disk
 from ravden.journal.copies import UNREADABLE, DamagedError
+from ravden.journal.counting import gone_of
 from ravden.journal.entry import UNREAD, Entry, decode, encode, iso
+from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
 
 SUFFIX = ".ravden"
+UNDONE, ADDED = Undone.__struct_config__.tag, InstrumentAdded.__struct_config__.tag
 NO_TIME = datetime(1950, 1, 1, tzinfo=UTC)  # of an entry that cannot be read
 CUT_OFF = (
     "was cut off or written over by something else while it was open: nothing is logged in it any more. Open it again, "
@@ -192,10 +196,11 @@ class Journal:
                     "INSERT INTO entry (at, logged_at, instrument, body, corrects) VALUES (?, ?, ?, ?, ?)",
                     (at, logged_at, row.instrument, body, target),
                 )
+                # What is shown is what was written, as it will be read: a time to the millisecond, 50 as 50.0.
                 out.append(
                     Entry(
-                        id=cursor.lastrowid or 0, at=row.at.astimezone(UTC), logged_at=row.logged_at.astimezone(UTC),
-                        instrument=row.instrument, body=said, corrects=target,
+                        id=cursor.lastrowid or 0, at=_time(at), logged_at=_time(logged_at),
+                        instrument=row.instrument, body=decode(body), corrects=target,
                     )
                 )  # fmt: skip
             self._db.execute("COMMIT")
@@ -324,6 +329,28 @@ class Journal:
                 Entry(id=number, at=when, logged_at=written, instrument=instrument, body=read, corrects=corrects)
             )
         return out
+
+    def counts(self) -> str:
+        """A condition of SQL that holds for entries that count as the file stands now: what was taken back or
+        corrected does not, nor what is told of an instrument that never came."""
+        corrections = self.rows(
+            "SELECT id, corrects, kind = ? AND coalesce(json_extract(body, '$.whole'), 0) = 0 FROM entry "
+            "WHERE corrects IS NOT NULL ORDER BY id", (UNDONE,),
+        )  # fmt: skip
+        gone = gone_of([(number, target, bool(undone)) for number, target, undone in corrections])
+        try:
+            self._db.execute("CREATE TEMP TABLE IF NOT EXISTS gone (id INTEGER PRIMARY KEY)")
+            self._db.execute("CREATE TEMP TABLE IF NOT EXISTS never (instrument TEXT PRIMARY KEY)")
+            self._db.execute("DELETE FROM gone")
+            self._db.execute("DELETE FROM never")
+            self._db.executemany("INSERT INTO gone VALUES (?)", [(number,) for number in gone])
+            self._db.execute(
+                "INSERT INTO never SELECT json_extract(body, '$.id') AS i FROM entry WHERE kind = ? AND i IS NOT NULL "
+                "GROUP BY i HAVING sum(id NOT IN (SELECT id FROM gone)) = 0", (ADDED,),
+            )  # fmt: skip
+        except UNREADABLE as error:
+            raise DamagedError(self.path, error) from None
+        return "(id NOT IN (SELECT id FROM gone) AND instrument NOT IN (SELECT instrument FROM never))"
 
     def close(self) -> None:
         """Release the file for others."""
