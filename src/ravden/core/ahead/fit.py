@@ -47,7 +47,9 @@ def fitted(found: Outlook, odds: float | None = None) -> Fit | None:
         return None
     needed = wanted(found, plan, plan.planned, odds)
     room = OF_MOST * project.material.max_film_um - max(plan.ledger.mean_um(n) for n in own)
-    most = int(room / (plan.coat_um * max(z.k_mean for z in project.zones if z.name in own)))
+    # As thick as a coat comes out here, which with a gun that lays thin is less than it is called.
+    coat_um = plan.coat_um * max(z.k_mean * plan.ledger.lays(z.name) for z in project.zones if z.name in own)
+    most = int(room / coat_um)
     most = max(most, len(plan.stages))
     asked = most if needed.coats is None else needed.coats
     total = max(min(asked, most), len(plan.stages), least_left(method, plan.planned))
