@@ -1,6 +1,7 @@
 """A random shop, and the same shop told otherwise: opened anew, folded whole, with every memory thrown away."""
 
 import contextlib
+import os
 import random
 import shutil
 import sqlite3
@@ -37,6 +38,8 @@ def walked(seed, *, deeds=DEEDS, every=EVERY, whole=True):
 
 def others(session, clock, folder, *, whole=True):
     """What the same shop shows, told in other ways."""
+    with mock.patch.dict(os.environ, RAVDEN_FRESH="1"):
+        yield "memories off", shown(session, whole=whole)
     for way, told in (("reopened", contextlib.nullcontext()), ("folded whole", all_of_it())):
         with told:
             again = ShopSession(shipped(), clock)

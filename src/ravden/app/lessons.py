@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
+from datetime import UTC
 from typing import TYPE_CHECKING
 
 import msgspec
-
-from ravden.journal.entry import iso
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -45,11 +44,10 @@ def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson, drawn: Se
     body = Kept(
         coated=gun is not None, ln=gun.ln if gun is not None and said else 0.0,
         var=gun.var if gun is not None and said else None,
-        said=tuple((w.key, iso(w.at), round(w.ln, 5), round(w.sd, 5)) for w in lesson.words),
-        drawn=tuple(
-            (iso(d.at), d.material, round(d.ml, 2), round(d.thinner_ml, 2)) for d in drawn if d.kind == "finish"
-        ),
-        rubbed=tuple((iso(d.at), d.kind, d.material, round(d.ml, 3)) for d in drawn if d.kind != "finish"),
+        # To the digit: it stands for what is worked out again where the record was changed since.
+        said=tuple(_pair(w) for w in lesson.words),
+        drawn=tuple((_exact(d.at), d.material, d.ml, d.thinner_ml) for d in drawn if d.kind == "finish"),
+        rubbed=tuple((_exact(d.at), d.kind, d.material, d.ml) for d in drawn if d.kind != "finish"),
     )  # fmt: skip
     journal.keep_lesson(instrument, upto, msgspec.json.encode(body).decode())
 
@@ -57,8 +55,16 @@ def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson, drawn: Se
 def keep_more(journal: Journal, instrument: str, upto: int, before: str, word: Word) -> None:
     """Keep one word more beside what an instrument taught. before: as it was kept."""
     found = msgspec.json.decode(before, type=Kept)
-    said = (*found.said, (word.key, iso(word.at), round(word.ln, 5), round(word.sd, 5)))
+    said = (*found.said, _pair(word))
     journal.keep_lesson(instrument, upto, _with(found, said))
+
+
+def _pair(word: Word) -> tuple[str, str, float, float]:
+    return word.key, _exact(word.at), word.ln, word.sd
+
+
+def _exact(at: datetime) -> str:
+    return at.astimezone(UTC).isoformat()
 
 
 def _with(found: Kept, said: tuple[tuple[str, str, float, float], ...]) -> str:

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 import msgspec
 from msgspec import Struct
 
+from ravden.app.fresh import fresh, same
 from ravden.app.teaching import Taught, Teaching, teaching, way_by
 from ravden.core.record.word import GUN, Rule, key_of
 from ravden.journal.hours import ShopHours
@@ -87,12 +88,27 @@ class OutlookRequest(Struct, frozen=True, kw_only=True):
             ask=self.ask,
             held=self.held,
         )
+        if self.memory is not None and fresh():
+            self._worked_out_anew(project, found)
         if self.memory is not None:
             _forget_old(self.memory, len(self.rack.acts) + SPARE_LEDGERS)
         if self.stays:
             found = replace(found, stays=self.stays, bare=bare)
         found = sinking(found, learnt.sinks(project.material.id))
         return replace(found, counsel=counsel(found)) if self.advise else found
+
+    def _worked_out_anew(self, project: Project, found: Outlook) -> None:
+        """Hold the remembered ledger against one that remembers nothing. Raises StaleError."""
+        from ravden.core.state.history import known
+        from ravden.core.state.learnt import Lesson
+
+        anew = known(project, found.now_h, None, self.applicator()).ledger
+        same(f"the film of {project.instrument.name}", repr(found.ledger.films()), repr(anew.films()))
+        earlier: tuple[tuple[OnRack, Memory] | Lesson, ...] = tuple(
+            e if isinstance(e, Lesson) else (e[0], {}) for e in self.earlier
+        )
+        alone = msgspec.structs.replace(self, earlier=earlier)
+        same(f"the gun before {project.instrument.name}", self.belief(), alone.belief())
 
     def fitted(self, project: Project, learnt: Beliefs) -> Project:
         """A project of this instrument with how thick coats land on its zones here."""

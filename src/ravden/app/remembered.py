@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from ravden.app.applicators import Applicators, applicators
 from ravden.app.foretold_kept import foretold_of, keep_foretold
+from ravden.app.fresh import fresh, same
 from ravden.app.lessons import drawn_of
 from ravden.app.outlook_request import OutlookRequest, request
 from ravden.app.taught_here import TaughtHere
@@ -83,6 +84,8 @@ class Remembered:
         """The drawer with the built-in constants, lessons of the Book, and what it and sessions say by figure."""
         of = self._of
         told = self._taught.told(of.journal, of.entries, of.shop.racked)
+        if fresh():
+            same("what sessions say", told, TaughtHere().told(of.journal, of.entries, of.shop.racked))
         return of.drawer, self._taught.lessons(of.journal), told
 
     @property
@@ -102,8 +105,11 @@ class Remembered:
     def foretold(self) -> Sequence[Foretold]:
         """What was foretold of instruments in the Book and came, as far as that was worked out."""
         if self._foretold is None:
-            self._foretold = tuple(f for some in foretold_of(self._of.journal).values() for f in some)
-        return self._foretold
+            self._foretold = self._read_foretold()
+        return same("what was foretold", self._foretold, self._read_foretold()) if fresh() else self._foretold
+
+    def _read_foretold(self) -> Sequence[Foretold]:
+        return tuple(f for some in foretold_of(self._of.journal).values() for f in some)
 
     def keep_foretold(self, instrument: str, told: Sequence[Foretold]) -> None:
         """Keep what was foretold of one of them."""
@@ -111,11 +117,16 @@ class Remembered:
             keep_foretold(self._of.journal, instrument, told)
             self._foretold = None
 
+    def _read_drawn(self) -> dict[str, tuple[Draw, ...]]:
+        return {} if self._of.journal is None else drawn_of(self._of.journal)
+
     def drawn(self) -> dict[str, tuple[Draw, ...]]:
         """What coats and sanding took off the shelf, by instrument: those on the rack, and those in the Book as it was
         kept."""
         of = self._of
         if self._drawn is None:
-            self._drawn = {} if of.journal is None else drawn_of(of.journal)
+            self._drawn = self._read_drawn()
+        if fresh():
+            same("what was drawn", self._drawn, self._read_drawn())
         booked = {i: self._drawn.get(i, ()) if b.rack is None else b.rack.draws for i, b in of.shop.book.items()}
         return {**booked, **{i: r.draws for i, r in of.shop.racked.items()}}

@@ -217,7 +217,7 @@ class ShopSession:
         if isinstance(body, InstrumentAdded):
             touched = (body.id,)
         self._refold(entry)
-        if isinstance(body, BackOnRack):
+        if isinstance(body, BackOnRack | CheckSeen) or instrument in self.shop.book:
             self.kept.book_turned()
         if isinstance(body, InstrumentAdded | BackOnRack):
             self.selected = body.group(instrument)

@@ -7,7 +7,9 @@ from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
+from msgspec.structs import replace
 
+from ravden.app.fresh import fresh, same
 from ravden.core.errors import InputError
 from ravden.core.record import Reading, Sanding
 from ravden.core.record.word import Rule, Word, gathered
@@ -57,17 +59,20 @@ class Teaching(Struct, frozen=True, kw_only=True):
         last = max(a.at_h for a in teacher.acts if isinstance(a, Sanding | Reading))
         # In the air as it was up to then, whichever moment is asked about: what came later is passed over by its time.
         project, own = teacher.project_at(max(self.now, teacher.moment(last))), teacher.own_method
-        met = textures_met(own)
-        key = (tuple(a for a in project.acts if a.at_h <= last), self.drawer, own.id, met)
+        upto = replace(project, acts=tuple(a for a in project.acts if a.at_h <= last), air_gaps=())
+        # What it is worked out from is all it is given, and what it is kept by.
+        key = (upto, self.drawer, own.id, textures_met(own), teacher.zero, way_of(teacher))
         name = teacher.instrument.id
-        if name not in self.seen or self.seen[name][0] != key:
-            try:
-                told = words_on(project, self.drawer, own.id, met, teacher.moment, way_of(teacher))
-            except InputError:
-                told = ()  # one whose record cannot be worked out teaches nothing; the Rack names it
-            self.seen[name] = (key, told)
-        out: tuple[Word, ...] = self.seen[name][1]
-        return out
+        kept: tuple[Word, ...] | None = self.seen[name][1] if name in self.seen and self.seen[name][0] == key else None
+        if kept is not None and not fresh():
+            return kept
+        project, drawer, method, met, _, way = key
+        try:
+            told = words_on(project, drawer, method, met, teacher.moment, way)
+        except InputError:
+            told = ()  # one whose record cannot be worked out teaches nothing; the Rack names it
+        self.seen[name] = (key, told)
+        return told if kept is None else same(f"what {name} says", kept, told)
 
 
 def teaching(

@@ -3,6 +3,7 @@
 import bisect
 import functools
 import operator
+import threading
 from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
 
@@ -16,6 +17,7 @@ from ravden.journal.hours import ShopHours
 Span = tuple[datetime, datetime]
 AirRow = tuple[datetime, float, float, str]  # when, C, humidity [-], told or log
 MOST_KEPT = 64  # instruments whose readings are kept in hours of their own
+FELT = threading.Lock()  # outlooks being worked out fill what each instrument felt while the window tells more air
 AHEAD_DAYS = 400  # how far the usual air is laid out
 
 
@@ -44,11 +46,11 @@ class ShopAir(Struct, frozen=True, kw_only=True, dict=True):
         if self.told and more and more[0] < self.told[-1]:
             return replace(self, told=tuple(sorted((*self.told, *more))))
         out = replace(self, told=(*self.told, *more))
+        with FELT:
+            before = list(self._felt.items())
         # What was told before is as it was: only the new is made for each instrument that has asked.
         out._felt.update(
-            (zero, (*felt, *_in_hours(more, zero)))
-            for zero, felt in self._felt.items()
-            if not more or more[0][0] >= zero
+            (zero, (*felt, *_in_hours(more, zero))) for zero, felt in before if not more or more[0][0] >= zero
         )
         return out
 
@@ -80,9 +82,10 @@ class ShopAir(Struct, frozen=True, kw_only=True, dict=True):
             first = max(bisect.bisect_right(self.told, zero, key=operator.itemgetter(0)) - 1, 0)
             told = _in_hours(self.told[first:], zero)
             if kept:
-                while len(self._felt) >= MOST_KEPT:
-                    self._felt.pop(next(iter(self._felt)))
-                self._felt[zero] = told
+                with FELT:
+                    while len(self._felt) >= MOST_KEPT:
+                        self._felt.pop(next(iter(self._felt)))
+                    self._felt[zero] = told
         ahead = [Air(at_h=hours(at), temp_C=c, rh=rh, source="forecast") for at, c, rh in self.forecast]
         gone = [(hours(a), hours(b)) for a, b in away]
         own = () if self.usual else own_course(self._of_late(zero, now), hours(now))

@@ -37,6 +37,7 @@ PLANNED = PlanKept.__struct_config__.tag
 ADDED = InstrumentAdded.__struct_config__.tag
 ABOUT = ("name", "instrument_kind", "method", "material", "sheen")  # of an entry, in the order of what follows
 BOOKED = ("name", "kind", "method", "material", "sheen")
+MIXED = MixMade.__struct_config__.tag
 HANDED, GONE = HandedOver.__struct_config__.tag, LotGone.__struct_config__.tag
 CHECKED = CheckSeen.__struct_config__.tag
 TURNED = tuple(k.__struct_config__.tag for k in (HandedOver, BackOnRack))
@@ -77,10 +78,9 @@ def shelves(journal: Journal, now: datetime) -> Shelves:
             take(journal.select("id = ?", (number,)))
     _take_sessions(journal, take, counts)
     # What was mixed came out of a can that stands there still, or is what was used of late.
-    mixed = MixMade.__struct_config__.tag
-    since = min(_oldest_can(found.values(), journal.names(f"SELECT id FROM entry WHERE kind = ? AND {counts}", (GONE,)), now),
-                now - USED_BACK)  # fmt: skip
-    take(journal.select("kind = ? AND instrument = '' AND at >= ?", (mixed, iso(since))))
+    off = journal.names(f"SELECT id FROM entry WHERE kind = ? AND {counts}", (GONE,))
+    since = min(_oldest_can(found.values(), off, now), now - USED_BACK)
+    take(journal.select("kind = ? AND instrument = '' AND at >= ?", (MIXED, iso(since))))
     plans = f"kind = ? AND instrument = '' AND {counts} ORDER BY at DESC, id DESC LIMIT {LATE_PLANS}"
     take(journal.select(plans, (PLANNED,)))
     take(journal.select("corrects IS NOT NULL AND instrument = ''", ()))

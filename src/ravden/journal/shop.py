@@ -64,7 +64,10 @@ class Shop(Struct, frozen=True, kw_only=True):
         return replace(self, racked={**self.racked, rack.instrument.id: rack})
 
     def _all_around(self) -> "Shop":
-        return replace(self, racked={i: self.around(r) for i, r in self.racked.items()})
+        read = {
+            i: b if b.rack is None else replace(b, rack=self.around(b.rack)) for i, b in self.book.items()
+        }  # fmt: skip
+        return replace(self, racked={i: self.around(r) for i, r in self.racked.items()}, book=read)
 
     def with_air(self, air: ShopAir) -> "Shop":
         """The same in other air."""

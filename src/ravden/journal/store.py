@@ -304,9 +304,14 @@ class Journal:
         self._db.execute("UPDATE lesson SET body = ? WHERE instrument = ?", (body, instrument))
 
     def lessons(self) -> dict[str, str]:
-        """What instruments taught, of which nothing was written since."""
-        newest = "SELECT max(id) FROM entry WHERE entry.instrument = lesson.instrument"
-        return dict(self.rows(f"SELECT instrument, body FROM lesson WHERE upto = ({newest})", ()))
+        """What instruments taught whose record is still as it was then: nothing counts that was written since, but for
+        what takes back what was written since."""
+        self.counts()
+        since = (
+            "SELECT 1 FROM entry WHERE entry.instrument = lesson.instrument AND entry.id > lesson.upto "
+            "AND entry.id NOT IN (SELECT id FROM gone) AND NOT (entry.kind = ? AND entry.corrects > lesson.upto)"
+        )
+        return dict(self.rows(f"SELECT instrument, body FROM lesson WHERE NOT EXISTS ({since})", (UNDONE,)))
 
     def last_written(self) -> dict[str, datetime]:
         """When the newest entry about each instrument whose lesson is kept happened."""

@@ -3,6 +3,7 @@
 import bisect
 import itertools
 import math
+import operator
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 
@@ -70,7 +71,7 @@ def known(project: Project, until_h: float, memory: Memory | None = None, priors
     seen: Memory = {} if memory is None else memory
     acts = tuple(sorted((a for a in project.acts if a.at_h <= until_h), key=lambda a: a.at_h))
     others = tuple(dict.fromkeys(a.finish for a in acts if isinstance(a, Coat) and a.finish))
-    base: tuple[Hashable, ...] = (project.zones, priors, others, tuple(project.absorbed.items()), project.rate_ln[0])
+    base = _basis(project, priors, others)
     if base not in seen:
         seen[base] = _keep(Ledger(project.zones, priors, others))
     start = seen[base].ledger
@@ -100,6 +101,15 @@ def known(project: Project, until_h: float, memory: Memory | None = None, priors
         if not isinstance(act, Exposure):
             out.append(Known(at_h=act.at_h, film=one.film, act=act))
     return Folded(start=start, ledger=ledger, history=tuple(out))
+
+
+def _basis(project: Project, priors: Priors | None, others: tuple[str, ...]) -> tuple[Hashable, ...]:
+    """All that a ledger is worked out from beside its entries."""
+    return (
+        project.zones, priors, tuple((f, project.layers.get(f)) for f in others), tuple(project.absorbed.items()),
+        project.rate_ln[0], project.material, tuple(sorted(project.finishes.items(), key=operator.itemgetter(0))),
+        project.instrument.bench_C, project.lamp_mW_cm2,
+    )  # fmt: skip
 
 
 def _keep(ledger: Ledger, parts: tuple[FilmThen, ...] = ()) -> Kept:
@@ -215,11 +225,13 @@ def cured_share(project: Project, reading: Reading, zone_name: str) -> float:
     if not laid:
         return 1.0
     at, lit = reading.at_h, project.light_on(zone.name)
+    # What the air was later is no part of it, not even of the steps it is reckoned in.
+    air = tuple(a for i, a in enumerate(project.dries_in) if i == 0 or a.at_h <= at)
     history = harden(
         project.models(zone.name),
         laid,
         sandings=cuts,
-        under=Conditions(air=project.dries_in, exposures=[e for e in lit if e.at_h <= at], rate_factor=project.rate),
+        under=Conditions(air=air, exposures=[e for e in lit if e.at_h <= at], rate_factor=project.rate),
         sampling=Sampling(sample_h=[at], until_h=at),
     )
     film, dry = float(history.column("film_um")[0]), float(history.column("dry_um")[0])

@@ -65,8 +65,8 @@ class RightControl(QObject):
         shop = self._session.shop
         rack = shop.racked.get(instrument)
         booked = shop.book.get(instrument)
-        of = rack.acts if rack is not None else booked and (booked.handed, booked.added, booked.checks)
-        return (self._session.journal, of)
+        of = rack if rack is not None else booked and (booked.handed, booked.added, booked.checks)
+        return (self._session.journal, of, self._session.drawer, shop.learning)
 
     def _next(self) -> None:
         while self._left:
