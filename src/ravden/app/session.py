@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+import contextlib
+from collections.abc import Callable, Iterator, Sequence
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -80,6 +81,7 @@ class ShopSession:
         self._looked_up: OnRack | None = None  # of the Book, the one turned to last
         self._drawer: tuple[Owned | None, Drawer] | None = None
         self._listeners: list[Callable[[Changes], None]] = []
+        self._stroke: list[Changes] | None = None  # what is to be told of the act that is under way
 
     @property
     def entries(self) -> list[Entry]:
@@ -118,8 +120,41 @@ class ShopSession:
 
     def tell(self, changes: Changes) -> None:
         """Tell every listener."""
+        if self._stroke is not None:
+            self._stroke.append(changes)
+            return
         for listener in list(self._listeners):
             listener(changes)
+
+    @contextlib.contextmanager
+    def one_act(self) -> Iterator[None]:
+        """What is logged in here is one act: checked, written, shown and told together, or not at all, and taken back
+        together."""
+        if self._stroke is not None or self.journal is None:
+            yield
+            return
+        with self._at_one_stroke(as_act=True):
+            self._stroke = []
+            try:
+                yield
+                told = self._stroke
+            finally:
+                self._stroke = None
+        if told:
+            self.tell(_together(told))
+
+    @contextlib.contextmanager
+    def _at_one_stroke(self, *, as_act: bool = False) -> Iterator[None]:
+        """The shop folded on a copy, and put in its place once all of it is on disk: file and window never part."""
+        assert self.journal is not None
+        before, selected = self._fold, self.selected
+        self._fold = before.copied()
+        try:
+            with self.journal.stroke(as_act=as_act):
+                yield
+        except BaseException:
+            self._fold, self.selected = before, selected
+            raise
 
     def local(self, moment: datetime) -> datetime:
         """A moment on the shop's wall."""
@@ -139,7 +174,7 @@ class ShopSession:
         journal = there or (Journal.create(path) if create else Journal.open(path, at_once=True))
         try:
             read = shelves(journal, self.now)
-            folded = Fold(read.entries, self._shipped, read.book)
+            folded = Fold(read.entries, self._shipped, read.book, journal.torn())
         except InputError:
             if journal is not there:
                 journal.close()
@@ -208,15 +243,19 @@ class ShopSession:
             self._fold.read_in(of_booked(self.journal, booked, now))  # it may have been seen before what was noted
         lesson = self.request(instrument).lesson() if gone else None
         drawn = self.shop.racked[instrument].draws if gone else ()
-        entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
-        if lesson is not None:
-            keep(self.journal, instrument, entry.id, lesson, drawn)
-            self.kept.handed_over(instrument)
         before = self.selected
         touched = (instrument,) if instrument else self._touched_by(body, moment)
         if isinstance(body, InstrumentAdded):
             touched = (body.id,)
-        self._refold(entry)
+        with self._at_one_stroke():
+            entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
+            self._refold(entry)
+            if entry.id in self._fold.aside:
+                raise self._fold.aside[entry.id]  # the fold asks more than the check: it is refused, and not set aside
+            if lesson is not None:
+                keep(self.journal, instrument, entry.id, lesson, drawn)
+        if lesson is not None:
+            self.kept.handed_over(instrument)
         if isinstance(body, BackOnRack | CheckSeen) or instrument in self.shop.book:
             self.kept.book_turned()
         if isinstance(body, InstrumentAdded | BackOnRack):
@@ -317,9 +356,10 @@ class ShopSession:
         def reckon(shop: Shop, name: str) -> None:
             self.kept.request(shop, now, name, ledgers=False, apart=True).run()
 
-        there, written = instrument.bring_in(found, file, self.journal, self.entries, self.shop, reckon)
-        for entry in written:
-            self._fold.add(entry)
+        with self._at_one_stroke(as_act=True):
+            there, written = instrument.bring_in(found, file, self.journal, self.entries, self.shop, reckon)
+            for entry in written:
+                self._fold.add(entry)
         if there in self.shop.racked:
             self.selected = there
         self.tell(
@@ -348,16 +388,22 @@ class ShopSession:
     def _correct(self, entry: Entry, message: str, origin: str, *, whole: bool = False) -> str:
         if self.journal is None:
             raise InputError("", NO_FILE, remedy="file")
-        now, booked = self.now, self.shop.book.get(entry.instrument)
-        if booked is not None and booked.rack is None:
-            self._fold.read_in(of_booked(self.journal, booked, now))  # what is left of it is told from all of it
-        body = Undone(whole=whole and entry.corrects is not None)
-        undone = self.journal.append(body, at=now, logged_at=now, instrument=entry.instrument, corrects=entry.id)
-        before = set(self.shop.racked)
-        self._refold(undone)
-        if booked is not None or entry.instrument in self.shop.book or entry.body.turns_rack:
+        every, now = self._fold.with_it(entry), self.now
+        with self._at_one_stroke(as_act=len(every) > 1):
+            for one in every:
+                booked = self.shop.book.get(one.instrument)
+                if booked is not None and booked.rack is None:
+                    self._fold.read_in(of_booked(self.journal, booked, now))  # what is left is told from all of it
+            before, was_booked = set(self.shop.racked), set(self.shop.book)
+            for one in reversed(every):
+                body = Undone(whole=(whole or one is not entry) and one.corrects is not None)
+                self._refold(
+                    self.journal.append(body, at=now, logged_at=now, instrument=one.instrument, corrects=one.id)
+                )
+        if any(e.instrument in was_booked or e.instrument in self.shop.book or e.body.turns_rack for e in every):
             self.kept.book_turned()
-        touched = {entry.instrument} if entry.instrument else set(self.shop.racked)
+        shop_s = any(not e.instrument for e in every)
+        touched = set(self.shop.racked) if shop_s else {e.instrument for e in every}
         changed = before != set(self.shop.racked)
         gone = not isinstance(entry.body, Undone)
         self.tell(
@@ -378,8 +424,13 @@ class ShopSession:
             raise InputError("", "an entry is corrected by one of its own kind; take it back and log the other")
         now, moment = self.now, at or old.at
         check(self._fold.without(entry_id), body, old.instrument, moment, self._latest())
-        entry = self.journal.append(body, at=moment, logged_at=now, instrument=old.instrument, corrects=entry_id)
-        self._refold(entry)
+        with self._at_one_stroke():
+            entry = self.journal.append(body, at=moment, logged_at=now, instrument=old.instrument, corrects=entry_id)
+            self._refold(entry)
+            if entry.id in self._fold.aside:
+                raise self._fold.aside[entry.id]
+        if old.instrument in self.shop.book:
+            self.kept.book_turned()
         touched = (old.instrument,) if old.instrument else tuple(self.shop.racked)
         self.tell(Changes(origin=origin, instruments=touched, message=f"Corrected: {self.describe(entry)}"))
         return entry
@@ -435,3 +486,13 @@ class ShopSession:
         unread = {i: b for i, b in self.shop.book.items() if b.rack is None}
         shop = Fold([e for e in self.entries if e.id <= entry_id], self._shipped, unread).shop
         return self.kept.request(shop, at, instrument_id, ledgers=False) if instrument_id in shop.racked else None
+
+
+def _together(told: Sequence[Changes]) -> Changes:
+    """One telling of all that an act changed: its words are those of what was said last."""
+    said = [c.message for c in told if c.message]
+    return Changes(
+        origin=told[-1].origin, instruments=tuple(dict.fromkeys(i for c in told for i in c.instruments)),
+        selection=any(c.selection for c in told), appearance=any(c.appearance for c in told),
+        file=any(c.file for c in told), taken_back=any(c.taken_back for c in told), message=said[-1] if said else "",
+    )  # fmt: skip

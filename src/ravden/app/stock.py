@@ -222,7 +222,7 @@ def _a_month(
     product: Product, found: Stocked, all_draws: tuple[Draw, ...], lots: Mapping[int, object], now: datetime
 ) -> float:
     """What the shop took of a product in a month, over the last year, or since its first can came [ml]."""
-    mine = {n for n in lots if found.lots[n].lot.product == product.id}
+    mine = {n for n in lots if n in found.lots and found.lots[n].lot.product == product.id}
     taken = 0.0
     for draw, took in zip(all_draws, found.drawn, strict=True):
         if now - draw.at < YEAR:
@@ -255,11 +255,11 @@ def weigh(session: ShopSession, body: CanWeighed, at: datetime, origin: str = ""
     a reading of this coat too: by the volume it took. Returns what was learnt of it, or what is strange about it; empty
     for nothing."""
     before = stocked(session.shop.stock, draws(session))
-    session.log(body, at=at, origin=origin)
+    with session.one_act():
+        session.log(body, at=at, origin=origin)
+        read = _read_by_coat(session, before, body, at, origin)
     reckoned = before.lots.get(body.lot)
-    return _read_by_coat(session, before, body, at, origin) or (
-        "" if reckoned is None else _strange(session, reckoned, body)
-    )
+    return read or ("" if reckoned is None else _strange(session, reckoned, body))
 
 
 def _read_by_coat(session: ShopSession, before: Stocked, body: CanWeighed, at: datetime, origin: str) -> str:

@@ -72,12 +72,13 @@ def _log(session: ShopSession, row: StockRow) -> None:
         check(told.onto(session.shop, "", now, 0), lot, "", at, now)
         if opened is not None and opened < at:
             raise InputError("opened", "it was opened before it was bought")
-    if made != old:
-        session.log(ProductTold(product=made), at=min(at, now), origin="file")
-    if lot is not None:
-        number = session.log(lot, at=at, origin="file").id
-        if opened is not None:
-            session.log(LotOpened(lot=number), at=opened, origin="file")
+    with session.one_act():
+        if made != old:
+            session.log(ProductTold(product=made), at=min(at, now), origin="file")
+        if lot is not None:
+            number = session.log(lot, at=at, origin="file").id
+            if opened is not None:
+                session.log(LotOpened(lot=number), at=opened, origin="file")
 
 
 def _grade(session: ShopSession, name: str) -> str:

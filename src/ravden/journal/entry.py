@@ -14,7 +14,8 @@ from ravden.journal.kinds.unknown import Unknown
 
 
 class Entry(msgspec.Struct, frozen=True, kw_only=True):
-    """One line of the journal: when it happened, when it was written, about which instrument, and what."""
+    """One line of the journal: when it happened, when it was written, about which instrument, and what; act: the number
+    of the first of those written with it at one stroke, None where it was written alone."""
 
     id: int
     at: datetime
@@ -22,6 +23,7 @@ class Entry(msgspec.Struct, frozen=True, kw_only=True):
     instrument: str
     body: Kind
     corrects: int | None = None
+    act: int | None = None
 
 
 UNREAD = "unread"  # the kind of an entry that cannot be read, for who is given it
@@ -77,7 +79,8 @@ def iso(moment: datetime) -> str:
 
 def as_dict(entry: Entry) -> dict[str, Any]:
     """An entry as plain data, for export."""
-    return {
+    act = {} if entry.act is None else {"act": entry.act}
+    return act | {
         "id": entry.id, "at": iso(entry.at), "logged_at": iso(entry.logged_at), "instrument": entry.instrument,
         "corrects": entry.corrects, "body": msgspec.json.decode(encode(entry.body)),
     }  # fmt: skip

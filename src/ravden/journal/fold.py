@@ -12,6 +12,7 @@ from msgspec.structs import replace
 
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
+from ravden.core.fact import fact
 from ravden.core.stock.lots import Stock
 from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
@@ -36,9 +37,15 @@ FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
 class Fold:
     """The entries of a journal, and the shop they tell."""
 
-    def __init__(self, entries: Iterable[Entry], shipped: Catalogue, book: Mapping[str, Booked] | None = None) -> None:
-        """book: of instruments whose entries are not among these."""
+    def __init__(
+        self, entries: Iterable[Entry], shipped: Catalogue, book: Mapping[str, Booked] | None = None,
+        torn: Mapping[int, tuple[int, int]] | None = None,
+    ) -> None:  # fmt: skip
+        """book: of instruments whose entries are not among these; torn: acts that are not whole, by number: how many of
+        their entries are there, of how many."""
         self.entries: list[Entry] = []
+        self._torn = dict(torn or {})
+        self._own: set[str] = set()  # groups whose list no other fold has
         self._shipped = shipped
         self._groups: dict[str, list[Entry]] = {}
         self._group_of: dict[int, str] = {}
@@ -47,12 +54,26 @@ class Fold:
         self.aside: dict[int, InputError] = {}  # entries that tell of what cannot be, and why; they have no effect
         self.shop = Shop(catalogue=shipped, book=dict(book or {}))
         for entry in entries:
-            self._file(entry)
+            if entry.act in self._torn:
+                self.entries.append(entry)
+                there, wrote = self._torn[entry.act]
+                self.aside[entry.id] = InputError("", fact("torn-act", there=there, wrote=wrote))
+            else:
+                self._file(entry)
         # Tables first: what an instrument is made of may be a method of the shop's own.
         for key in sorted(self._groups, key=lambda k: (k != "/methods", not k.startswith("/"))):
             self._refold(key)
         self._tell_lamp()
         self._tell_session()
+
+    def copied(self) -> "Fold":
+        """The same, to try something on: what is added to it leaves this one as it is."""
+        out = object.__new__(Fold)
+        out.__dict__.update(self.__dict__)
+        for name in ("entries", "_groups", "_group_of", "_root", "_latest", "aside"):
+            setattr(out, name, getattr(self, name).copy())
+        out._own = set()
+        return out
 
     def add(self, entry: Entry) -> None:
         """One entry more."""
@@ -78,7 +99,7 @@ class Fold:
     def read_in(self, entries: Iterable[Entry]) -> None:
         """Entries of earlier, read only now."""
         more = [e for e in entries if e.id not in self._group_of]
-        for key in {self._file(entry) for entry in more}:
+        for key in sorted({self._file(entry) for entry in more}):
             self._groups[key].sort(key=lambda e: e.id)
             self._refold(key)
         self.entries.sort(key=lambda e: e.id)
@@ -86,14 +107,10 @@ class Fold:
     def without(self, entry_id: int) -> Shop:
         """The shop as it would be if one entry had not been logged."""
         key = self._group_of[entry_id]
-        kept, shop = self._groups[key], self.shop
-        self._groups[key] = [*effective(kept)]
-        self._groups[key] = [e for e in self._groups[key] if e.id != entry_id]
-        self._refold(key)
-        found, self._groups[key], self.shop = self.shop, kept, shop
-        self._refold(key)
-        self.shop = shop
-        return found
+        tried = self.copied()
+        tried._groups[key] = [e for e in effective(self._groups[key]) if e.id != entry_id]
+        tried._refold(key)
+        return tried.shop
 
     def counting(self, entry_id: int) -> Entry | None:
         """An entry, if it still counts."""
@@ -103,6 +120,23 @@ class Fold:
     def of_part(self, part: str) -> list[Entry]:
         """The entries that tell a part of the shop and count."""
         return list(effective(self._groups.get(f"/{part}", [])))
+
+    def with_it(self, entry: Entry) -> list[Entry]:
+        """The entries that count of the act an entry belongs to, or what was put in their place; the entry itself where
+        it was written alone."""
+        act = self._act_of(entry.id)
+        if act is None:
+            return [entry]
+        keys = {self._group_of[e.id] for e in self.entries if e.act == act and e.id in self._group_of}
+        counting = [e for key in keys for e in effective(self._groups[key])]
+        mine = [e for e in counting if self._act_of(e.id) == act]
+        undone = [e for e in self.entries if e.act == act and isinstance(e.body, Undone)]
+        return sorted((*mine, *undone), key=lambda e: e.id)
+
+    def _act_of(self, number: int) -> int | None:
+        root = self._root.get(number, number)
+        found = next((e for e in self.entries if e.id in (number, root) and e.act is not None), None)
+        return None if found is None else found.act
 
     def added(self, instrument: str) -> Entry | None:
         """The entry an instrument came in with, as it counts now."""
@@ -117,7 +151,10 @@ class Fold:
             key = "/undone" if isinstance(entry.body, Undone) else entry.body.group(entry.instrument)
         self._root[entry.id] = self._root.get(target, entry.id) if target is not None else entry.id
         self._group_of[entry.id] = key
-        self._groups.setdefault(key, []).append(entry)
+        if key not in self._own:
+            self._groups[key] = [*self._groups.get(key, ())]
+            self._own.add(key)
+        self._groups[key].append(entry)
         return key
 
     def _put(self, key: str, entry: Entry) -> None:

@@ -40,6 +40,11 @@ MIGRATIONS: tuple[tuple[str, ...], ...] = (
             body TEXT NOT NULL
         ) STRICT""",
     ),
+    (  # 3: what was done at one stroke is read, and taken back, as one
+        "ALTER TABLE entry ADD COLUMN act INTEGER",
+        "CREATE INDEX entry_act ON entry (act) WHERE act IS NOT NULL",
+        "CREATE TABLE act (id INTEGER PRIMARY KEY, entries INTEGER NOT NULL) STRICT",
+    ),
 )
 VERSION = len(MIGRATIONS)
 

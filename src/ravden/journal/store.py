@@ -4,7 +4,7 @@ import contextlib
 import os
 import sqlite3
 import threading
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
@@ -61,6 +61,7 @@ class Journal:
         self._file = on_disk.identity(path)
         self._least_bytes = path.stat().st_size
         self.why_read_only = why_read_only
+        self._stroke: list[int] | None = None  # numbers of what is written at one stroke, while it is under way
 
     @property
     def read_only(self) -> bool:
@@ -178,31 +179,21 @@ class Journal:
         """Write several entries, all or none."""
         return self._write(rows, None)
 
-    def _write(self, rows: Sequence[Row], corrects: int | None) -> list[Entry]:
+    @contextlib.contextmanager
+    def stroke(self, *, as_act: bool = False) -> Iterator[None]:
+        """What is written in here is on disk at the end of it, all of it or none. as_act: it is one act, which is taken
+        back as one."""
+        if self._db.in_transaction:
+            with self._within():
+                yield
+            return
         self._need_there()
-        told = [self._written_down(row) for row in rows]
-        out: list[Entry] = []
+        self._stroke = [] if as_act else None
         try:
             self._db.execute("BEGIN IMMEDIATE")
-            for row, (at, logged_at, body) in zip(rows, told, strict=True):
-                target = corrects if row.follows is None else out[row.follows].id
-                said = row.body
-                if row.numbered_from is not None:
-                    # What it speaks of by number has another one here.
-                    mine = out[row.numbered_from :]
-                    said = said.renumbered({n: e.id for n, e in enumerate(mine, start=1)})
-                    body = body if said == row.body else encode(said)
-                cursor = self._db.execute(
-                    "INSERT INTO entry (at, logged_at, instrument, body, corrects) VALUES (?, ?, ?, ?, ?)",
-                    (at, logged_at, row.instrument, body, target),
-                )
-                # What is shown is what was written, as it will be read: a time to the millisecond, 50 as 50.0.
-                out.append(
-                    Entry(
-                        id=cursor.lastrowid or 0, at=_time(at), logged_at=_time(logged_at),
-                        instrument=row.instrument, body=decode(body), corrects=target,
-                    )
-                )  # fmt: skip
+            yield
+            if self._stroke:
+                self._db.execute("INSERT INTO act VALUES (?, ?)", (self._stroke[0], len(self._stroke)))
             self._db.execute("COMMIT")
         except BaseException as error:
             # Whatever it was: a transaction left open would keep everything that follows from being logged.
@@ -212,8 +203,68 @@ class Journal:
             if not isinstance(error, sqlite3.Error):
                 raise
             raise InputError(self.path.name, f"could not be written, nothing was logged: {error}") from None
+        finally:
+            self._stroke = None
         self._need_there()
+
+    @contextlib.contextmanager
+    def _within(self) -> Iterator[None]:
+        """A stroke within a stroke is part of it; what of it fails is not, though the rest goes on."""
+        written = list(self._stroke or ())
+        self._db.execute("SAVEPOINT within")
+        try:
+            yield
+        except BaseException:
+            with contextlib.suppress(sqlite3.Error):
+                self._db.execute("ROLLBACK TO within")
+                self._db.execute("RELEASE within")
+            if self._stroke is not None:
+                self._stroke[:] = written
+            raise
+        self._db.execute("RELEASE within")
+
+    def _write(self, rows: Sequence[Row], corrects: int | None) -> list[Entry]:
+        told = [self._written_down(row) for row in rows]
+        out: list[Entry] = []
+        with self.stroke():
+            for row, (at, logged_at, body) in zip(rows, told, strict=True):
+                target = corrects if row.follows is None else out[row.follows].id
+                said = row.body
+                if row.numbered_from is not None:
+                    # What it speaks of by number has another one here.
+                    mine = out[row.numbered_from :]
+                    said = said.renumbered({n: e.id for n, e in enumerate(mine, start=1)})
+                    body = body if said == row.body else encode(said)
+                act = self._stroke[0] if self._stroke else None if self._stroke is None else self._next
+                cursor = self._db.execute(
+                    "INSERT INTO entry (at, logged_at, instrument, body, corrects, act) VALUES (?, ?, ?, ?, ?, ?)",
+                    (at, logged_at, row.instrument, body, target, act),
+                )
+                if self._stroke is not None:
+                    self._stroke.append(cursor.lastrowid or 0)
+                # What is shown is what was written, as it will be read: a time to the millisecond, 50 as 50.0.
+                out.append(
+                    Entry(
+                        id=cursor.lastrowid or 0, at=_time(at), logged_at=_time(logged_at),
+                        instrument=row.instrument, body=decode(body), corrects=target,
+                        act=act,
+                    )
+                )  # fmt: skip
         return out
+
+    @property
+    def _next(self) -> int:
+        """The number the next entry will have."""
+        found = self.rows("SELECT seq FROM sqlite_sequence WHERE name = 'entry'", ())
+        return int(found[0][0]) + 1 if found else 1
+
+    def torn(self) -> dict[int, tuple[int, int]]:
+        """Acts that are not whole, by number: how many of their entries are there, and how many were written."""
+        rows = self.rows(
+            "SELECT entry.act, count(*), coalesce((SELECT entries FROM act WHERE act.id = entry.act), 0) AS wrote "
+            "FROM entry WHERE entry.act IS NOT NULL GROUP BY entry.act HAVING count(*) <> wrote", (),
+        )  # fmt: skip
+        return {act: (there, wrote) for act, there, wrote in rows}
 
     def _need_there(self) -> None:
         """Raise InputError unless what is written to the open file can be found there again."""
@@ -259,7 +310,7 @@ class Journal:
         """All kinds of entries there are."""
         return self.names(_APART.format(column="kind"), ())
 
-    def names(self, query: str, values: Sequence[object]) -> list[str]:
+    def names(self, query: str, values: Sequence[object]) -> list[Any]:
         """The first column of a query."""
         return [row[0] for row in self.rows(query, values)]
 
@@ -321,8 +372,8 @@ class Journal:
     def select(self, where: str, values: Sequence[object]) -> list[Entry]:
         """Entries that a condition holds for."""
         out = []
-        rows = self.rows(f"SELECT id, at, logged_at, instrument, body, corrects FROM entry WHERE {where}", values)
-        for number, at, logged_at, instrument, body, corrects in rows:
+        rows = self.rows(f"SELECT id, at, logged_at, instrument, body, corrects, act FROM entry WHERE {where}", values)
+        for number, at, logged_at, instrument, body, corrects, act in rows:
             try:
                 when, written = _time(at), _time(logged_at)
                 read = decode(body)
@@ -331,18 +382,22 @@ class Journal:
                 when = written = NO_TIME
                 read = Unknown(kind_name=UNREAD, text=body, why=str(error) or type(error).__name__)
             out.append(
-                Entry(id=number, at=when, logged_at=written, instrument=instrument, body=read, corrects=corrects)
-            )
+                Entry(
+                    id=number, at=when, logged_at=written, instrument=instrument, body=read, corrects=corrects, act=act
+                )
+            )  # fmt: skip
         return out
 
     def counts(self) -> str:
         """A condition of SQL that holds for entries that count as the file stands now: what was taken back or
         corrected does not, nor what is told of an instrument that never came."""
+        torn = [n for act in self.torn() for n in self.names("SELECT id FROM entry WHERE act = ?", (act,))]
         corrections = self.rows(
             "SELECT id, corrects, kind = ? AND coalesce(json_extract(body, '$.whole'), 0) = 0 FROM entry "
             "WHERE corrects IS NOT NULL ORDER BY id", (UNDONE,),
         )  # fmt: skip
-        gone = gone_of([(number, target, bool(undone)) for number, target, undone in corrections])
+        whole = [(number, target, bool(undone)) for number, target, undone in corrections if number not in torn]
+        gone = gone_of(whole) | {int(n) for n in torn}
         try:
             self._db.execute("CREATE TEMP TABLE IF NOT EXISTS gone (id INTEGER PRIMARY KEY)")
             self._db.execute("CREATE TEMP TABLE IF NOT EXISTS never (instrument TEXT PRIMARY KEY)")

@@ -8,6 +8,7 @@ SAID = {
     "not-below": "must be less than {limit}{unit} (got {got})",
     "too-soft": "the film is too soft to sand well: {margin_K:.0f} K above the bench, {least_K:.0f} K wanted",
     "sanded-too-much": "more than can be there: {um:film} off the {zone}, which has about {left_um:film}",
+    "torn-act": "of the {wrote} entries that were written as one act {there} are there: all of it is set aside",
     "unreadable-entry": "an entry cannot be read: {why}",
     "no-cabinet": "hotter than {temp_C:temp} is no warm cabinet",
     "no-scale": (

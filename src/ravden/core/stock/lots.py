@@ -132,7 +132,8 @@ def stocked(stock: Stock, draws: Sequence[Draw]) -> Stocked:
     several were, the one that was said to be used, or until somebody says, the one opened first. What is reckoned of
     the same can is off the same way: its spread is a share of all that was drawn since it was weighed [A].
     """
-    cans = {number: _Can(lot) for number, lot in stock.lots.items()}
+    # A can whose product was taken back is none until that is told again.
+    cans = {number: _Can(lot) for number, lot in stock.lots.items() if lot.product in stock.products}
     weighings = sorted(stock.weighed, key=lambda w: w.at)
     taken = sorted(stock.taken, key=lambda t: t.at)
     drawn, unsure, next_weighing = [], {}, 0
@@ -185,6 +186,8 @@ def _serving(stock: Stock, cans: Mapping[int, _Can], kind: str, material: str) -
 
 def in_use(stock: Stock, kind: str, material: str, at: datetime) -> Lot | None:
     """The can that is poured from at a moment as far as was told; None: none is there. Nothing is drawn for it."""
-    there = {n: _Can(lot) for n, lot in stock.lots.items() if lot.there(at)}  # a shop of years has many that are gone
+    there = {
+        n: _Can(lot) for n, lot in stock.lots.items() if lot.there(at) and lot.product in stock.products
+    }  # a shop of years has many that are gone
     can, _ = _from(_serving(stock, there, kind, material), sorted(stock.taken, key=lambda t: t.at), at)
     return None if can is None else can.lot

@@ -81,7 +81,6 @@ class LotBought(OfStock, frozen=True, tag="lot"):
         _day(self.use_by)
 
     def onto_stock(self, stock: Stock, at: datetime, entry: int) -> Stock:
-        need(self.product in stock.products, "product", f"there is no product {self.product}")
         lot = Lot(
             id=entry, product=self.product, ml=self.ml, bought=at, price=self.price, use_by=_day(self.use_by),
             place=self.place,

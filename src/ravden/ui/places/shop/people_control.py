@@ -116,9 +116,9 @@ class PeopleControl(QObject):
         self._log([PersonSet(name=self._who, gone=True)])
 
     def _log(self, bodies: list[OfCrew]) -> None:
-        for body in bodies:
-            body.check(self._session.shop, "", self._session.now)
-            self._session.log(body, origin="people")
+        with self._session.one_act():
+            for body in bodies:
+                self._session.log(body, origin="people")
 
     def _guarded(self, slot: Callable[[], None]) -> None:
         self._page.clear_faults()

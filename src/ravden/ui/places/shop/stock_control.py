@@ -105,10 +105,12 @@ class StockControl(QObject):
         body = stock_forms.weighed(lot, typed)
         session = self._session
         at = forms.moment(typed["at"], session.local(session.now), session.shop.hours)
-        learnt = stock.weigh(session, body, at, "stock")
-        if typed.get("density", "").strip() and product.figures.density_g_ml is None and not typed["left_ml"].strip():
-            # Told once is told for good: the next can of it is weighed without asking.
-            session.log(stock_forms.with_density(product, typed["density"]), origin="stock")
+        new = typed.get("density", "").strip() and product.figures.density_g_ml is None
+        with session.one_act():
+            learnt = stock.weigh(session, body, at, "stock")
+            if new and not typed["left_ml"].strip():
+                # Told once is told for good: the next can of it is weighed without asking.
+                session.log(stock_forms.with_density(product, typed["density"]), origin="stock")
         if learnt:
             self.told.emit(learnt)
 
