@@ -24,7 +24,8 @@ def main() -> int:
             at = next((i for i, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), 0)
             lead = max(at - 50, 0)
             print(
-                f"{seed}, {len(hands.done)} deeds, {way}: {place}\n  {one[lead : lead + LONG]}\n  {other[lead : lead + LONG]}"
+                f"{seed}, {len(hands.done)} deeds, {way}: {place}\n"
+                f"  {one[lead : lead + LONG]}\n  {other[lead : lead + LONG]}"
             )
             bad.add(seed)
             places[way, place.split(" ", 1)[-1]] += 1

@@ -1,5 +1,5 @@
-"""Deeds of a made-up shop, of every kind there is an entry for: logged late and early, corrected, taken back and brought
-back, handed over and forgotten. What cannot be is refused, and is no deed."""
+"""Deeds of a made-up shop, of every kind there is an entry for: logged late and early, corrected, taken back and
+brought back, handed over and forgotten. What cannot be is refused, and is no deed."""
 
 from datetime import UTC, datetime, timedelta
 
@@ -10,6 +10,7 @@ from ravden.app.forgetting import forget_person
 from ravden.catalogue.assemble import measures_of
 from ravden.catalogue.method_files import write_method
 from ravden.core.errors import InputError
+from ravden.core.method.slots import slot, starts
 from ravden.core.method.steps import Stage
 from ravden.core.record import Coat, Mishap
 from ravden.core.stock.product import Product
@@ -47,6 +48,7 @@ from ravden.journal.kinds.zones import ZonesSet
 
 BEGUN = datetime(2026, 1, 12, 8, tzinfo=UTC)
 METHODS = ("lacquer-fine-start", "shellac-pad-rounds", "light-cured-polyester", "waterborne-sprayed", "oil-wiped")
+KIND = "tenor-ukulele"
 MATERIALS = ("lacquer-sprayed", "shellac-pad", "waterborne")
 PEOPLE = ("Odd", "Ida", "Una")
 BUYERS = ("Mrs Ames", "Bo", 'Ann "Nan" Lee')
@@ -117,8 +119,9 @@ class Deeds:
         self._named += 1
         name = f"wren-{self._named}"
         body = InstrumentAdded(
-            id=name, name=name.title(), instrument_kind="tenor-ukulele", measures=measures_of(found.kind("tenor-ukulele")),
-            material=material.id, method=method.id, sheen=self.pick(("gloss", "satin")), min_film_um=material.min_film_um,
+            id=name, name=name.title(), instrument_kind=KIND, measures=measures_of(found.kind(KIND)),
+            material=material.id, method=method.id, sheen=self.pick(("gloss", "satin")),
+            min_film_um=material.min_film_um,
             promised=self.pick((None, (self.clock.time + timedelta(days=40)).isoformat())),
         )  # fmt: skip
         self.session.log(body, at=self.late())
@@ -159,8 +162,8 @@ class Deeds:
 
     def zones(self):
         self.log(self.pick((
-            ZonesSet(masked=("neck",)), ZonesSet(finishes={"neck": "oil-wax"}), ZonesSet(finishes={"back": "shellac-pad"}),
-            ZonesSet(),
+            ZonesSet(masked=("neck",)), ZonesSet(finishes={"neck": "oil-wax"}), ZonesSet(),
+            ZonesSet(finishes={"back": "shellac-pad"}),
         )), self.rack())  # fmt: skip
 
     def light(self):
@@ -207,7 +210,7 @@ class Deeds:
     def slot(self, rack):
         """What a step of its plan is held by."""
         at = self.rng.randrange(len(rack.method.stage))
-        return f"{at}.{self.pick((1, 2))}"
+        return self.pick((f"{at}.1", slot(starts(rack.method.stage)[at], self.pick((1, 2)))))
 
     def moved(self, rack):
         """Its own steps with one put in, one taken out, or none at all."""
@@ -226,7 +229,8 @@ class Deeds:
     def crew(self):
         day = (self.clock.time + timedelta(days=self.pick((1, 5)))).date().isoformat()
         self.log(self.pick((
-            PersonSet(name=self.pick(PEOPLE), sprays=self.rng.random() < 0.7), PersonSet(name=self.pick(PEOPLE), gone=True),
+            PersonSet(name=self.pick(PEOPLE), sprays=self.rng.random() < 0.7),
+            PersonSet(name=self.pick(PEOPLE), gone=True),
             DayOff(first=day, person=self.pick(("", *PEOPLE))), DayOff(first=day, cleared=True),
             StationsSet(arbors=self.pick((1, 2)), cabinet_places=self.pick((0, 1))), DaysStruck(days=(day,)),
             BoothRule(company_days=self.pick((0, 2, 7)), guns={"lacquer-sprayed": Gun(setup_min=20, clean_min=15)}),
@@ -240,8 +244,8 @@ class Deeds:
             HoursSet(zone="Europe/Berlin"), HoursSet(zone="America/New_York", closed=(Closed(first="2026-03-03"),)),
             HoursSet(week={"monday": (("08:00", "12:00"),), "friday": (("08:00", "18:00"),)}), ShopNamed(name="Yard"),
             PriceSet(material=self.pick(MATERIALS), per_litre=self.rng.uniform(5, 60)), HourPriced(per_hour=35.0),
-            DrawerSet(owned=("P600", "P800", "P1200", "P2000")), RateAccepted(material=self.pick(MATERIALS),
-                                                                              ln_mean=self.rng.uniform(-0.4, 0.4), ln_sd=0.1),
+            DrawerSet(owned=("P600", "P800", "P1200", "P2000")),
+            RateAccepted(material=self.pick(MATERIALS), ln_mean=self.rng.uniform(-0.4, 0.4), ln_sd=0.1),
             LearningRuled(key=self.pick(KEYS), what="freeze", ln_mean=0.1, ln_sd=0.1),
             LearningRuled(key=self.pick(KEYS), what="back"), LearningRuled(key=self.pick(KEYS), what="go-on"),
             MethodKept(text=write_method(msgspec.structs.replace(own, stage=self.pick((own.stage, tuple(longer)))))),
@@ -346,5 +350,6 @@ def _repair(mishap):
     mend = {"mends": mishap.id, "patch": mishap.zone, "spot": True}
     return (
         Stage(kind="mend", label="Clean the place", op="clean", hours=0.3, id=f"mend-{mishap.id}-0-clean", **mend),
-        Stage(kind="coats", label="Local coats", op="local", count=2, between_h=2.0, id=f"mend-{mishap.id}-1-local", **mend),
+        Stage(kind="coats", label="Local coats", op="local", count=2, between_h=2.0, id=f"mend-{mishap.id}-1-local",
+              **mend),
     )  # fmt: skip

@@ -21,8 +21,8 @@ PARTS = (
     "session",
     "hours",
 )
-OF_RACK = ("zero", "added", "instrument", "masked", "finishes", "cabinets", "rate_ln", "plan", "lamp_mW_cm2", "away", "pins",
-           "weight", "firm", "mending", "old_can_ln", "acts")  # fmt: skip
+OF_RACK = ("zero", "added", "instrument", "masked", "finishes", "cabinets", "rate_ln", "plan", "lamp_mW_cm2", "away",
+           "pins", "weight", "firm", "mending", "old_can_ln", "acts")  # fmt: skip
 
 
 def shown(session, *, whole=True):
@@ -40,7 +40,6 @@ def shown(session, *, whole=True):
     out["aside"] = repr(sorted(session.aside.items()))
     for name, rack in shop.racked.items():
         out |= {f"{name} {of}": repr(getattr(rack, of)) for of in OF_RACK}
-        out[f"{name} moved"] = repr([(at, sorted(moves.places.items())) for at, moves in rack.renamed])
         project = rack.project_at(session.now)
         out[f"{name} air"] = repr((project.air, project.air_gaps))
         mine = [e for e in session.entries if e.instrument == name]

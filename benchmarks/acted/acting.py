@@ -30,6 +30,7 @@ from ravden.core.ahead.drying_rate import rate
 from ravden.core.ahead.fit import fitted
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
+from ravden.core.method.slots import place_of
 from ravden.core.method.steps import Stage, progress
 from ravden.core.record.word import MINUTES, POLISHING, key_of
 from ravden.core.rubout.words import ONE_TIME_LN_SD
@@ -342,12 +343,12 @@ class ActedShop:
         self.clock.time = max(self.clock.time, begins)
         rack = self.session.shop.on_rack(true.id)
         at = progress(rack.method, rack.acts, rack.hours(self.clock.time), rack.project.body).index
-        place = int(doing.step.split(".")[0])
         stages = rack.method.stage
+        place = place_of(stages, doing.step)
         if doing.kind == "case":
             self._case(true)
             return
-        if at >= len(stages):
+        if at >= len(stages) or place is None:
             return
         if stages[at].kind == "wait" and place > at:
             at = next((n for n in range(at, len(stages)) if stages[n].kind != "wait"), at)

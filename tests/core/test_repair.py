@@ -11,7 +11,8 @@ from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
 from ravden.core.film.filter import Priors
 from ravden.core.film.layers import witness_odds
-from ravden.core.method.mending import moved_places, put_in
+from ravden.core.method.mending import put_in
+from ravden.core.method.slots import as_now, place_of, slot, starts
 from ravden.core.method.steps import Stage, progress
 from ravden.core.record import MISHAPS, Coat, Mishap, Sanding, StepDone
 from ravden.core.repair import sizing
@@ -246,9 +247,10 @@ class InThePlan(unittest.TestCase):
             [(s.label, s.count) for s in plan[:4]], [("Build", 2), ("Clean", 0), ("Local", 3), ("Build", 4)]
         )
         self.assertEqual(self.at(plan, laid).index, 1)
-        moved = moved_places(PLAN, plan, done)
-        self.assertEqual(moved[0], (3, 2))
-        self.assertEqual(moved[4][0], 7)
+        # Whatever is held to a coat stays on it: the sixth is the fourth of the second half.
+        self.assertEqual([place_of(plan, f"Build#{n}") for n in (1, 2, 3, 6)], [0, 0, 3, 3])
+        self.assertEqual(slot(starts(plan)[3], 4), "Build#6")
+        self.assertEqual(place_of(plan, as_now(PLAN, "4.1")), 7)
 
     def test_acts_on_the_patch_work_it_off_and_none_of_the_plan(self):
         laid = [Coat(at_h=n, dry_um=12) for n in range(6)]

@@ -20,6 +20,7 @@ from ravden.app.settings import TOOLS
 from ravden.catalogue.assemble import Owned, drawer_of
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError, need
+from ravden.core.method.slots import parts
 from ravden.journal.book import Booked
 from ravden.journal.copies import go_back
 from ravden.journal.counting import last_to_redo, last_to_undo
@@ -32,6 +33,7 @@ from ravden.journal.kinds.handed_over import BackOnRack, CheckSeen, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.pin import Unpinned
 from ravden.journal.kinds.session import MixMade, OfSession
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.rack import OnRack
@@ -247,6 +249,7 @@ class ShopSession:
         touched = (instrument,) if instrument else self._touched_by(body, moment)
         if isinstance(body, InstrumentAdded):
             touched = (body.id,)
+        held = self._pins(instrument)
         with self._at_one_stroke():
             entry = self.journal.append(body, at=moment, logged_at=now, instrument=instrument)
             self._refold(entry)
@@ -263,8 +266,16 @@ class ShopSession:
         turned = isinstance(body, InstrumentAdded) or self.selected != before
         # What a machine wrote is not what Take back takes back: it is not told as if it were.
         said = "" if body.by_machine else self.describe(entry)
+        let_go = held - self._pins(instrument) if instrument in self.shop.racked else set()
+        if let_go and not isinstance(body, Unpinned):
+            said += f". Held no longer, since it is in the plan no more: {', '.join(sorted(let_go))}"
         self.tell(Changes(origin=origin, instruments=touched, selection=turned, message=said))
         return entry
+
+    def _pins(self, instrument: str) -> set[str]:
+        """The steps of an instrument that are held, by the names their stages have in the record."""
+        rack = self.shop.racked.get(instrument)
+        return set() if rack is None else {parts(step)[0] for step in rack.pins}
 
     def need_possible(self, body: Kind, instrument: str, at: datetime) -> None:
         """Raise InputError where such an entry would be refused; nothing is written."""

@@ -15,6 +15,7 @@ from ravden.app.looks_asked import Look, looks
 from ravden.app.session import ShopSession
 from ravden.app.shop_plan import NoDay, ShopPlanned, planned, snapshot
 from ravden.app.shop_problem import Clock, Steps, wall_of
+from ravden.core.method.slots import place_of
 from ravden.text import wait_words
 from ravden.text.plan_words import BETWEEN_LABEL
 
@@ -327,8 +328,9 @@ class _Told:
 
 def over_by(made: ShopPlanned, instrument: str, step: str, likely: datetime) -> str:
     """The wait an instrument ends with: likely over then, and nine times in ten by when."""
-    found, place = made.asked.outlooks[instrument], int(step.partition(".")[0])
-    label = found.method.stage[place].label
+    found = made.asked.outlooks[instrument]
+    place = place_of(found.method.stage, step)
+    label = "" if place is None else found.method.stage[place].label
     late_h = next((w.late_h for w in found.forward.windows if w.label == label), None)
     late = None
     if late_h is not None:

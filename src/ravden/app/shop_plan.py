@@ -18,9 +18,9 @@ from msgspec.structs import replace
 from ravden.app import booth_air
 from ravden.app.giving_way import giving_way
 from ravden.app.shop_problem import OFF_MIN, OFF_SHARE, Clock, Key, ShopAsked, Steps, problem_of, wall_of
+from ravden.core.method.slots import BY_PLACE, as_now
 from ravden.journal.crew import Kept, KeptStep
 from ravden.journal.entry import iso
-from ravden.journal.kinds.mishap import moved_step
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -168,12 +168,12 @@ def snapshot(
 
 
 def _kept_steps(shop: Shop, kept: Kept) -> Steps:
-    """The steps of a plan that is kept, by what they are called since repairs have come into the plan."""
+    """The steps of a plan that is kept; those written by their place are the ones that stood there then."""
     out: dict[tuple[str, str], KeptStep] = {}
     for (name, step), told in kept.steps.items():
-        rack, now = shop.racked.get(name), step
-        for at, moves in rack.renamed if rack is not None else ():
-            now = moved_step(now, moves.places) if at >= kept.since else now
+        rack = shop.racked.get(name)
+        old = rack is not None and BY_PLACE.fullmatch(step) is not None
+        now = as_now(rack.stages_at(kept.since), step) if rack is not None and old else step
         out[name, now] = told if now == step else replace(told, step=now)
     return out
 

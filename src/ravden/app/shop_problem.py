@@ -12,6 +12,7 @@ from msgspec.structs import replace
 
 from ravden.app.booth_air import bad_odds
 from ravden.core.errors import InputError
+from ravden.core.method.slots import DONE, MARK, parts
 from ravden.journal.crew import Crew, KeptStep, Pinned
 from ravden.journal.hours import ShopHours
 
@@ -242,17 +243,17 @@ def _before(asked: ShopAsked, problem: Problem, clock: Clock) -> Iterator[tuple[
 
     spots: dict[tuple[str, str], tuple[str, int, bool]] = {}
     for (instrument, name), kept in asked.standing.items():
-        place, _, nth = name.partition(".")
+        stage, nth = parts(name)
         for n, text in enumerate(kept.starts):
-            each = f"{place}.{int(nth) + n}" if len(kept.starts) > 1 and nth.isdigit() else name
+            each = f"{stage}{MARK}{int(nth) + n}" if len(kept.starts) > 1 and nth.isdigit() else name
             spots[instrument, each] = (kept.who, clock.minute(datetime.fromisoformat(text)), kept.cabinet)
     names = {p.name for p in problem.people}
     for j, job in enumerate(problem.jobs):
         for k, step in enumerate(job.steps):
-            place, _, nth = step.id.partition(".")
-            if nth == "done":
+            stage, nth = parts(step.id)
+            if nth == DONE:
                 continue  # no hands are booked for it: it is whenever its wait is over
-            mine = [f"{place}.{int(nth) + n}" for n in range(step.coats)] if step.sprayed else [step.id]
+            mine = [f"{stage}{MARK}{int(nth) + n}" for n in range(step.coats)] if step.sprayed else [step.id]
             found = [spots[job.id, name] for name in mine if (job.id, name) in spots]
             if len(found) != len(mine) or len({(who, day_of(at)) for who, at, _ in found}) != 1:
                 continue

@@ -13,6 +13,7 @@ from ravden.catalogue.reading import read_toml
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
 from ravden.core.fact import PLAIN, Fact
+from ravden.core.method.slots import need_own_ids
 from ravden.core.method.steps import Method, Stage, ZoneFinish
 
 MOST_LETTERS = 200_000
@@ -41,10 +42,28 @@ def read_method_file(text: str, file: str, catalogue: Catalogue) -> Method:
         if part.finish not in known:
             raise _at(text, file, f"zone[{i}].finish", f"unknown material {part.finish}; known: {', '.join(known)}")
     try:
+        need_own_ids(method.stage)
         check_stages(method.stage, catalogue)
     except InputError as error:
         raise _at(text, file, error.path, error.said) from None
     return method
+
+
+def with_ids(text: str, file: str, catalogue: Catalogue) -> str:
+    """The text of a method file, with an id at every step that has none, so that its steps stay what they are when
+    they are renamed. Raises InputError as reading it does."""
+    method = read_method_file(text, file, catalogue)
+    lines, at = [], -1
+    raw = read_toml(text, file)["stage"]
+    for line in text.splitlines():
+        lines.append(line)
+        if line.split("#", 1)[0].strip() == "[[stage]]":
+            at += 1
+            if at < len(raw) and not raw[at].get("id"):
+                lines.append(f"id = {_toml(method.stage[at].id)}")
+    told = "\n".join(lines) + "\n"
+    # A file written otherwise than ours is left as it is: its steps are known by their names.
+    return told if at + 1 == len(raw) and read_method(told, file) == method else text
 
 
 def check_stages(stages: Sequence[Stage], catalogue: Catalogue, zones: Set[str] | None = None) -> None:

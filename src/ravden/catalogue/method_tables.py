@@ -6,9 +6,12 @@ import functools
 from collections.abc import Iterator, Mapping
 from typing import Any
 
+from msgspec.structs import replace
+
 from ravden.catalogue.reading import convert, read_toml
 from ravden.catalogue.shipped_files import DATA
 from ravden.core.errors import need
+from ravden.core.method.slots import named
 from ravden.core.method.steps import Method, ZoneFinish
 
 
@@ -63,5 +66,6 @@ def whole_steps(raw: dict[str, Any], file: str) -> dict[str, Any]:
 
 
 def read_method(text: str, file: str) -> Method:
-    """A method file."""
-    return convert(whole_steps(read_toml(text, file), file), Method, file)
+    """A method file, its steps known by ids of their own: as it says, or by their names."""
+    found = convert(whole_steps(read_toml(text, file), file), Method, file)
+    return replace(found, stage=named(found.stage))

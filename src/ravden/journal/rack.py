@@ -11,19 +11,20 @@ from msgspec.structs import replace
 from ravden.catalogue.assemble import project, ways, zones
 from ravden.catalogue.tables import Catalogue
 from ravden.core.climate.series import Cabinet, in_cabinets
+from ravden.core.method.slots import named, parts
 from ravden.core.method.steps import Method, Stage
 from ravden.core.record import RATE_LN_SD, Act, Coat, Instrument, Project
 from ravden.core.stock.lots import Draw, Stock
 from ravden.journal.air import ShopAir, Span
 from ravden.journal.crew import Pinned
-from ravden.journal.mending import Mending, Moves
+from ravden.journal.mending import Mending
 
 
 class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     """An instrument, its hour zero, and what happened to it; its project is put together when asked for. away: when it
     was handed over, and not in the shop's air; pins: steps of its plan held by hand; weight, firm: of its promise;
-    mending: what is done about its defects, by their number; renamed: when repairs moved steps of its plan to other
-    places, and which where; stock: the cans its coats come from."""
+    mending: what is done about its defects, by their number; plans: those it had before, each with the zones that were
+    in another finish then, and until when; stock: the cans its coats come from."""
 
     zero: datetime
     added: datetime
@@ -42,7 +43,7 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
     weight: int = 1
     firm: bool = False
     mending: Mapping[int, Mending] = field(default_factory=dict)
-    renamed: tuple[tuple[datetime, Moves], ...] = ()
+    plans: tuple[tuple[datetime, tuple[Stage, ...], Mapping[str, str]], ...] = ()
     stock: Stock = field(default_factory=Stock)
 
     @property
@@ -76,6 +77,23 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
         also = dict.fromkeys(s.finish for s in self.plan if s.finish)
         bare = project(self.catalogue, self.instrument, self.acts, self.masked, self.finishes, self.rate_ln, also=also)
         return (*coat_draws(self.catalogue, bare, self.zero), *rubbed_draws(self.catalogue, bare, self.zero))
+
+    def planned_as(self, plan: tuple[Stage, ...], at: datetime) -> "OnRack":
+        """The same with other steps of its own from a moment on; what is held to a step that is not among them is let
+        go of."""
+        made = replace(self, plan=plan, plans=(*self.plans, (at, self.plan, self.finishes)))
+        if not self.pins:
+            return made
+        there = {s.id for s in named(made.own_method.stage)}
+        # Steps of zones in another finish are put beside its own: "oil-wax:Wipe on".
+        return replace(made, pins={s: p for s, p in self.pins.items() if (i := parts(s)[0]) in there or ":" in i})
+
+    def stages_at(self, moment: datetime) -> tuple[Stage, ...]:
+        """The steps it had at a moment."""
+        then = next((p for p in self.plans if p[0] > moment), None)
+        if then is None:
+            return self.method.stage
+        return replace(self, plan=then[1], finishes=then[2], plans=()).method.stage
 
     def acted(self, act: Act) -> "OnRack":
         """The same with something more done to it."""

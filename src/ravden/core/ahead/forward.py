@@ -19,6 +19,7 @@ from ravden.core.cure.film import History
 from ravden.core.cure.layered import NO_FILM_UM
 from ravden.core.cure.windows import Windows
 from ravden.core.film.ledger import Ledger
+from ravden.core.method.slots import slot, starts
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, left, progress
 from ravden.core.record import Air, Coat, Exposure, Material, Project, Sanding
 from ravden.core.rubout.aim import SANDED
@@ -74,6 +75,7 @@ class _Dated:
         now_h: float,
     ) -> None:  # fmt: skip
         self.project, self.method, self.film, self.hours, self.sands = project, method, film, hours, sands
+        self._starts = starts(method.stage)
         self.body, self.patches = film, Patches(project, film.ledger, now_h, ranges=film.ranges)
         self.change, self.now_h, self.t = change, now_h, now_h
         self.last: float | None = None
@@ -148,7 +150,7 @@ class _Dated:
         return began
 
     def _held(self, place: int, nth: int, what: str = "") -> tuple[float, float] | None:
-        return self.held.get(f"{place}.{nth}{what}")
+        return self.held.get(slot(self._starts[place], nth, what)) if self.held else None
 
     def _held_stints(self, place: int) -> Spans:
         """The pieces a job is cut to in the shop's plan; none where it does not have it, or has it too soon."""

@@ -53,7 +53,7 @@ def with_zones(
     for finish, zones in groups.items():
         where = " and ".join(names.get(z, z).lower() for z in zones)
         put += [
-            replace(s, finish=finish, zones=tuple(zones), label=f"{s.label}: {where}", id="")
+            replace(s, finish=finish, zones=tuple(zones), label=f"{s.label}: {where}", id=f"{finish}:{s.key}")
             for s in ways[finish].stage
             if s.kind == "coats" and not s.finish
         ]
@@ -61,7 +61,7 @@ def with_zones(
     if method.stage[-1].kind == "wait":
         stages[-1:-1] = [
             Stage(kind="wait", label=f"Cure to case: {' and '.join(names.get(z, z).lower() for z in zones)}",
-                  window=method.stage[-1].window, zones=tuple(zones), finish=finish)
+                  id=f"{finish}:case", window=method.stage[-1].window, zones=tuple(zones), finish=finish)
             for finish, zones in groups.items()
         ]  # fmt: skip
     return replace(method, stage=tuple(stages))

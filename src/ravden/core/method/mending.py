@@ -106,35 +106,6 @@ def rejoined(stages: Sequence[Stage], at: int) -> list[Stage]:
     return out
 
 
-def moved_places(before: Sequence[Stage], after: Sequence[Stage], done: Progress) -> dict[int, tuple[int, int]]:
-    """Where each step of a plan stands in the same plan with a repair put in or taken out, and how many of its coats
-    now stand before it, less than none where they are counted along again: what is held by the place of its step goes
-    along."""
-    out: dict[int, tuple[int, int]] = {}
-    at = rejoins = 0
-    for i, stage in enumerate(before):
-        split = i == done.index and stage.kind == "coats" and 0 < done.coats_in_stage < stage.count
-        laid = done.coats_in_stage if split else 0
-        wanted = replace(stage, count=stage.count - laid) if split else stage
-        there = next((n for n in range(at, len(after)) if _kept(after[n], wanted)), None)
-        if there is not None:
-            out[i], at, rejoins = (there, laid), there + 1, 0
-            continue
-        whole = next((n for n in range(at, len(after)) if _half_of(after[n], stage)), None)
-        if whole is not None:
-            out[i], at = (whole, -rejoins), whole
-            rejoins += stage.count
-    return out
-
-
-def _half_of(whole: Stage, stage: Stage) -> bool:
-    return stage.kind == "coats" and whole.count > stage.count and replace(whole, count=stage.count) == stage
-
-
-def _kept(there: Stage, wanted: Stage) -> bool:
-    return there == wanted or (there.mends == wanted.mends != 0 and there.id == wanted.id)
-
-
 NUMBERED = re.compile(r"mend-(\d+)-")
 
 

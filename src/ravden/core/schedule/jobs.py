@@ -15,6 +15,7 @@ from msgspec.structs import replace
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import SCUFF_H, Bond, PlannedStep
 from ravden.core.calendar.hours import Spans, WorkHours
+from ravden.core.method.slots import DONE, slot, starts
 from ravden.core.method.steps import Stage, left
 from ravden.core.schedule.problem import DAY, GRID, Job, Scuff, Step
 
@@ -100,6 +101,7 @@ class _Walk:
 
     def __init__(self, found: Outlook, wall: Wall, stretch_min: int) -> None:
         self._found, self._wall, self._stretch = found, wall, stretch_min
+        self._starts = starts(found.method.stage)
         self._dated: Mapping[int, PlannedStep] = {s.index: s for s in found.forward.steps}
         self._lit = {s.index for s in found.forward.between if s.kind == "light"}
         self._late = {w.label: w.late_h for w in found.forward.windows}
@@ -140,7 +142,7 @@ class _Walk:
             # around that, so that it is planned no later than likely.
             self._opens_h = self._opens_h if self._likely_h is None else self._likely_h
             place = max(self._dated)
-            self._add(What(place=place, kind="case"), f"{place}.done", Step(id="", hands_min=GRID))
+            self._add(What(place=place, kind="case"), slot(self._starts[place], DONE), Step(id="", hands_min=GRID))
         self._gather()
 
     def dried(self) -> list[Step]:
@@ -202,7 +204,7 @@ class _Walk:
         parts = [(each, False) for each in self._pieces(whole)] + [(each, True) for each in self._pieces(wheel)]
         for nth, (each, arbor) in enumerate(parts, 1):
             what = What(place=place, kind="wheel" if arbor else "hands", nth=nth, of=len(parts))
-            self._add(what, f"{place}.{nth}", Step(id="", hands_min=each, arbor=arbor))
+            self._add(what, slot(self._starts[place], nth), Step(id="", hands_min=each, arbor=arbor))
             self._opens_h = self._end_h = dated.to_h
 
     def _pieces(self, whole: int) -> list[int]:
@@ -276,7 +278,7 @@ class _Walk:
     def _session(self, what: What, stage: Stage, bond: Bond | None, many: int, flash_h: float) -> None:
         """Coats of one go, so long apart; many: of a gun, 0: one by hand. A scuff of its own comes before it where its
         window is over before it may begin."""
-        name = f"{what.place}.{what.nth}"
+        name = slot(self._starts[what.place], what.nth)
         good = None
         if bond is not None:
             self._opens_h = max(self._opens_h, bond.next_h or 0.0)
@@ -304,7 +306,9 @@ class _Walk:
         light = mine[nth - 1]
         self._opens_h = light.from_h
         hands = max(_up(60.0 * light.hands_h), GRID)
-        self._add(What(place=place, kind="light"), f"{place}.{done + nth}l", Step(id="", hands_min=hands))
+        self._add(
+            What(place=place, kind="light"), slot(self._starts[place], done + nth, "l"), Step(id="", hands_min=hands)
+        )
         self._end_h = self._opens_h = light.to_h
 
     def _sprayed(self, stage: Stage) -> bool:
@@ -356,7 +360,13 @@ class _Walk:
         track = self._tracks.get(stage.finish)
         if stage.kind == "wait":
             gap_h = dated.to_h - (self._found.now_h if track is None else dated.from_h)
-            self._put_beside(What(place=place, kind="case"), f"{place}.done", Step(id="", hands_min=GRID), track, gap_h)
+            self._put_beside(
+                What(place=place, kind="case"),
+                slot(self._starts[place], DONE),
+                Step(id="", hands_min=GRID),
+                track,
+                gap_h,
+            )
             return
         begun = any(n and finish == stage.finish for finish, n in self._found.progress.zone_coats)
         coat, low = max(_up(60.0 * stage.hands_h), GRID), _up(60.0 * stage.between_h)
@@ -373,7 +383,7 @@ class _Walk:
             else:
                 step = Step(id="", hands_min=coat)
             what = What(place=place, kind="coats" if step.sprayed else "hands", nth=nth + 1, of=total)
-            track = self._put_beside(what, f"{place}.{nth + 1}", step, after, gap_h)
+            track = self._put_beside(what, slot(self._starts[place], nth + 1), step, after, gap_h)
             self._tracks[stage.finish] = track
 
     def _put_beside(self, what: What, name: str, step: Step, after: int | None, gap_h: float) -> int:

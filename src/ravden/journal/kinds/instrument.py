@@ -7,6 +7,7 @@ from datetime import datetime
 
 from ravden.catalogue.method_files import check_stages
 from ravden.core.errors import InputError, need
+from ravden.core.method.slots import named
 from ravden.core.method.steps import Stage
 from ravden.core.record import Instrument, Measures
 from ravden.journal.kinds.kind import Kind
@@ -45,7 +46,7 @@ class InstrumentAdded(Kind, frozen=True, tag="instrument"):
 
     def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:
         made = OnRack(
-            zero=at, added=at, instrument=self.record(at), acts=(), plan=self.plan, catalogue=shop.catalogue,
+            zero=at, added=at, instrument=self.record(at), acts=(), plan=named(self.plan), catalogue=shop.catalogue,
             finishes=shop.catalogue.parts_meant(self.method),
         )  # fmt: skip
         return shop.with_rack(shop.around(made))

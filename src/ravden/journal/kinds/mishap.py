@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from datetime import datetime
 from typing import ClassVar
 
 from msgspec.structs import force_setattr, replace
 
 from ravden.core.errors import InputError, need
-from ravden.core.method.mending import moved_places, put_in, rejoined, stage_renumbered
+from ravden.core.method.mending import put_in, rejoined, stage_renumbered
 from ravden.core.method.steps import Stage, as_told, progress
 from ravden.core.record import Mishap
 from ravden.journal.kinds.kind import Acted, OfInstrument
 from ravden.journal.kinds.reading import NO_COLOUR
-from ravden.journal.mending import OUTCOMES, Mending, Moves
+from ravden.journal.mending import OUTCOMES, Mending
 from ravden.journal.rack import OnRack
 
 MOST_STEPS = 60
@@ -176,27 +175,8 @@ def replanned(rack: OnRack, defect: int, now: Mending, at_h: float) -> OnRack:
         if left:
             at = progress(replace(method, stage=tuple(stages)), rack.acts, at_h, body)
             stages = list(put_in(stages, at, left, later=one.later))
-    made = replace(rack, plan=tuple(stages), mending=mending)
-
-    moves = Moves(
-        lambda: moved_places(rack.method.stage, made.method.stage, progress(rack.method, rack.acts, at_h, body))
-    )
-    return replace(
-        made, pins={moved_step(step, moves.places): pin for step, pin in rack.pins.items()},
-        renamed=(*rack.renamed, (rack.moment(at_h), moves)),
-    )  # fmt: skip
+    return replace(rack.planned_as(tuple(stages), rack.moment(at_h)), mending=mending)
 
 
 def _shared(step: Stage, worked: dict[tuple[str, str], Stage]) -> bool:
     return not step.spot and (step.op, step.patch) in worked
-
-
-def moved_step(step: str, moved: Mapping[int, tuple[int, int]]) -> str:
-    """The name of a step of the shop's plan once its place in the method is another."""
-    place, _, rest = step.partition(".")
-    if int(place) not in moved:
-        return step
-    to, laid = moved[int(place)]
-    number = rest.rstrip("sl")
-    nth = f"{max(int(number) - laid, 1)}{rest[len(number) :]}" if number.isdecimal() else rest
-    return f"{to}.{nth}"

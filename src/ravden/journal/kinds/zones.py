@@ -25,4 +25,4 @@ class ZonesSet(OfInstrument, frozen=True, tag="zones"):
             rack.catalogue.material(finish)
 
     def onto_rack(self, rack: OnRack, at: datetime, entry: int) -> OnRack:
-        return replace(rack, masked=self.masked, finishes=self.finishes)
+        return replace(rack.planned_as(rack.plan, at), masked=self.masked, finishes=self.finishes)

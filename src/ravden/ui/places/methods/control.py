@@ -10,7 +10,7 @@ from PyQt6.QtCore import QThreadPool, pyqtSignal
 
 from ravden.app import by_plan
 from ravden.app.session import ShopSession
-from ravden.catalogue.method_files import MOST_LETTERS, write_method
+from ravden.catalogue.method_files import MOST_LETTERS, with_ids, write_method
 from ravden.core.errors import InputError
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.price import PriceSet
@@ -247,5 +247,6 @@ class MethodsControl(Place):
             raise InputError(str(path), f"cannot be read: {error.strerror}") from None
         except UnicodeDecodeError:
             raise InputError(path.name, "is not text in UTF-8") from None
+        text = with_ids(text, path.name, self.session.catalogue)
         self.session.log(MethodKept(text=text, name=path.name), origin="methods")
         return f"Method from {path.name}"
