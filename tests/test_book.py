@@ -21,7 +21,7 @@ from ravden.journal.kinds.handed_over import BackOnRack, HandedOver
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.kinds.session import SessionBegun
-from ravden.journal.on_disk import MIGRATIONS
+from ravden.journal.on_disk import MIGRATIONS, VERSION
 from ravden.journal.shelves import LATE, shelves
 from ravden.journal.store import Journal, Row
 from tests.in_folder import InFolder, OnShop
@@ -206,9 +206,11 @@ class OldFile(InFolder):
         self.path = self.folder / "old.ravden"
         ferrow_lane.build(self.path, NOW, THREE)
         with sqlite3.connect(self.path) as db:
-            for name in ("entry_kind", "entry_instrument", "entry_corrects"):
+            for name in ("entry_kind", "entry_instrument", "entry_corrects", "entry_act"):
                 db.execute(f"DROP INDEX {name}")
             db.execute("ALTER TABLE entry DROP COLUMN kind")
+            db.execute("ALTER TABLE entry DROP COLUMN act")
+            db.execute("DROP TABLE act")
             db.execute("DROP TABLE person")
             db.execute("DROP TABLE lesson")
             db.execute("PRAGMA user_version = 1")
@@ -238,7 +240,7 @@ class Upgrade(OldFile):
         Journal.open(self.path).close()
         again = Journal.open(self.path.with_name("old.ravden.v1"))
         self.addCleanup(again.close)
-        self.assertEqual(again.names("PRAGMA user_version", ()), [2])
+        self.assertEqual(again.names("PRAGMA user_version", ()), [VERSION])
 
 
 KILLED = """
@@ -255,7 +257,7 @@ def watched(*args, **more):
 sqlite3.connect = watched
 at = int(sys.argv[2])
 steps = on_disk.MIGRATIONS[1]
-on_disk.MIGRATIONS = (on_disk.MIGRATIONS[0], (*steps[:at], "SELECT die()", *steps[at:]))
+on_disk.MIGRATIONS = (on_disk.MIGRATIONS[0], (*steps[:at], "SELECT die()", *steps[at:]), *on_disk.MIGRATIONS[2:])
 store.Journal.open(Path(sys.argv[1]))
 """
 
@@ -272,7 +274,7 @@ class CutOff(OldFile):
                 self.assertEqual(db.execute("PRAGMA user_version").fetchone()[0], 1)
                 db.close()
                 journal = Journal.open(self.path)
-                self.assertEqual(journal.names("PRAGMA user_version", ()), [2])
+                self.assertEqual(journal.names("PRAGMA user_version", ()), [VERSION])
                 self.assertEqual(fold(journal.entries(), shipped()).racked.keys(), set(THREE))
                 journal.close()
                 for left in self.folder.glob("old.ravden-*"):

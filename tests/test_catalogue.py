@@ -30,7 +30,7 @@ class Shipped(unittest.TestCase):
             self.assertIn(method.material, found.materials)
             self.assertTrue(method.why and method.basis)
         for kind in found.kinds.values():
-            self.assertTrue(kind.family in found.shapes or kind.family in ("waisted", "bowed", "box", "shell"))
+            self.assertTrue(kind.family in found.shapes or kind.family in ("waisted", "bowed", "box", "shell", "neck"))
         for name in tables.DEFAULT_DRAWER:
             self.assertIn(name, {a.id for a in found.abrasives})
         for material in found.materials.values():

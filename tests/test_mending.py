@@ -135,11 +135,13 @@ class Mending(InFolder):
         worked = self.work(number, "heron")
         self.choose(number, next(i for i, w in enumerate(worked.repairs.ways) if w.steps and not w.work.later), "heron")
         put = self.session.shop.racked["heron"]
-        self.assertNotIn(pin, put.pins)
+        half = put.method.stage[place_of(put.method.stage, "Build#8")]
+        self.assertEqual(list(put.pins), ["Build#8"])
+        self.assertEqual((half.label, half.count), ("Build", rack.method.stage[done.index].count - done.coats_in_stage))
         self.assertEqual(self.work(number, "heron").before.ready, ready)
         repairing.leave(self.session, "heron", number)
         self.assertEqual(self.plan("heron"), before)
-        self.assertEqual(list(self.session.shop.racked["heron"].pins), [pin])
+        self.assertEqual(list(self.session.shop.racked["heron"].pins), ["Build#8"])
 
     def test_still_there_opens_it_again_and_lived_with_closes_it(self):
         number = self.note("blush", "heron")

@@ -66,7 +66,7 @@ class Held(unittest.TestCase):
         left = left_of(found, wall)
         first = left.job.steps[0]
         at = wall.hour(2 * 1440 + 600)
-        held = {f"4.{left.what[0].nth + n}": (at + 2.5 * n, at + 2.5 * n + 0.4) for n in range(first.coats)}
+        held = {f"Build#{left.what[0].nth + n}": (at + 2.5 * n, at + 2.5 * n + 0.4) for n in range(first.coats)}
         coats = next(s for s in redated(found, held).forward.steps if s.hands)
         self.assertAlmostEqual(coats.from_h, at)
         self.assertLess(coats.free_h, at - 12)

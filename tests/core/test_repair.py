@@ -12,7 +12,7 @@ from ravden.core.errors import InputError
 from ravden.core.film.filter import Priors
 from ravden.core.film.layers import witness_odds
 from ravden.core.method.mending import put_in
-from ravden.core.method.slots import as_now, place_of, slot, starts
+from ravden.core.method.slots import as_now, named, place_of, slot, starts
 from ravden.core.method.steps import Stage, progress
 from ravden.core.record import MISHAPS, Coat, Mishap, Sanding, StepDone
 from ravden.core.repair import sizing
@@ -220,10 +220,10 @@ class WhatCannotBe(unittest.TestCase):
 
 
 COATS = Stage(kind="coats", label="Build", count=6, per_session=3, between_h=1.0, hours=0.3)
-PLAN = (
+PLAN = named((
     COATS, Stage(kind="wait", label="Cure", window="level"), Stage(kind="level", label="Level"),
     Stage(kind="wait", label="Cure to buff", window="buff"), Stage(kind="rub-out", label="Rub out"),
-)  # fmt: skip
+))  # fmt: skip
 LOCAL = Stage(
     kind="coats", label="Local", count=3, per_session=3, between_h=1.0, mends=7, patch="top", spot=True, op="local",
     id="mend-7-0-local",

@@ -16,6 +16,7 @@ from ravden.core.schedule.squeeze import squeeze
 from ravden.core.schedule.wire import SearchTold, problem_in, sent, squeezed_told, taken
 from ravden.journal.kinds.crew import DayOff, DaysStruck, PersonSet
 from ravden.journal.kinds.pin import PinSet
+from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.plan_kept import PlanKept
 from ravden.journal.kinds.promise import PromiseSet
 from tests.ui.support import NoSearch, WindowTest, settle, wait_until
@@ -330,8 +331,14 @@ class Asked(DaysTest):
 
 class Pinned(DaysTest):
     def test_a_pin_of_a_step_that_is_no_more_does_nothing(self):
-        self.session.log(PinSet(step="99.1", day="2026-05-09"), instrument="heron")
+        rack = self.session.shop.racked["heron"]
+        self.session.log(PinSet(step="Level sand#1", day="2026-05-29"), instrument="heron")
         settle(self.window)
+        without = tuple(s for s in rack.method.stage if s.id != "Level sand")
+        self.session.log(PlanSet(method=rack.instrument.method, stage=without), instrument="heron")
+        settle(self.window)
+        self.assertIn("Held no longer, since it is in the plan no more: Level sand", self.window.notice.text.text())
+        self.assertEqual(self.session.shop.racked["heron"].pins, {})
         self.assertEqual(self.days().made.loose_pins, ())
         self.assertNotIn("pin", self.shown.told.text().lower().split("follows")[0].replace("opinion", ""))
         self.log(PlanKept())
@@ -368,20 +375,20 @@ class Dragged(WindowTest):
 
     def test_it_is_pinned_on_the_day_it_is_dropped_on_and_taken_back(self):
         before = self.lanes.grab().toImage()
-        _, block = self.block("4.8")
-        grabbed = self.drag("4.8", 3)
+        _, block = self.block("Build#8")
+        grabbed = self.drag("Build#8", 3)
         self.assertNotEqual(grabbed, before)  # the days it may go to are lit
-        pin = self.session.shop.racked["heron"].pins["4.8"]
+        pin = self.session.shop.racked["heron"].pins["Build#8"]
         self.assertEqual(pin.day, block.at.date() + timedelta(days=3))
-        _, moved = self.block("4.8")
+        _, moved = self.block("Build#8")
         self.assertEqual(moved.at.date(), pin.day)
         self.assertTrue(moved.pinned)
         self.session.undo("test")
         settle(self.window)
-        self.assertEqual(self.block("4.8")[1].at, block.at)
+        self.assertEqual(self.block("Build#8")[1].at, block.at)
 
     def test_a_day_before_its_film_is_ready_says_its_rule(self):
-        self.drag("6.1", -9)
+        self.drag("Level sand#1", -9)
         self.assertIn("is not ready by then", self.window.notice.text.text())
         self.assertEqual(self.session.shop.racked["heron"].pins, {})
 
@@ -389,11 +396,11 @@ class Dragged(WindowTest):
         first = self.session.now.date() + timedelta(days=2)
         self.session.log(DayOff(first=first.isoformat(), last=(first + timedelta(days=2)).isoformat()))
         settle(self.window)
-        self.drag("4.8", 3)
+        self.drag("Build#8", 3)
         self.assertIn("nobody is there", self.window.notice.text.text().lower())
 
     def test_a_click_on_a_block_only_chooses_its_lane(self):
-        lane, block = self.block("4.8")
+        lane, block = self.block("Build#8")
         y = self.lanes.span_of(lane.id)[0] + self.lanes.lane_h - 48 + 14
         QTest.mouseClick(self.lanes, Qt.MouseButton.LeftButton, pos=QPoint(round(self.lanes.x_of(block.at)) + 4, y))
         self.assertEqual(self.session.selected, "heron")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+import re
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING
@@ -196,6 +197,7 @@ def calendars(days: ShopDays, now: datetime) -> dict[str, bytes]:
         if doing.kind == "case":
             continue
         what = f"{doing.step.removesuffix('s')}s" if doing.kind == "scuff" else doing.step
+        what = re.sub(r"[^A-Za-z0-9]+", "-", what)  # a step may be called anything, an event may not
         uid = f"{doing.instrument}-{what or f'gun-{doing.at:%Y%m%d%H%M}'}"
         mine = events.setdefault(doing.who, {})
         was = mine.get(uid)

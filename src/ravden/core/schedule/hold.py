@@ -8,6 +8,7 @@ from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import Held
 from ravden.core.ahead.warm import RH
 from ravden.core.climate.series import Cabinet
+from ravden.core.method.slots import MARK, parts
 from ravden.core.schedule.jobs import Left, Wall
 from ravden.core.schedule.problem import Placed, end_of
 
@@ -28,7 +29,8 @@ def held_of(left: Left, placed: tuple[Placed, ...], wall: Wall) -> Held:
             continue  # it is whenever its wait is over
         for nth, minute in enumerate(at.starts_min):
             if step.sprayed:
-                put(f"{what.place}.{what.nth + nth}", minute, step.coat_min)
+                stage, number = parts(step.id)
+                put(f"{stage}{MARK}{int(number) + nth}", minute, step.coat_min)
             else:
                 put(step.id, minute, step.hands_min)
         if at.scuff_min is not None and step.scuff is not None:
