@@ -40,7 +40,7 @@ def others(session, clock, folder, *, whole=True):
     """What the same shop shows, told in other ways."""
     with mock.patch.dict(os.environ, RAVDEN_FRESH="1"):
         yield "memories off", shown(session, whole=whole)
-    for way, told in (("reopened", contextlib.nullcontext()), ("folded whole", all_of_it())):
+    for way, told in (("reopened", contextlib.nullcontext()), ("little read", few()), ("folded whole", all_of_it())):
         with told:
             again = ShopSession(shipped(), clock)
             again.open(copied(session, folder))
@@ -48,6 +48,11 @@ def others(session, clock, folder, *, whole=True):
             yield way, shown(again, whole=whole)
             again.close()
         shutil.rmtree(folder)
+
+
+def few():
+    """A patch under which little is read for its newness alone, as in a file of years."""
+    return mock.patch.multiple("ravden.journal.shelves", LATE=12, LATE_SESSIONS=2, LATE_PLANS=1)
 
 
 def all_of_it():

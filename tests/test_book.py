@@ -211,6 +211,7 @@ class OldFile(InFolder):
             db.execute("ALTER TABLE entry DROP COLUMN kind")
             db.execute("ALTER TABLE entry DROP COLUMN act")
             db.execute("DROP TABLE act")
+            db.execute("DROP TABLE shop")
             db.execute("DROP TABLE person")
             db.execute("DROP TABLE lesson")
             db.execute("PRAGMA user_version = 1")

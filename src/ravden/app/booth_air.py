@@ -34,7 +34,7 @@ def bad_air(shop: Shop, now: datetime) -> dict[str, Stretches]:
             if temp_C >= coldest and rh <= dampest:
                 continue
             ends = rows[n + 1][0] if n + 1 < len(rows) else at + timedelta(hours=LAST_H)
-            a, b = ((m - midnight).total_seconds() / 3600.0 for m in (at, ends))
+            a, b = (_on_the_wall(shop, m, now.date()) for m in (at, ends))
             if spans and a <= spans[-1][1]:
                 spans[-1] = (spans[-1][0], b)
             else:
@@ -42,6 +42,12 @@ def bad_air(shop: Shop, now: datetime) -> dict[str, Stretches]:
         if spans or struck:
             out[name] = tuple(sorted([*spans, *struck]))
     return out
+
+
+def _on_the_wall(shop: Shop, moment: datetime, today: date) -> float:
+    """Hours from the midnight of a day by the clock on the wall, which a night in spring puts on by one."""
+    there = shop.hours.local(moment)
+    return (there.date() - today).days * 24.0 + there.hour + there.minute / 60.0 + there.second / 3600.0
 
 
 def of_late(shop: Shop, now: datetime) -> tuple[AirRow, ...]:

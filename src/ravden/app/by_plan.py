@@ -15,28 +15,34 @@ from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.step import StepLogged
 
 if TYPE_CHECKING:
+    from datetime import datetime
+
     from ravden.core.method.steps import Stage
     from ravden.journal.entry import Entry
     from ravden.journal.rack import OnRack
 
 
-def log_next_step(session: ShopSession, origin: str = "", *, skipped: bool = False) -> Entry:
-    """The next step of the method done, or skipped, where it is work by hand. Raises InputError where it is not."""
+def log_next_step(
+    session: ShopSession, origin: str = "", *, skipped: bool = False, at: datetime | None = None
+) -> Entry:
+    """The next step of the method done, or skipped, where it is work by hand; at: when, None: now. Raises InputError
+    where it is not."""
     from ravden.core.method.steps import WORK_KINDS, progress
 
     rack = _rack(session)
     method = rack.method
-    at = progress(method, rack.acts, rack.hours(session.now), rack.project.body).index
-    if at >= len(method.stage):
+    next_up = progress(method, rack.acts, rack.hours(session.now), rack.project.body).index
+    if next_up >= len(method.stage):
         raise InputError("", "all steps are done")
-    stage = method.stage[at]
+    stage = method.stage[next_up]
     own = None if skipped else next_mend(rack, session.now)
     if own is not None and not isinstance(own, CoatLogged):
-        return session.log(own, instrument=session.selected, origin=origin)
+        return session.log(own, instrument=session.selected, at=at, origin=origin)
     if stage.kind not in (*WORK_KINDS, "scuff") or (stage.kind == "scuff" and not skipped):
         how = {"coats": "log the coat (C)", "wait": "it waits for the film"}.get(stage.kind, "log the sanding (S)")
         raise InputError("", f"next is {stage.label}: {how}")
-    entry = session.log(StepLogged(step=stage.key, skipped=skipped), instrument=session.selected, origin=origin)
+    body = StepLogged(step=stage.key, skipped=skipped)
+    entry = session.log(body, instrument=session.selected, at=at, origin=origin)
     if skipped and stage.wrong:
         session.tell(Changes(origin=origin, message=f"Skipped: {stage.label}. {stage.wrong}"))
     return entry

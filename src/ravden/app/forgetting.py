@@ -23,7 +23,12 @@ def forget_person(session: ShopSession, number: int, origin: str = "") -> str:
     session.people = session.journal.people()
     session.tell(Changes(origin=origin, appearance=True))
     # What was typed into a note stays in the record.
-    noted = int(session.journal.rows("SELECT count(*) FROM entry WHERE instr(body, ?)", (name,))[0][0])
+    whole = "CASE WHEN json_valid(body) THEN body ELSE json_quote(body) END"
+    texts = session.journal.rows(
+        f"SELECT count(DISTINCT entry.id) FROM entry, json_tree({whole}) AS said "
+        "WHERE said.type = 'text' AND instr(said.value, ?)", (name,),
+    )  # fmt: skip
+    noted = int(texts[0][0])
     told = "forgotten, in this file and its copies"
     if noted:
         told += f"; {words.plural(noted, 'note')} in the journal still {'say' if noted > 1 else 'says'} the name"

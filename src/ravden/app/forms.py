@@ -205,6 +205,16 @@ def usual(typed: Mapping[str, str], units: Units) -> AirUsual:
     return AirUsual(temp_C=tuple(p[0] for p in pairs), rh=tuple(p[1] for p in pairs))
 
 
+def usual_kept(typed: Mapping[str, str], units: Units, before: tuple[tuple[float, float], ...]) -> AirUsual | None:
+    """The twelve months as typed over those of before: one that was left as it was shown is what it was, to the digit;
+    None: all were."""
+    shown = {f.name: f.value for f in usual_fields(units, before)}
+    if before and all(typed[m] == shown[m] for m in MONTHS):
+        return None
+    kept = [before[i] if before and typed[m] == shown[m] else _pair(typed[m], m, units) for i, m in enumerate(MONTHS)]
+    return AirUsual(temp_C=tuple(p[0] for p in kept), rh=tuple(p[1] for p in kept))
+
+
 def forecast(typed: Mapping[str, str], units: Units) -> AirSeries:
     """The days as typed: each holds for a day from now on."""
     pairs = []

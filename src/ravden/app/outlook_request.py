@@ -221,8 +221,10 @@ def request(
             earlier.append((b.added, i, (b.rack, memories.setdefault(i, {}))))
     mine = (rack.added, instrument_id)
     before = sorted((e for e in earlier if e[:2] < mine and rule.counts(e[0])), key=lambda e: e[:2])
+    # Frozen from a day on: what was begun before is as it was.
+    holds = rule.frozen_at is None or rack.added >= rule.frozen_at
     return OutlookRequest(
         rack=rack, method=rack.method, drawer=drawer, now=now.astimezone(UTC), local=local, zone=zone, open=shop.hours,
-        teaching=teaching(shop, drawer, now, kept, seen, told or {}), gun=rule.frozen,
+        teaching=teaching(shop, drawer, now, kept, seen, told or {}), gun=rule.frozen if holds else None,
         memory=memories.setdefault(instrument_id, {}), earlier=tuple(e[2] for e in before), advise=advise,
     )  # fmt: skip

@@ -83,7 +83,7 @@ def done_already(session: ShopSession, doing: Doing) -> Entry:
         return session.log(
             CoatLogged(dry_um=usual_coat_um(rack, at)), instrument=doing.instrument, at=at, origin=ORIGIN
         )
-    return log_next_step(session, ORIGIN)
+    return log_next_step(session, ORIGIN, at=at)
 
 
 def keep(session: ShopSession, found: ShopPlanned, plan: Plan | None = None, offer: str = "") -> Entry:

@@ -93,6 +93,8 @@ class Asked(Struct, frozen=True, kw_only=True):
         book = {i: b for i, b in self.shop.book.items() if i != rack.instrument.id}
         there = replace(shop, racked=others, book=book, hours=self.shop.hours, air=air)
         there = there.with_rack(replace(there.around(rack), air=air))
+        # An instrument that was handed over since had taught by then what its record said, which was not read.
+        by_then = {i: one for i, one in self.lessons.items() if i not in book or book[i].handed <= at}
         return request(
             there,
             rack.instrument.id,
@@ -100,7 +102,7 @@ class Asked(Struct, frozen=True, kw_only=True):
             at,
             self.local,
             {},
-            lessons=self.lessons,
+            lessons=by_then,
             seen=self.seen,
             told=self.told,
         )

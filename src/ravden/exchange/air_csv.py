@@ -22,7 +22,13 @@ STAMP = re.compile(
     re.IGNORECASE,
 )
 CENTURY = 70  # a year of two digits from here on is of the last one
-NOT_THE_AIR = r"dew|taupunkt|ros[ée]e|roc[ií]o|rugiada|wet.?bulb|feucht.?kugel|feels|heat.?ind|wind.?chill|abs"
+# The unit says so, and not a word that ends in f.
+FAHRENHEIT = r"°\s*f\b|\(\s*f\s*\)|\[\s*f\s*\]|\bdeg\s*f\b|fahrenheit|^f$|[_ ]f$"
+NOT_THE_MEAN = r"max|min|high|low|peak"
+NOT_THE_AIR = (
+    r"batt|akku|volt|signal|rssi|snr|"
+    r"dew|taupunkt|ros[ée]e|roc[ií]o|rugiada|wet.?bulb|feucht.?kugel|feels|heat.?ind|wind.?chill|abs"
+)
 EARLIEST = 1950  # a logger whose clock was never set begins in 1904, 1970 or 2000
 HOPELESS = 1000  # rows at the start of which none can be read: this is something else
 
@@ -100,7 +106,7 @@ def _layout(table: Sequence[tuple[int, list[str]]], file: str) -> tuple[int, _La
     """Where the headings are, and which column is what; loggers put notes above them."""
     for start, (_, row) in enumerate(table[:30]):
         names = [cell.strip().lower() for cell in row]
-        temp = _find(names, r"temp|°\s*[cf]\b|celsius|fahrenheit|^[cf]$|^t$", but=NOT_THE_AIR)
+        temp = _mean_first(names, r"temp|°\s*[cf]\b|celsius|fahrenheit|^[cf]$|^t$")
         when = _find(names, r"date|time|stamp|zeit|datum|^at$")
         if temp is None or when is None or any(re.fullmatch(r"-?\d+([.,]\d+)?", n) for n in names):
             continue
@@ -108,13 +114,20 @@ def _layout(table: Sequence[tuple[int, list[str]]], file: str) -> tuple[int, _La
         date_only = re.search(r"date|datum", names[when]) and not re.search(r"time|stamp", names[when])
         return start + 1, _Layout(
             date=when, time=apart if date_only else None, temp=temp,
-            rh=_find(names, r"hum|rh|%|feuchte", but=NOT_THE_AIR),
-            fahrenheit=bool(re.search(r"°?\s*f\b|fahrenheit", names[temp])), header=True,
+            rh=_mean_first(names, r"hum|\brh\b|feuchte") if _mean_first(names, r"hum|\brh\b|feuchte") is not None
+            else _find(names, r"%", but=NOT_THE_AIR),
+            fahrenheit=bool(re.search(FAHRENHEIT, names[temp])), header=True,
         )  # fmt: skip
     width = len(table[0][1])
     if width < 2:
         raise InputError(file, "needs columns for the time and the temperature")
     return 0, _Layout(date=0, time=None, temp=1, rh=2 if width > 2 else None, fahrenheit=False, header=False)
+
+
+def _mean_first(names: Sequence[str], pattern: str) -> int | None:
+    """The column of a reading: the mean of an hour and no end of it, where there are both."""
+    found = _find(names, pattern, but=f"{NOT_THE_AIR}|{NOT_THE_MEAN}")
+    return found if found is not None else _find(names, pattern, but=NOT_THE_AIR)
 
 
 def _find(names: Sequence[str], pattern: str, but: str = "$^") -> int | None:

@@ -41,10 +41,11 @@ class ShopAir(Struct, frozen=True, kw_only=True, dict=True):
         return max((at for at, *_ in self.told), default=None)
 
     def with_rows(self, rows: Iterable[AirRow]) -> "ShopAir":
-        """The same with more readings."""
-        more = sorted(rows)
-        if self.told and more and more[0] < self.told[-1]:
-            return replace(self, told=tuple(sorted((*self.told, *more))))
+        """The same with more readings, written later: what they tell of a minute told already takes its place."""
+        more = [row for _, row in sorted({row[0]: row for row in rows}.items())]
+        if self.told and more and more[0][0] <= self.told[-1][0]:
+            both = {row[0]: row for row in (*self.told, *more)}
+            return replace(self, told=tuple(row for _, row in sorted(both.items())))
         out = replace(self, told=(*self.told, *more))
         with FELT:
             before = list(self._felt.items())

@@ -60,12 +60,14 @@ def go_back(copy: Path, path: Path) -> Path:
     partial = path.with_name(f".{path.name}.going-back")
     try:
         shutil.copyfile(copy, partial)
+        sync(partial)
         _same(path, kept)
         # What says more than the file now would keep it from being copied: it goes with what it is a copy of.
         for i in range(GENERATIONS):
             if backup_path(path, i).exists():
                 backup_path(path, i).replace(backup_path(kept, i))
         partial.replace(path)
+        sync(path.parent)
     except OSError as error:
         partial.unlink(missing_ok=True)
         raise InputError(str(path), f"cannot be put back: {error.strerror}") from None
@@ -101,6 +103,8 @@ def back_up(db: sqlite3.Connection, path: Path) -> None:
     earlier day moves on one place."""
     last, partial = backup_path(path), backup_path(path).with_suffix(".partial")
     try:
+        if last.exists() and not _of_one_shop(db, last):
+            _put_by(path)  # another file has this name now: the copies are of the one before
         if db.execute("SELECT count(*) FROM entry").fetchone()[0] < _entries(last):
             return
         partial.unlink(missing_ok=True)
@@ -114,6 +118,39 @@ def back_up(db: sqlite3.Connection, path: Path) -> None:
         partial.replace(last)
     except (sqlite3.Error, OSError):
         partial.unlink(missing_ok=True)
+
+
+def sync(path: Path) -> None:
+    """Have a file, or the names in a folder, on the disk itself."""
+    handle = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
+
+
+def _of_one_shop(db: sqlite3.Connection, copy: Path) -> bool:
+    """Whether a copy is of this shop: by the id both have, or else by the entry they begin with."""
+    first = "SELECT at, body FROM entry ORDER BY id LIMIT 1"
+    try:
+        with _read(copy) as other:
+            for asked in ("SELECT id FROM shop", first):
+                with contextlib.suppress(sqlite3.OperationalError):  # of before shops had ids
+                    there = other.execute(asked).fetchone()
+                    return there is None or there == db.execute(asked).fetchone()
+    except (*UNREADABLE, OSError):
+        pass
+    return True  # what cannot be read is nothing to keep
+
+
+def _put_by(path: Path) -> None:
+    """The copies beside a file under other names: they are of another shop."""
+    stem = f"{path.stem}-other-{datetime.now(UTC):%Y-%m-%d}"
+    names = (path.with_name(f"{stem}{'' if n == 1 else f'-{n}'}{path.suffix}") for n in range(1, 100))
+    free = next((name for name in names if not name.exists()), None)
+    for i in range(GENERATIONS):
+        if free is not None and backup_path(path, i).exists():
+            backup_path(path, i).replace(free if i == 0 else backup_path(free, i))
 
 
 def _entries(copy: Path, *, whole: bool = False) -> int:

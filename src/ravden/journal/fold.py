@@ -298,9 +298,10 @@ def _bare(shop: Shop, part: str, shipped: Catalogue) -> Shop:
 
 
 def _all_air(counting: Sequence[Entry]) -> ShopAir:
-    """All air at once: readings are sorted one time."""
+    """All air at once: readings are sorted one time, and of one minute the one that was written last counts."""
     bodies = [(e.at, e.body) for e in counting if isinstance(e.body, OfAir)]
-    air = ShopAir().with_rows([row for at, body in bodies for row in body.rows(at)])
+    written = sorted((e for e in counting if isinstance(e.body, OfAir)), key=lambda e: e.id)
+    air = ShopAir().with_rows([row for e in written if isinstance(e.body, OfAir) for row in e.body.rows(e.at)])
     for at, body in bodies:
         if not body.rows(at):
             air = body.onto_air(air, at)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import glob
 import os
 import sqlite3
 from pathlib import Path
@@ -34,12 +35,12 @@ def forget(journal: Journal, number: int) -> tuple[str, ...]:
 def copies(path: Path) -> list[Path]:
     """The copies of a shop file, by day and from before its versions."""
     days = [backup_path(path, i) for i in range(GENERATIONS)]
-    return [p for p in (*days, *path.parent.glob(f"{path.name}.v*")) if p.exists()]
+    return [p for p in (*days, *path.parent.glob(f"{glob.escape(path.name)}.v*")) if p.exists()]
 
 
 def _beside(path: Path) -> list[Path]:
     """Other files of the same stem in its folder: what was put back before, or brought out of a copy."""
-    return [p for p in path.parent.glob(f"{path.stem}-*") if p.is_file() and p != path]
+    return [p for p in path.parent.glob(f"{glob.escape(path.stem)}-*") if p.is_file() and p != path]
 
 
 def _wipe_copy(copy: Path, name: str) -> None:

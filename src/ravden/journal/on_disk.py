@@ -4,7 +4,9 @@ import errno
 import fcntl
 import glob
 import os
+import shutil
 import sqlite3
+import tempfile
 from pathlib import Path
 from typing import IO
 
@@ -44,6 +46,9 @@ MIGRATIONS: tuple[tuple[str, ...], ...] = (
         "ALTER TABLE entry ADD COLUMN act INTEGER",
         "CREATE INDEX entry_act ON entry (act) WHERE act IS NOT NULL",
         "CREATE TABLE act (id INTEGER PRIMARY KEY, entries INTEGER NOT NULL) STRICT",
+        # A copy belongs to the shop it was made of, whatever file has its name now.
+        "CREATE TABLE shop (id TEXT NOT NULL) STRICT",
+        "INSERT INTO shop VALUES (lower(hex(randomblob(16))))",
     ),
 )
 VERSION = len(MIGRATIONS)
@@ -75,9 +80,31 @@ def connect_read_only(path: Path) -> sqlite3.Connection:
     except sqlite3.OperationalError:
         # A folder that cannot be written has no place for the write-ahead log's index.
         db.close()
+        log = path.with_name(f"{path.name}-wal")
+        if log.exists() and log.stat().st_size > 0:
+            return _read_aside(path, log)
         db = sqlite3.connect(f"{uri}?mode=ro&immutable=1", uri=True, isolation_level=None)
     db.text_factory = _text
     return db
+
+
+def _read_aside(path: Path, log: Path) -> sqlite3.Connection:
+    """A copy of a file with what is still in its write-ahead log, elsewhere, and gone when it is let go of."""
+    aside = tempfile.TemporaryDirectory(prefix="ravden-reading-")
+    there = Path(aside.name) / path.name
+    shutil.copyfile(path, there)
+    shutil.copyfile(log, there.with_name(f"{path.name}-wal"))
+    db = sqlite3.connect(there, isolation_level=None, factory=_Aside)
+    db.aside = aside
+    db.text_factory = _text
+    db.execute("PRAGMA query_only = ON")
+    return db
+
+
+class _Aside(sqlite3.Connection):
+    """A connection to a copy, which it keeps for as long as it lives."""
+
+    aside: "tempfile.TemporaryDirectory[str]"
 
 
 def _text(raw: bytes) -> str:

@@ -99,9 +99,11 @@ class Project(Struct, frozen=True, kw_only=True):
 
     @property
     def dries_in(self) -> tuple[Air, ...]:
-        """The air its films dry in: as told, and where nothing was, air as warm as the bench, which is no reading."""
+        """The air its films dry in: as told, and until something was, air as warm as the bench, which is no reading."""
         told = self.air
-        return told or (Air(at_h=0.0, temp_C=self.instrument.bench_C, rh=0.5, source="assumed"),)
+        if told and told[0].at_h <= 0.0:
+            return told
+        return (Air(at_h=0.0, temp_C=self.instrument.bench_C, rh=0.5, source="assumed"), *told)
 
     def coloured(self, zone: str, by_h: float) -> bool:
         """Whether a coat with colour in it was laid on a zone by then."""

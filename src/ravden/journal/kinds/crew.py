@@ -85,7 +85,7 @@ class DayOff(OfCrew, frozen=True, tag="day-off"):
         days_between(self.first, self.last, "first")
         known = not self.person or shop.crew.named(self.person) is not None
         need(known, "person", f"nobody here is called {self.person}")
-        need(len(shop.crew.off) < MOST_OFF, "first", f"at most {MOST_OFF} can be kept")
+        need(self.cleared or len(shop.crew.off) < MOST_OFF, "first", f"at most {MOST_OFF} can be kept")
         if self.hours:
             from ravden.core.calendar.hours import WorkHours
 

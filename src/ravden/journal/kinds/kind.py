@@ -78,6 +78,9 @@ class OfInstrument(Kind, frozen=True):
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         rack = shop.on_rack(instrument)
         need(at >= rack.added, "at", f"{rack.instrument.name} was not on the rack yet then")
+        for gone, back in rack.away:
+            told = f"{rack.instrument.name} was away then: handed over on {gone:%Y-%m-%d}, back on {back:%Y-%m-%d}"
+            need(not gone < at < back, "at", told)
         self.check_on(rack, at)
 
     def check_on(self, rack: OnRack, at: datetime) -> None:

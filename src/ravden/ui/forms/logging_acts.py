@@ -225,7 +225,12 @@ class Acts:
         if kind == "handed":
             session.hand_over(at, typed["to"], typed["note"].strip(), "card")
             return
-        body = self._read(kind, typed, instrument, session.units, at)
+        body: Kind | None = self._read(kind, typed, instrument, session.units, at)
+        if kind == "usual":
+            body = forms.usual_kept(typed, session.units, session.shop.air.usual)
+        if body is None:
+            session.tell(Changes(origin="card", message="Nothing was changed"))
+            return
         session.need_possible(body, instrument, at)
         if not sure and (slip := doubt(session, body, typed, session.units, instrument, at, found)) is not None:
             raise DoubtError(slip)

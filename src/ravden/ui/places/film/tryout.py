@@ -175,10 +175,12 @@ class TryOut(QObject):
         if self._verdict is None or self._found is None:
             return
         fit, item = self._verdict.fit, self._found.project.instrument
+        # What an old can does to it is no part of the shop's own rate.
+        can_ln, _ = self._session.shop.on_rack(item.id).old_can_ln
         how = f"card of {item.name}: {fit.weighings} weighings, {fit.observations} observations"
         try:
             self._session.log(
-                RateAccepted(material=item.material, ln_mean=fit.mean, ln_sd=fit.sd, how=how), origin="witness"
+                RateAccepted(material=item.material, ln_mean=fit.mean - can_ln, ln_sd=fit.sd, how=how), origin="witness"
             )
         except InputError as error:
             self.failed.emit(Outcome(0, error=error))
