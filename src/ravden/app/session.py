@@ -102,7 +102,8 @@ class ShopSession:
     @property
     def aside(self) -> dict[int, str]:
         """Entries that cannot be read, or tell of what cannot be, by number: they have no effect, and why."""
-        return {i: whole_fault(why, self.units) for i, why in sorted(self._fold.aside.items())}
+        here = {e.id for e in self.entries if e.id in self._fold.aside and e.instrument not in self.shop.book}
+        return {i: whole_fault(why, self.units) for i, why in sorted(self._fold.aside.items()) if i in here}
 
     @property
     def catalogue(self) -> Catalogue:
@@ -399,7 +400,7 @@ class ShopSession:
     def _correct(self, entry: Entry, message: str, origin: str, *, whole: bool = False) -> str:
         if self.journal is None:
             raise InputError("", NO_FILE, remedy="file")
-        every, now = self._fold.with_it(entry), self.now
+        every, now = self._fold.with_it(entry, whole=whole), self.now
         with self._at_one_stroke(as_act=len(every) > 1):
             for one in every:
                 booked = self.shop.book.get(one.instrument)
@@ -407,7 +408,8 @@ class ShopSession:
                     self._fold.read_in(of_booked(self.journal, booked, now))  # what is left is told from all of it
             before, was_booked = set(self.shop.racked), set(self.shop.book)
             for one in reversed(every):
-                body = Undone(whole=(whole or one is not entry) and one.corrects is not None)
+                corrects = one.corrects is not None and not isinstance(one.body, Undone)
+                body = Undone(whole=(whole or one is not entry) and corrects)
                 self._refold(
                     self.journal.append(body, at=now, logged_at=now, instrument=one.instrument, corrects=one.id)
                 )

@@ -121,10 +121,10 @@ class Fold:
         """The entries that tell a part of the shop and count."""
         return list(effective(self._groups.get(f"/{part}", [])))
 
-    def with_it(self, entry: Entry) -> list[Entry]:
-        """The entries that count of the act an entry belongs to, or what was put in their place; the entry itself where
-        it was written alone."""
-        act = self._act_of(entry.id)
+    def with_it(self, entry: Entry, *, whole: bool = False) -> list[Entry]:
+        """The entries that count of the act an entry was written in, or what was put in their place; the entry itself
+        where it was written alone. whole: of a correction, the act that began with what it corrects."""
+        act = self._act_of(entry.id) if whole else entry.act
         if act is None:
             return [entry]
         keys = {self._group_of[e.id] for e in self.entries if e.act == act and e.id in self._group_of}

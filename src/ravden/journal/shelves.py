@@ -64,6 +64,9 @@ def shelves(journal: Journal, now: datetime) -> Shelves:
     _take_late(journal, take, found)
     book = _book(journal, counts)
     late = {e.body.id if isinstance(e.body, InstrumentAdded) else e.instrument for e in found.values()}
+    # When a session was over is told by what was done to its instruments.
+    newest = f"kind = ? AND instrument = '' AND {counts} ORDER BY id DESC LIMIT 1"
+    late |= {i for e in journal.select(newest, (BEGUN,)) if isinstance(e.body, SessionBegun) for i in e.body.instruments}
     kept = set(journal.lessons())
     book = {i: b for i, b in book.items() if i not in late and i in kept}
     for instrument in journal.instruments():
@@ -83,7 +86,7 @@ def shelves(journal: Journal, now: datetime) -> Shelves:
     take(journal.select("kind = ? AND instrument = '' AND at >= ?", (MIXED, iso(since))))
     plans = f"kind = ? AND instrument = '' AND {counts} ORDER BY at DESC, id DESC LIMIT {LATE_PLANS}"
     take(journal.select(plans, (PLANNED,)))
-    take(journal.select("corrects IS NOT NULL AND instrument = ''", ()))
+    take(journal.select("corrects IS NOT NULL AND instrument = '' AND kind <> ?", (ADDED,)))
     take(air_in(journal, [*in_shop(list(found.values()), now), (now - AIR_BACK, now)], counts))
     return Shelves(entries=[found[i] for i in sorted(found)], book=book)
 
