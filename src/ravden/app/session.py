@@ -27,7 +27,7 @@ from ravden.journal.counting import last_to_redo, last_to_undo
 from ravden.journal.entry import Entry
 from ravden.journal.fold import Fold, check
 from ravden.journal.hours import ShopHours
-from ravden.journal.kinds.air import OfAir
+from ravden.journal.kinds.air import AirLogged, AirSeries, OfAir
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.handed_over import BackOnRack, CheckSeen, HandedOver
 from ravden.journal.kinds.hours import HoursSet
@@ -331,7 +331,8 @@ class ShopSession:
             return self.shop.around(booked.rack)
         if self._looked_up is None or self._looked_up.instrument.id != instrument:
             assert self.journal is not None
-            tables = [e for e in self.entries if not e.instrument and not isinstance(e.body, OfAir | OfSession)]
+            of_others = AirLogged | AirSeries | OfSession  # what it stood in is read with it; the usual air is a table
+            tables = [e for e in self.entries if not e.instrument and not isinstance(e.body, of_others)]
             mine = of_booked(self.journal, booked, self.now)
             whole = Fold(sorted((*tables, *mine), key=lambda e: e.id), self._shipped).shop
             self._looked_up = whole.book[instrument].rack

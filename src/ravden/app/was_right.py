@@ -88,7 +88,8 @@ class Asked(Struct, frozen=True, kw_only=True):
         rack = shop.racked.get(self.rack.instrument.id)
         if rack is None:
             return None
-        air = replace(self.rack.air, told=tuple(row for row in self.rack.air.told if row[0] <= at))
+        # The forecast there is now was not there then.
+        air = replace(self.rack.air, told=tuple(row for row in self.rack.air.told if row[0] <= at), forecast=())
         others = {i: r for i, r in self.shop.racked.items() if i != rack.instrument.id}
         book = {i: b for i, b in self.shop.book.items() if i != rack.instrument.id}
         there = replace(shop, racked=others, book=book, hours=self.shop.hours, air=air)

@@ -66,7 +66,8 @@ def shelves(journal: Journal, now: datetime) -> Shelves:
     late = {e.body.id if isinstance(e.body, InstrumentAdded) else e.instrument for e in found.values()}
     # When a session was over is told by what was done to its instruments.
     newest = f"kind = ? AND instrument = '' AND {counts} ORDER BY id DESC LIMIT 1"
-    late |= {i for e in journal.select(newest, (BEGUN,)) if isinstance(e.body, SessionBegun) for i in e.body.instruments}
+    for e in journal.select(newest, (BEGUN,)):
+        late |= set(e.body.instruments) if isinstance(e.body, SessionBegun) else set()
     kept = set(journal.lessons())
     book = {i: b for i, b in book.items() if i not in late and i in kept}
     for instrument in journal.instruments():
@@ -179,7 +180,7 @@ def _air_between(journal: Journal, since: datetime, until: datetime, counts: str
 
 def _take_sessions(journal: Journal, take: Callable[[list[Entry]], list[Entry]], counts: str) -> None:
     of_shop = f"kind = ? AND instrument = '' AND {counts}"
-    begun = take(journal.select(f"{of_shop} ORDER BY at DESC, id DESC LIMIT {LATE_SESSIONS}", (BEGUN,)))
+    begun = take(journal.select(f"{of_shop} ORDER BY id DESC LIMIT {LATE_SESSIONS}", (BEGUN,)))
     if begun:
         since = iso(min(e.at for e in begun))
         for kind in SESSION:
