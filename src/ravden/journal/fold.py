@@ -318,8 +318,8 @@ def _begun(entry: Entry) -> BoothSession:
 
 
 def _gone_on(found: BoothSession, e: Entry) -> BoothSession:
-    """A session with one entry more."""
-    if found.ended is not None:
+    """A session with one entry more; what is told of anything else says nothing of it."""
+    if found.ended is not None or not (e.instrument in found.instruments or isinstance(e.body, OfSession)):
         return found
     if e.at - found.last >= LASTS:
         return replace(found, ended=found.last)  # forgotten: what comes days later is no part of it
@@ -332,8 +332,7 @@ def _gone_on(found: BoothSession, e: Entry) -> BoothSession:
         found = replace(found, ended=e.at)
     elif isinstance(body, MixMade):
         found = replace(found, mixes=(*found.mixes, Mixed(material=body.material, ml=body.ml, at=e.at)))
-    if e.instrument in found.instruments or isinstance(body, OfSession):
-        found = replace(found, last=max(found.last, e.at))
+    found = replace(found, last=max(found.last, e.at))
     if e.instrument in found.instruments and (found.acted is None or e.at >= found.acted):
         found = replace(found, acted=e.at, away=timedelta())
     return found
