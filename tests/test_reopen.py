@@ -23,7 +23,7 @@ from ravden.journal.kinds.stock import CanWeighed, LotBought, ProductTold
 from tests.reopened import DEEDS, walked
 from tests.ui.test_session import NOW, SessionTest
 
-SHOPS, WHOLE = range(10), (1, 7)  # of how many the record is compared after every tenth deed, of which all that is shown
+SHOPS, WHOLE = range(10), (1, 7)  # of ten the record is compared after every tenth deed, of two all that is shown
 METHOD = shipped().method("lacquer-fine-start")
 
 
@@ -51,7 +51,7 @@ class Threads(unittest.TestCase):
                 n = 0
                 while not stop.is_set():
                     n += 1
-                    zero = began + timedelta(hours=n % 90)
+                    zero = began + timedelta(hours=n % 2)
                     air = shop[0]
                     rows, _ = air.series(zero, began + timedelta(days=300), kept=True)
                     told = {r.at_h for r in rows if r.source == "told"}
