@@ -38,11 +38,21 @@ class Answered:
 
 def _request(session, instrument_id, *, zone="", advise=False):
     request = _asked(session, instrument_id, zone=zone, advise=advise)
-    told = tuple((e.id, e.at, e.instrument, e.corrects, e.body) for e in session.entries)
-    held = repr(sorted((session.held.get(instrument_id) or {}).items()))
-    stays = repr(session.stays.get(instrument_id))
-    key = (repr((told, session.tools)), session.now, instrument_id, zone, advise, held, stays)
-    return Answered(key, request)
+    return Answered(repr(_whole(request)), request)
+
+
+def _whole(request):
+    """All that a request has, but for what is only remembered and for the tables, which are the shipped ones."""
+    teaching = request.teaching
+    earlier = [_rack(e[0]) if isinstance(e, tuple) else e for e in request.earlier]
+    taught = [_rack(r) for r in teaching.teachers], teaching.told, teaching.rules, teaching.drawer
+    but = ("rack", "earlier", "teaching", "memory", "local")
+    rest = [getattr(request, name) for name in request.__struct_fields__ if name not in but]
+    return _rack(request.rack), earlier, taught, rest
+
+
+def _rack(rack):
+    return [getattr(rack, name) for name in rack.__struct_fields__ if name != "catalogue"] + [rack.method]
 
 
 def once_each():
