@@ -328,16 +328,23 @@ class ShopSession:
         InputError where there is none."""
         booked = self._booked(instrument)
         if booked.rack is not None:
-            return self.shop.around(booked.rack)
+            return self._as_handed(self.shop.around(booked.rack), booked.handed)
         if self._looked_up is None or self._looked_up.instrument.id != instrument:
             assert self.journal is not None
             of_others = AirLogged | AirSeries | OfSession  # what it stood in is read with it; the usual air is a table
             tables = [e for e in self.entries if not e.instrument and not isinstance(e.body, of_others)]
             mine = of_booked(self.journal, booked, self.now)
             whole = Fold(sorted((*tables, *mine), key=lambda e: e.id), self._shipped).shop
-            self._looked_up = whole.book[instrument].rack
-        assert self._looked_up is not None
+            found = whole.book[instrument].rack
+            assert found is not None
+            self._looked_up = self._as_handed(found, booked.handed)
         return self._looked_up
+
+    @staticmethod
+    def _as_handed(rack: OnRack, handed: datetime) -> OnRack:
+        """An instrument of the Book in the air as it was told until it went: what came later is none of its own."""
+        told = tuple(row for row in rack.air.told if row[0] <= handed)
+        return replace(rack, air=replace(rack.air, told=told, forecast=()))
 
     def _refold(self, entry: Entry) -> None:
         self._fold.add(entry)
