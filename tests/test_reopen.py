@@ -86,9 +86,9 @@ class OneAct(SessionTest):
         acts = {e.act for e in self.session.entries[-2:]}
         self.assertEqual(acts, {self.session.entries[-2].id})
         self.assertEqual(len(self.told), 1)  # and told once
-        self.session.undo()
+        self.assertRegex(self.session.undo(), "Taken back: Odd .*; Odda ")
         self.assertEqual(self.session.shop.crew, before)
-        self.session.redo()
+        self.assertRegex(self.session.redo(), "Brought back: Odd .*; Odda ")
         self.assertEqual(self.session.shop.crew, both)
         self.session.take_back(self.session.entries[-1].id - 5)
         self.session.close()

@@ -395,15 +395,22 @@ class ShopSession:
         entry = last_to_undo(self.entries)
         if entry is None:
             raise InputError("", "there is nothing to take back")
-        return self._correct(entry, f"Taken back: {self.describe(entry)}", origin)
+        return self._correct(entry, f"Taken back: {self._all_of(entry)}", origin)
 
     def redo(self, origin: str = "") -> str:
         """Bring back what was last taken back, as long as nothing was logged since."""
         entry = last_to_redo(self.entries)
         if entry is None:
             raise InputError("", "there is nothing to bring back")
-        target = next(e for e in self.entries if e.id == entry.corrects)
-        return self._correct(entry, f"Brought back: {self.describe(target)}", origin)
+        return self._correct(entry, f"Brought back: {self._all_of(entry)}", origin)
+
+    def _all_of(self, entry: Entry, *, whole: bool = False) -> str:
+        """What was done with an entry at one stroke, in words; of one that takes back, what it took back."""
+        said = []
+        for one in self._fold.with_it(entry, whole=whole):
+            target = one if one.corrects is None or not isinstance(one.body, Undone) else self.entry(one.corrects)
+            said.append(self.describe(target))
+        return "; ".join(said)
 
     def _correct(self, entry: Entry, message: str, origin: str, *, whole: bool = False) -> str:
         if self.journal is None:
@@ -465,7 +472,7 @@ class ShopSession:
         entry = self._fold.counting(entry_id)
         if entry is None:
             raise InputError("", "that entry was taken back or corrected already")
-        return self._correct(entry, f"Taken back: {self.describe(entry)}", origin, whole=True)
+        return self._correct(entry, f"Taken back: {self._all_of(entry, whole=True)}", origin, whole=True)
 
     def entry(self, entry_id: int) -> Entry:
         """An entry by its number."""
