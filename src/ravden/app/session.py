@@ -406,11 +406,9 @@ class ShopSession:
 
     def _all_of(self, entry: Entry, *, whole: bool = False) -> str:
         """What was done with an entry at one stroke, in words; of one that takes back, what it took back."""
-        said = []
-        for one in self._fold.with_it(entry, whole=whole):
-            target = one if one.corrects is None or not isinstance(one.body, Undone) else self.entry(one.corrects)
-            said.append(self.describe(target))
-        return "; ".join(said)
+        every = self._fold.with_it(entry, whole=whole)
+        back = [self.entry(e.corrects) if isinstance(e.body, Undone) and e.corrects is not None else e for e in every]
+        return "; ".join(self.describe(e) for e in sorted(back, key=lambda e: e.id))
 
     def _correct(self, entry: Entry, message: str, origin: str, *, whole: bool = False) -> str:
         if self.journal is None:
