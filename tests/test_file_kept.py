@@ -204,8 +204,13 @@ class Copies(FileTest):
         self.assertEqual([self.held(i) for i in range(3)], [8, 6, 4])
         whole = self.path.read_bytes()
         self.path.unlink()
-        self.filled(1)
-        self.assertEqual([self.held(i) for i in range(3)], [8, 6, 4])
+        self.filled(1)  # another shop by the same name: its copies take the place of nobody's
+        self.assertEqual(self.held(), 1)
+        (kept,) = self.folder.glob(f"{self.path.stem}-other-*{self.path.suffix}")
+        db = sqlite3.connect(kept)
+        self.assertEqual(db.execute("SELECT count(*) FROM entry").fetchone()[0], 8)
+        db.close()
+        self.assertTrue(all(backup_path(kept, i).exists() for i in (1, 2)))
         self.path.write_bytes(whole)
 
     def test_damage_is_told_with_the_newest_copy_that_can_be_read(self):

@@ -47,7 +47,7 @@ class Files(SessionTest):
         for name in (self.path.name, f"{self.path.name}-wal"):
             shutil.copyfile(self.path.with_name(name), there / name)
         count = len(self.session.everything())
-        db = on_disk._read_aside(there / self.path.name, there / f"{self.path.name}-wal")
+        db = on_disk.read_aside(there / self.path.name, there / f"{self.path.name}-wal")
         self.assertEqual(db.execute("SELECT count(*) FROM entry").fetchone()[0], count)
         with self.assertRaises(sqlite3.OperationalError):
             db.execute("INSERT INTO person (name) VALUES ('x')")

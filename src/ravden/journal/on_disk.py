@@ -6,7 +6,6 @@ import glob
 import os
 import shutil
 import sqlite3
-import tempfile
 from pathlib import Path
 from typing import IO
 
@@ -82,14 +81,16 @@ def connect_read_only(path: Path) -> sqlite3.Connection:
         db.close()
         log = path.with_name(f"{path.name}-wal")
         if log.exists() and log.stat().st_size > 0:
-            return _read_aside(path, log)
+            return read_aside(path, log)
         db = sqlite3.connect(f"{uri}?mode=ro&immutable=1", uri=True, isolation_level=None)
     db.text_factory = _text
     return db
 
 
-def _read_aside(path: Path, log: Path) -> sqlite3.Connection:
+def read_aside(path: Path, log: Path) -> sqlite3.Connection:
     """A copy of a file with what is still in its write-ahead log, elsewhere, and gone when it is let go of."""
+    import tempfile
+
     aside = tempfile.TemporaryDirectory(prefix="ravden-reading-")
     there = Path(aside.name) / path.name
     shutil.copyfile(path, there)
@@ -104,7 +105,7 @@ def _read_aside(path: Path, log: Path) -> sqlite3.Connection:
 class _Aside(sqlite3.Connection):
     """A connection to a copy, which it keeps for as long as it lives."""
 
-    aside: "tempfile.TemporaryDirectory[str]"
+    aside: object
 
 
 def _text(raw: bytes) -> str:
