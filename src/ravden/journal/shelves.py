@@ -65,7 +65,7 @@ def shelves(journal: Journal, now: datetime) -> Shelves:
     book = _book(journal, counts)
     late = {e.body.id if isinstance(e.body, InstrumentAdded) else e.instrument for e in found.values()}
     # When a session was over is told by what was done to its instruments.
-    newest = f"kind = ? AND instrument = '' AND {counts} ORDER BY id DESC LIMIT 1"
+    newest = f"kind = ? AND instrument = '' AND {counts} ORDER BY +id DESC LIMIT 1"
     for e in journal.select(newest, (BEGUN,)):
         late |= set(e.body.instruments) if isinstance(e.body, SessionBegun) else set()
     kept = set(journal.lessons())
@@ -178,18 +178,19 @@ def _air_between(journal: Journal, since: datetime, until: datetime, counts: str
     return out
 
 
+# By kind first and then sorted (+id): along the numbers themselves every entry there is would be looked at.
 def _take_sessions(journal: Journal, take: Callable[[list[Entry]], list[Entry]], counts: str) -> None:
     of_shop = f"kind = ? AND instrument = '' AND {counts}"
-    begun = take(journal.select(f"{of_shop} ORDER BY id DESC LIMIT {LATE_SESSIONS}", (BEGUN,)))
+    begun = take(journal.select(f"{of_shop} ORDER BY +id DESC LIMIT {LATE_SESSIONS}", (BEGUN,)))
     if begun:
         since = iso(min(e.at for e in begun))
         for kind in SESSION:
             take(journal.select("kind = ? AND instrument = '' AND at >= ?", (kind, since)))
     # The lamp as last told, of whatever instrument: its strength holds for the next one too.
     lamp = "coalesce(json_extract(body, '$.lamp_mW_cm2'), 0) > 0"
-    take(journal.select(f"{of_shop} AND {lamp} ORDER BY id DESC LIMIT 1", (BEGUN,)))
+    take(journal.select(f"{of_shop} AND {lamp} ORDER BY +id DESC LIMIT 1", (BEGUN,)))
     lit = "coalesce(json_extract(body, '$.mW_cm2'), 0) > 0"
-    take(journal.select(f"kind = ? AND {counts} AND {lit} ORDER BY id DESC LIMIT 1", (LIT,)))
+    take(journal.select(f"kind = ? AND {counts} AND {lit} ORDER BY +id DESC LIMIT 1", (LIT,)))
 
 
 def sessions_since(journal: Journal, since: datetime) -> list[Entry]:
