@@ -50,6 +50,9 @@ class Gathered(unittest.TestCase):
         later = gathering.heard(START + APART, 26.0, 0.5)
         self.assertIsNotNone(later)
         self.assertIsNone(gathering.heard(START, 40.0, 0.5))
+        # An hour back the clock was set: it begins anew, and is not silent until that hour is over.
+        self.assertIsNotNone(gathering.heard(START - timedelta(hours=1), 21.0, 0.5))
+        self.assertIsNotNone(gathering.heard(START - timedelta(minutes=50), 24.0, 0.5))
 
 
 if __name__ == "__main__":

@@ -12,6 +12,7 @@ STILL = timedelta(hours=3)  # [A] air that does not change is said again after t
 REFILL = timedelta(minutes=55)  # a reading more may be kept for every one of these: 9 557 a year
 IN_HAND = 6  # [A] that may be kept at once when the air really turns, as when the heating goes on
 
+SET_BACK = timedelta(minutes=10)  # [A] further back than a reading that comes late
 Reading = tuple[datetime, float, float]
 
 
@@ -24,7 +25,8 @@ class Gathering:
         self._left, self._since = float(IN_HAND), datetime.min
 
     def heard(self, at: datetime, temp_C: float, rh: float) -> Reading | None:
-        """One reading more; what is to be kept now, if anything is. One that goes back in time is passed over.
+        """One reading more; what is to be kept now, if anything is. One that goes back in time is passed over; so far
+        back that the clock must have been set, it begins anew.
 
         >>> from datetime import UTC
         >>> g, t = Gathering(), datetime(2026, 3, 1, tzinfo=UTC)
@@ -33,7 +35,10 @@ class Gathering:
         """
         if self._late and timedelta(0) <= at - self._late[-1][0] < APART:
             return None
-        if self._late and at < self._late[-1][0]:
+        if self._late and at < self._late[-1][0] - SET_BACK:
+            self._late.clear()
+            self._kept = None
+        elif self._late and at < self._late[-1][0]:
             return None
         self._late.append((at, temp_C, rh))
         while at - self._late[0][0] > SPAN:

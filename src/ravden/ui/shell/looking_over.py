@@ -35,11 +35,22 @@ class LookingOver(QObject):
         journal = self._session.journal
         if journal is not None and not journal.looked_over and journal is not self._at:
             self._at = journal
-            self._job.submit(partial(Journal.look_over, journal.path, copy=not journal.read_only))
+            self._job.submit(partial(_look, journal))
 
     def _looked(self, outcome: Outcome) -> None:
-        if isinstance(outcome.error, InputError):
-            self.damaged.emit(whole_fault(outcome.error, self._session.units))
-        elif outcome.error is None and self._at is not None:
-            self._at.looked_over = True
+        journal, fault = outcome.value if outcome.error is None else (None, outcome.error)
+        if journal is not None and fault is None:
+            journal.looked_over = True
+        elif isinstance(fault, InputError) and (journal is None or journal is self._session.journal):
+            # Of a file that has been left since nothing is said beside another.
+            self.damaged.emit(whole_fault(fault, self._session.units))
         self.done.emit()
+
+
+def _look(journal: Journal) -> tuple[Journal, InputError | None]:
+    """Look a file over: with what is wrong with it, and whose that is."""
+    try:
+        Journal.look_over(journal.path, copy=not journal.read_only)
+    except InputError as error:
+        return journal, error
+    return journal, None

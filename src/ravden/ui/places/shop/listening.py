@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from ravden.app.session import ShopSession
+from ravden.app.session import Changes, ShopSession
 from ravden.core.climate.gather import Gathering
 from ravden.core.errors import InputError
 from ravden.devices.protocol import AirReading, MassReading
@@ -40,6 +40,7 @@ class Listening(QObject):
         self.sensors["scale"].reading.connect(self._mass)
         view.sensor_turned.connect(self._turn)
         view.weight_taken.connect(self._weigh)
+        session.listen(self._changed)
 
     def live(self) -> tuple[float, float, datetime, bool] | None:
         """What the hygrometer said last: C, humidity, when it was heard, whether it is still there; None: nothing since
@@ -48,6 +49,10 @@ class Listening(QObject):
             return None
         line, at = self._heard
         return line.temp_C, line.rh, at, self.sensors["hygrometer"].connected
+
+    def _changed(self, changes: Changes) -> None:
+        if changes.file:
+            self._gathered = Gathering()  # what was kept is in the file that was open
 
     @property
     def grams(self) -> float | None:
