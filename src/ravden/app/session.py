@@ -328,17 +328,22 @@ class ShopSession:
         InputError where there is none."""
         booked = self._booked(instrument)
         if booked.rack is not None:
-            return self._as_handed(self.shop.around(booked.rack), booked.handed)
+            return self.read_beside(booked)
         if self._looked_up is None or self._looked_up.instrument.id != instrument:
-            assert self.journal is not None
-            of_others = AirLogged | AirSeries | OfSession  # what it stood in is read with it; the usual air is a table
-            tables = [e for e in self.entries if not e.instrument and not isinstance(e.body, of_others)]
-            mine = of_booked(self.journal, booked, self.now)
-            whole = Fold(sorted((*tables, *mine), key=lambda e: e.id), self._shipped).shop
-            found = whole.book[instrument].rack
-            assert found is not None
-            self._looked_up = self._as_handed(found, booked.handed)
+            self._looked_up = self.read_beside(booked)
         return self._looked_up
+
+    def read_beside(self, booked: Booked) -> OnRack:
+        """The same of one that is read beside another, and not kept."""
+        if booked.rack is not None:
+            return self._as_handed(self.shop.around(booked.rack), booked.handed)
+        assert self.journal is not None
+        of_others = AirLogged | AirSeries | OfSession  # what it stood in is read with it; the usual air is a table
+        tables = [e for e in self.entries if not e.instrument and not isinstance(e.body, of_others)]
+        mine = of_booked(self.journal, booked, self.now)
+        found = Fold(sorted((*tables, *mine), key=lambda e: e.id), self._shipped).shop.book[booked.id].rack
+        assert found is not None
+        return self._as_handed(found, booked.handed)
 
     @staticmethod
     def _as_handed(rack: OnRack, handed: datetime) -> OnRack:

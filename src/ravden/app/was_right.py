@@ -7,6 +7,7 @@ minutes of a rung before it, and the day an instrument is ready as seen from whe
 
 from __future__ import annotations
 
+import functools
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace as with_fields
@@ -39,6 +40,7 @@ if TYPE_CHECKING:
     from ravden.core.ahead.foretold import Foretold, Known
     from ravden.core.record.word import Word
     from ravden.core.rubout.rub_out import Drawer
+    from ravden.core.state.history import Memory
     from ravden.core.state.learnt import Lesson
     from ravden.journal.entry import Entry
     from ravden.journal.rack import OnRack
@@ -47,10 +49,10 @@ if TYPE_CHECKING:
 OF_NONE = (OfAir, OfSession, PersonSet, PlanKept)  # bear on none of what is foretold here, or are taken as they are
 
 
-class Asked(Struct, frozen=True, kw_only=True):
+class Asked(Struct, frozen=True, kw_only=True, dict=True):
     """What one instrument is asked with: a snapshot, safe to hand to another thread. rack: as it is, or was when it was
-    handed over; entries: of it and of the shop's tables, as they were written; seen: what instruments were found to
-    say; now: the present."""
+    handed over; beside: in the same finish, on the rack with it and in the Book now; entries: of it and of the shop's
+    tables, as they were written; seen: what instruments were found to say; now: the present."""
 
     rack: OnRack
     entries: tuple[Entry, ...]
@@ -62,6 +64,12 @@ class Asked(Struct, frozen=True, kw_only=True):
     told: Mapping[str, tuple[Word, ...]]
     seen: Taught
     now: datetime
+    beside: tuple[OnRack, ...] = ()
+
+    @functools.cached_property
+    def _memories(self) -> dict[str, Memory]:
+        """Ledgers, from one moment asked about to the next."""
+        return {}
 
     def run(self) -> tuple[Foretold, ...]:
         """All that was foretold of it and came, in the order it came."""
@@ -94,15 +102,18 @@ class Asked(Struct, frozen=True, kw_only=True):
         book = {i: b for i, b in self.shop.book.items() if i != rack.instrument.id}
         there = replace(shop, racked=others, book=book, hours=self.shop.hours, air=air)
         there = there.with_rack(replace(there.around(rack), air=air))
-        # An instrument that was handed over since had taught by then what its record said, which was not read.
+        # What an instrument handed over since had taught by then stands in its record up to then.
         by_then = {i: one for i, one in self.lessons.items() if i not in book or book[i].handed <= at}
+        beside = {r.instrument.id: r for r in self.beside if r.added <= at < book[r.instrument.id].handed}
+        late = {i: b for i, b in there.book.items() if i not in beside}
+        there = replace(there, racked={**there.racked, **{i: there.around(r) for i, r in beside.items()}}, book=late)
         return request(
             there,
             rack.instrument.id,
             self.drawer,
             at,
             self.local,
-            {},
+            self._memories,
             lessons=by_then,
             seen=self.seen,
             told=self.told,
@@ -293,9 +304,15 @@ def asked(session: ShopSession, instrument: str) -> Asked:
         mine = [e for e in session.entries if e.instrument == instrument or _adds(e, instrument)]
     entries = {e.id: e for e in (*tables, *mine)}
     drawer, lessons, told = session.kept.taught()
+    until = shop.book[instrument].handed if booked else session.now
+    with_it = tuple(
+        session.read_beside(b) for i, b in shop.book.items()
+        if i != instrument and b.material == rack.instrument.material and b.added < until and rack.added < b.handed
+    )  # fmt: skip
     return Asked(
         rack=rack, entries=tuple(entries[i] for i in sorted(entries)), shop=shop, shipped=session.shipped,
         drawer=drawer, local=session.local, lessons=lessons, told=told, seen=session.kept.seen, now=session.now,
+        beside=with_it,
     )  # fmt: skip
 
 
