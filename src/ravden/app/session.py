@@ -328,22 +328,26 @@ class ShopSession:
         InputError where there is none."""
         booked = self._booked(instrument)
         if booked.rack is not None:
-            return self.read_beside(booked)
+            return self.read_together([booked])[0]
         if self._looked_up is None or self._looked_up.instrument.id != instrument:
-            self._looked_up = self.read_beside(booked)
+            self._looked_up = self.read_together([booked])[0]
         return self._looked_up
 
-    def read_beside(self, booked: Booked) -> OnRack:
-        """The same of one that is read beside another, and not kept."""
-        if booked.rack is not None:
-            return self._as_handed(self.shop.around(booked.rack), booked.handed)
+    def read_together(self, some: Sequence[Booked]) -> tuple[OnRack, ...]:
+        """The same of several, whose tables are folded once, and not kept."""
+        unread = [b for b in some if b.rack is None]
+        racks = {b.id: self.shop.around(b.rack) for b in some if b.rack is not None}
+        if unread:
+            racks |= self._folded(unread)
+        return tuple(self._as_handed(racks[b.id], b.handed) for b in some)
+
+    def _folded(self, unread: Sequence[Booked]) -> dict[str, OnRack]:
         assert self.journal is not None
         of_others = AirLogged | AirSeries | OfSession  # what it stood in is read with it; the usual air is a table
         tables = [e for e in self.entries if not e.instrument and not isinstance(e.body, of_others)]
-        mine = of_booked(self.journal, booked, self.now)
-        found = Fold(sorted((*tables, *mine), key=lambda e: e.id), self._shipped).shop.book[booked.id].rack
-        assert found is not None
-        return self._as_handed(found, booked.handed)
+        mine = {e.id: e for b in unread for e in of_booked(self.journal, b, self.now)} | {e.id: e for e in tables}
+        book = Fold([mine[n] for n in sorted(mine)], self._shipped, torn=self._fold.torn).shop.book
+        return {b.id: rack for b in unread if (rack := book[b.id].rack) is not None}
 
     @staticmethod
     def _as_handed(rack: OnRack, handed: datetime) -> OnRack:
@@ -515,7 +519,7 @@ class ShopSession:
     def request_then(self, entry_id: int, at: datetime, instrument_id: str) -> OutlookRequest | None:
         """The same as it would have been at a moment, with the entries up to one; None: it was not on the rack yet."""
         unread = {i: b for i, b in self.shop.book.items() if b.rack is None}
-        shop = Fold([e for e in self.entries if e.id <= entry_id], self._shipped, unread).shop
+        shop = Fold([e for e in self.entries if e.id <= entry_id], self._shipped, unread, self._fold.torn).shop
         return self.kept.request(shop, at, instrument_id, ledgers=False) if instrument_id in shop.racked else None
 
 

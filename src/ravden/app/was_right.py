@@ -305,10 +305,10 @@ def asked(session: ShopSession, instrument: str) -> Asked:
     entries = {e.id: e for e in (*tables, *mine)}
     drawer, lessons, told = session.kept.taught()
     until = shop.book[instrument].handed if booked else session.now
-    with_it = tuple(
-        session.read_beside(b) for i, b in shop.book.items()
+    with_it = session.read_together([
+        b for i, b in shop.book.items()
         if i != instrument and b.material == rack.instrument.material and b.added < until and rack.added < b.handed
-    )  # fmt: skip
+    ])  # fmt: skip
     return Asked(
         rack=rack, entries=tuple(entries[i] for i in sorted(entries)), shop=shop, shipped=session.shipped,
         drawer=drawer, local=session.local, lessons=lessons, told=told, seen=session.kept.seen, now=session.now,

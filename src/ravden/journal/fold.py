@@ -44,7 +44,7 @@ class Fold:
         """book: of instruments whose entries are not among these; torn: acts that are not whole, by number: how many of
         their entries are there, of how many."""
         self.entries: list[Entry] = []
-        self._torn = dict(torn or {})
+        self.torn = dict(torn or {})
         self._own: set[str] = set()  # groups whose list no other fold has
         self._shipped = shipped
         self._groups: dict[str, list[Entry]] = {}
@@ -54,9 +54,9 @@ class Fold:
         self.aside: dict[int, InputError] = {}  # entries that tell of what cannot be, and why; they have no effect
         self.shop = Shop(catalogue=shipped, book=dict(book or {}))
         for entry in entries:
-            if entry.act in self._torn:
+            if entry.act in self.torn:
                 self.entries.append(entry)
-                there, wrote = self._torn[entry.act]
+                there, wrote = self.torn[entry.act]
                 self.aside[entry.id] = InputError("", fact("torn-act", there=there, wrote=wrote))
             else:
                 self._file(entry)
@@ -127,10 +127,11 @@ class Fold:
         act = self._act_of(entry.id) if whole else entry.act
         if act is None:
             return [entry]
-        keys = {self._group_of[e.id] for e in self.entries if e.act == act and e.id in self._group_of}
+        written = {e.id: e for e in self.entries if e.act == act and e.id in self._group_of}
+        keys = {self._group_of[number] for number in written}
         counting = [e for key in keys for e in effective(self._groups[key])]
-        mine = [e for e in counting if self._act_of(e.id) == act]
-        undone = [e for e in self.entries if e.act == act and isinstance(e.body, Undone)]
+        mine = [e for e in counting if e.id in written or self._root.get(e.id) in written]
+        undone = [e for e in written.values() if isinstance(e.body, Undone)]
         return sorted((*mine, *undone), key=lambda e: e.id)
 
     def _act_of(self, number: int) -> int | None:
