@@ -37,7 +37,7 @@ from ravden.journal.kinds.pin import Unpinned
 from ravden.journal.kinds.session import MixMade, OfSession
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.rack import OnRack
-from ravden.journal.shelves import of_booked, shelves
+from ravden.journal.shelves import of_booked, of_several, shelves
 from ravden.journal.shop import Shop
 from ravden.journal.store import Journal
 from ravden.text import entry_words
@@ -345,7 +345,7 @@ class ShopSession:
         assert self.journal is not None
         of_others = AirLogged | AirSeries | OfSession  # what it stood in is read with it; the usual air is a table
         tables = [e for e in self.entries if not e.instrument and not isinstance(e.body, of_others)]
-        mine = {e.id: e for b in unread for e in of_booked(self.journal, b, self.now)} | {e.id: e for e in tables}
+        mine = {e.id: e for e in of_several(self.journal, unread, self.now)} | {e.id: e for e in tables}
         book = Fold([mine[n] for n in sorted(mine)], self._shipped, torn=self._fold.torn).shop.book
         return {b.id: rack for b in unread if (rack := book[b.id].rack) is not None}
 

@@ -3,7 +3,7 @@ late, and for every instrument in the Book a line. The rest is read when it is a
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
@@ -116,7 +116,12 @@ def _oldest_can(entries: Iterable[Entry], gone: Iterable[object], now: datetime)
 
 def of_booked(journal: Journal, booked: Booked, now: datetime) -> list[Entry]:
     """All that happened to an instrument of the Book, and the air it stood in."""
-    mine = of_instrument(journal, booked.id)
+    return of_several(journal, [booked], now)
+
+
+def of_several(journal: Journal, some: Sequence[Booked], now: datetime) -> list[Entry]:
+    """The same of several, the air they stood in together read once."""
+    mine = [e for b in some for e in of_instrument(journal, b.id)]
     return [*mine, *air_in(journal, in_shop(mine, now), journal.counts())]
 
 

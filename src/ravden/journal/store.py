@@ -22,6 +22,7 @@ from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
 
 SUFFIX = ".ravden"
+COUNTS = "(id NOT IN (SELECT id FROM gone) AND instrument NOT IN (SELECT instrument FROM never))"
 UNDONE, ADDED = Undone.__struct_config__.tag, InstrumentAdded.__struct_config__.tag
 NO_TIME = datetime(1950, 1, 1, tzinfo=UTC)  # of an entry that cannot be read
 CUT_OFF = (
@@ -61,6 +62,7 @@ class Journal:
         self._file = on_disk.identity(path)
         self._least_bytes = path.stat().st_size
         self.why_read_only = why_read_only
+        self._counted = 0  # the number the next entry had when what counts was last worked out
         self._stroke: list[int] | None = None  # numbers of what is written at one stroke, while it is under way
 
     @property
@@ -196,6 +198,7 @@ class Journal:
                 self._db.execute("INSERT INTO act VALUES (?, ?)", (self._stroke[0], len(self._stroke)))
             self._db.execute("COMMIT")
         except BaseException as error:
+            self._counted = 0  # the table of what counts went back with the rest
             # Whatever it was: a transaction left open would keep everything that follows from being logged.
             with contextlib.suppress(sqlite3.Error):
                 if self._db.in_transaction:
@@ -215,6 +218,7 @@ class Journal:
         try:
             yield
         except BaseException:
+            self._counted = 0
             with contextlib.suppress(sqlite3.Error):
                 self._db.execute("ROLLBACK TO within")
                 self._db.execute("RELEASE within")
@@ -391,6 +395,8 @@ class Journal:
     def counts(self) -> str:
         """A condition of SQL that holds for entries that count as the file stands now: what was taken back or
         corrected does not, nor what is told of an instrument that never came."""
+        if self._counted == self._next:
+            return COUNTS
         torn = [n for act in self.torn() for n in self.names("SELECT id FROM entry WHERE act = ?", (act,))]
         corrections = self.rows(
             "SELECT id, corrects, kind = ? AND coalesce(json_extract(body, '$.whole'), 0) = 0 FROM entry "
@@ -410,7 +416,8 @@ class Journal:
             )  # fmt: skip
         except UNREADABLE as error:
             raise DamagedError(self.path, error) from None
-        return "(id NOT IN (SELECT id FROM gone) AND instrument NOT IN (SELECT instrument FROM never))"
+        self._counted = self._next
+        return COUNTS
 
     def close(self) -> None:
         """Release the file for others."""
