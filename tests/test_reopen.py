@@ -103,6 +103,18 @@ class OneAct(SessionTest):
         self.assertEqual(len(self.session.everything()), count)
         self.assertIsNone(self.session.shop.crew.named("Odd"))
 
+    def test_what_counts_is_known_anew_after_an_act_that_failed(self):
+        gone = self.session.log(PersonSet(name="Odd")).id
+        self.session.undo()
+        journal = self.session.journal
+        with self.assertRaises(InputError), self.session.one_act():
+            journal.counts()  # as reading the Book in the middle of an act does
+            self.session.log(PersonSet(name=""))
+        self.session.log(PersonSet(name="Ida"))
+        counting = journal.names(f"SELECT id FROM entry WHERE {journal.counts()}", ())
+        self.assertNotIn(gone, counting)
+        self.assertIn(self.session.entries[-1].id, counting)
+
     def test_a_weighing_that_reads_a_coat_is_one(self):
         from ravden.app import stock
 
