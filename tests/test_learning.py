@@ -1,6 +1,7 @@
 """What a shop learns, in its journal: kept when an instrument goes, frozen, set back, used by plans at once; and what
 was foretold worked out again from the journal as it stood."""
 
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 
 from msgspec.structs import replace
@@ -304,6 +305,12 @@ class WasRight(InFolder):
         told = [e for e in asked.entries if not isinstance(e.body, ReadingLogged) or e.body.zone != "back"]
         again = replace(asked, entries=tuple(told)).run()
         self.assertEqual([f for f in again if f.label == "Top"], [f for f in self.found["plover"] if f.label == "Top"])
+
+    def test_another_thread_reads_the_record_by_a_way_of_its_own(self):
+        asked = was_right.to_ask(self.session, "plover")
+        with ThreadPoolExecutor(1) as pool:
+            found = pool.submit(lambda: asked.elsewhere().run()).result()
+        self.assertEqual(found, self.found["plover"])
 
     def test_nothing_is_asked_of_an_instrument_that_is_not_there(self):
         self.assertRaises(InputError, was_right.asked, self.session, "nobody")

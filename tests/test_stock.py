@@ -12,6 +12,8 @@ from ravden.app import costs, quote, repairing, stock, stock_files, stock_forms
 from ravden.app.clock import HandClock
 from ravden.app.prices import per_litre
 from ravden.app.session import ShopSession
+from ravden.catalogue.assemble import measures_of
+from ravden.catalogue.shelf import age_of, can_then
 from ravden.catalogue.tables import shipped
 from ravden.cli import main
 from ravden.core.abrasive.scratch import pieces_of_paper
@@ -25,6 +27,8 @@ from ravden.demo import ferrow_lane
 from ravden.exchange import stock_csv
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.drawer import DrawerSet
+from ravden.journal.kinds.instrument import InstrumentAdded
+from ravden.journal.kinds.plan import PlanSet
 from ravden.journal.kinds.price import PriceSet
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.journal.kinds.session import MixMade, SessionBegun, SessionEnded
@@ -604,6 +608,65 @@ class Money(OnAShelf):
         self.session.undo()
         self.session.log(CoatLogged(dry_um=12), instrument="tern")
         self.assertAlmostEqual(done_h(self.session.request("tern").run()), before + coat)
+
+    def test_a_coat_has_the_hours_of_the_step_it_was_laid_in(self):
+        from ravden.core.ahead.hands_done import done_h, planned_h
+
+        name = "robin"
+        measures = measures_of(shipped().kind("parlour-guitar"))
+        self.session.log(
+            InstrumentAdded(
+                id=name, name="Robin", instrument_kind="parlour-guitar", measures=measures, material="lacquer-sprayed",
+                method="lacquer-flow-coat", sheen="gloss", min_film_um=50,
+            )
+        )  # fmt: skip
+        rack = self.session.shop.racked[name]
+        first = next(i for i, s in enumerate(rack.method.stage) if s.kind == "coats")
+        steps = [replace(s, hours=(0.5 if i == first else 2.0) if s.kind == "coats" else s.hours)
+                 for i, s in enumerate(rack.method.stage)]  # fmt: skip
+        self.session.log(PlanSet(method=rack.method.id, stage=tuple(steps)), instrument=name)
+        hours = []
+        for n in range(rack.method.stage[first].count + 1):
+            if n == rack.method.stage[first].count:
+                self.clock.time += timedelta(days=30)
+                sanded = SandingLogged(um=20, grade="P800", mode="wet", purpose="level", minutes=30)
+                self.session.log(sanded, instrument=name)
+            before = done_h(self.session.request(name).run())
+            self.clock.time += timedelta(hours=3)
+            self.session.log(CoatLogged(dry_um=12), instrument=name)
+            hours.append(done_h(self.session.request(name).run()) - before)
+        for here, there in zip(hours, [0.5] * rack.method.stage[first].count + [2.0], strict=True):
+            self.assertAlmostEqual(here, there)
+        self.assertGreater(planned_h(self.session.request(name).run()), sum(hours))
+
+    def test_the_first_coat_from_a_sealed_can_opens_it_in_the_record_too(self):
+        lot = self.bought(opened=None, ago=40)
+        others = {n: c for n, c in self.session.shop.stock.lots.items() if n != lot}
+        for number in others:  # the one that is poured from is the new one
+            if not others[number].gone:
+                self.session.log(LotGone(lot=number, what="empty"), at=NOW - timedelta(days=39))
+        self.clock.time += timedelta(days=1)
+        told = []
+        self.session.listen(told.append)
+        self.session.log(CoatLogged(dry_um=12), instrument="tern")
+        opened = self.session.shop.stock.lots[lot].opened
+        self.assertIsNotNone(opened)
+        self.assertEqual(opened, self.left(lot).opened)
+        self.assertEqual(len(told), 1)
+        self.assertIn("Coat", told[0].message)
+        later = NOW + timedelta(days=400)
+        film = can_then(self.session.catalogue, self.session.shop.stock, "lacquer-sprayed", later)
+        shelf = age_of(self.session.catalogue, self.session.shop.stock, self.left(lot), later)
+        self.assertEqual((film.months, film.open), (shelf.months, shelf.open))
+        self.session.log(CoatLogged(dry_um=12), instrument="tern")
+        self.assertEqual(self.session.shop.stock.lots[lot].opened, opened)
+        self.session.undo()
+        said = self.session.undo()
+        self.assertIn("opened", said)
+        self.assertIsNone(self.session.shop.stock.lots[lot].opened)
+        self.session.redo()
+        self.assertEqual(self.session.shop.stock.lots[lot].opened, opened)
+        self.assertEqual(self.open().shop.stock.lots[lot].opened, opened)
 
     def test_a_share_of_what_was_thrown_away_is_its_too(self):
         lot = self.bought(ml=1000.0, price=30.0, ago=60, opened=59)

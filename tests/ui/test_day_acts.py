@@ -280,6 +280,24 @@ class Asked(DaysTest):
         promise = next(p for p in self.days().promises if p.instrument == "heron")
         self.assertEqual((promise.promised.date().isoformat(), promise.word), ("2026-05-10", "unlikely"))
 
+    def test_the_search_for_a_better_plan_is_taken_up_again_after_a_question(self):
+        self.assertEqual(NoSearch.begun[-1].request.mode, "fresh")
+        self.assertTrue(self.window.places.planning.searching.busy)
+        for leaves in (False, True):  # the answer comes, or nobody waits for it
+            self.turn("heron", "Coat 9")
+            self.press(Qt.Key.Key_R)
+            self.shown.answer.day.setText("2026-05-10")
+            QTest.keyClick(self.shown.answer.day, Qt.Key.Key_Return)
+            settle(self.window)
+            asked = NoSearch.begun[-1]
+            self.assertGreaterEqual(asked.request.squeeze, 0)
+            if leaves:
+                self.shown.answer.leave.click()
+            else:
+                asked.told(SearchTold(seconds=0.1, over=True))
+            wait_until(lambda asked=asked: NoSearch.begun[-1] is not asked)
+            self.assertEqual(NoSearch.begun[-1].request.mode, "fresh")
+
     def test_firm_dates_that_clash_are_named_with_the_least_relief(self):
         for name, days in (("heron", 6), ("tern", 40)):
             by = (self.session.now + timedelta(days=days)).isoformat()

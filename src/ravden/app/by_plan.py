@@ -6,8 +6,9 @@ from typing import TYPE_CHECKING
 
 from msgspec import structs
 
+from ravden.app.changes import Changes
 from ravden.app.next_coat import next_mend
-from ravden.app.session import Changes, ShopSession
+from ravden.app.session import ShopSession
 from ravden.core.errors import NO_INSTRUMENT, InputError
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.instrument import InstrumentAdded

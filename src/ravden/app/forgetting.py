@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ravden.app.session import Changes
+from ravden.app.changes import Changes
 from ravden.core.errors import NO_FILE, InputError
 from ravden.journal.forget import forget
 from ravden.text import words

@@ -8,10 +8,12 @@ from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from msgspec import Struct
 from msgspec.structs import replace
 
+from ravden.app.book_reading import BookReading
+from ravden.app.changes import Changes, together
 from ravden.app.clock import Clock
+from ravden.app.first_draw import may_open, opened
 from ravden.app.lessons import keep
 from ravden.app.next_coat import next_mend, usual_coat_um
 from ravden.app.outlook_request import OutlookRequest
@@ -27,17 +29,17 @@ from ravden.journal.counting import last_to_redo, last_to_undo
 from ravden.journal.entry import Entry
 from ravden.journal.fold import Fold, check
 from ravden.journal.hours import ShopHours
-from ravden.journal.kinds.air import AirLogged, AirSeries, OfAir
+from ravden.journal.kinds.air import OfAir
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.handed_over import BackOnRack, CheckSeen, HandedOver
 from ravden.journal.kinds.hours import HoursSet
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.pin import Unpinned
-from ravden.journal.kinds.session import MixMade, OfSession
+from ravden.journal.kinds.session import MixMade
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.rack import OnRack
-from ravden.journal.shelves import of_booked, of_several, shelves
+from ravden.journal.shelves import of_booked, shelves
 from ravden.journal.shop import Shop
 from ravden.journal.store import Journal
 from ravden.text import entry_words
@@ -51,18 +53,6 @@ if TYPE_CHECKING:
     from ravden.core.rubout.rub_out import Drawer
 
 DAY = timedelta(days=1)
-
-
-class Changes(Struct, frozen=True, kw_only=True):
-    """What changed, and who did it: listeners redraw what it touches. taken_back: it can be brought back."""
-
-    origin: str
-    instruments: tuple[str, ...] = ()
-    selection: bool = False
-    appearance: bool = False
-    file: bool = False
-    taken_back: bool = False
-    message: str = ""
 
 
 class ShopSession:
@@ -144,7 +134,7 @@ class ShopSession:
             finally:
                 self._stroke = None
         if told:
-            self.tell(_together(told))
+            self.tell(together(told))
 
     @contextlib.contextmanager
     def _at_one_stroke(self, *, as_act: bool = False) -> Iterator[None]:
@@ -236,6 +226,15 @@ class ShopSession:
 
     def log(self, body: Kind, *, instrument: str = "", at: datetime | None = None, origin: str = "") -> Entry:
         """Check, write, and tell. Raises InputError naming the field, having changed nothing."""
+        if may_open(self, body, instrument, at or self.now):
+            with self.one_act():
+                entry = self._log(body, instrument, at, origin)
+                for can, since in tuple(opened(self)):
+                    self._log(can, "", since, origin, quiet=True)
+            return entry
+        return self._log(body, instrument, at, origin)
+
+    def _log(self, body: Kind, instrument: str, at: datetime | None, origin: str, *, quiet: bool = False) -> Entry:
         if self.journal is None:
             raise InputError("", NO_FILE, remedy="file")
         now = self.now
@@ -266,7 +265,7 @@ class ShopSession:
             self.selected = body.group(instrument)
         turned = isinstance(body, InstrumentAdded) or self.selected != before
         # What a machine wrote is not what Take back takes back: it is not told as if it were.
-        said = "" if body.by_machine else self.describe(entry)
+        said = "" if body.by_machine or quiet else self.describe(entry)
         let_go = held - self._pins(instrument) if instrument in self.shop.racked else set()
         if let_go and not isinstance(body, Unpinned):
             said += f". Held no longer, since it is in the plan no more: {', '.join(sorted(let_go))}"
@@ -334,26 +333,14 @@ class ShopSession:
         return self._looked_up
 
     def read_together(self, some: Sequence[Booked]) -> tuple[OnRack, ...]:
-        """The same of several, whose tables are folded once, and not kept."""
-        unread = [b for b in some if b.rack is None]
-        racks = {b.id: self.shop.around(b.rack) for b in some if b.rack is not None}
-        if unread:
-            racks |= self._folded(unread)
-        return tuple(self._as_handed(racks[b.id], b.handed) for b in some)
+        """The same of several, which are not kept."""
+        return () if self.journal is None else self.book_reading().together(self.journal, some)
 
-    def _folded(self, unread: Sequence[Booked]) -> dict[str, OnRack]:
-        assert self.journal is not None
-        of_others = AirLogged | AirSeries | OfSession  # what it stood in is read with it; the usual air is a table
-        tables = [e for e in self.entries if not e.instrument and not isinstance(e.body, of_others)]
-        mine = {e.id: e for e in of_several(self.journal, unread, self.now)} | {e.id: e for e in tables}
-        book = Fold([mine[n] for n in sorted(mine)], self._shipped, torn=self._fold.torn).shop.book
-        return {b.id: rack for b in unread if (rack := book[b.id].rack) is not None}
-
-    @staticmethod
-    def _as_handed(rack: OnRack, handed: datetime) -> OnRack:
-        """An instrument of the Book in the air as it was told until it went: what came later is none of its own."""
-        told = tuple(row for row in rack.air.told if row[0] <= handed)
-        return replace(rack, air=replace(rack.air, told=told, forecast=()))
+    def book_reading(self) -> BookReading:
+        """What instruments of the Book are read by, here or on another thread."""
+        return BookReading(
+            shop=self.shop, shipped=self._shipped, entries=tuple(self.entries), torn=self._fold.torn, now=self.now
+        )
 
     def _refold(self, entry: Entry) -> None:
         self._fold.add(entry)
@@ -521,13 +508,3 @@ class ShopSession:
         unread = {i: b for i, b in self.shop.book.items() if b.rack is None}
         shop = Fold([e for e in self.entries if e.id <= entry_id], self._shipped, unread, self._fold.torn).shop
         return self.kept.request(shop, at, instrument_id, ledgers=False) if instrument_id in shop.racked else None
-
-
-def _together(told: Sequence[Changes]) -> Changes:
-    """One telling of all that an act changed: its words are those of what was said last."""
-    said = [c.message for c in told if c.message]
-    return Changes(
-        origin=told[-1].origin, instruments=tuple(dict.fromkeys(i for c in told for i in c.instruments)),
-        selection=any(c.selection for c in told), appearance=any(c.appearance for c in told),
-        file=any(c.file for c in told), taken_back=any(c.taken_back for c in told), message=said[-1] if said else "",
-    )  # fmt: skip

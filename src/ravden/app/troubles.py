@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from ravden.app.was_right import Asked
 from ravden.core.errors import InputError
 from ravden.text import words
 from ravden.text.say import fault
 
 if TYPE_CHECKING:
     from ravden.app.session import ShopSession
+    from ravden.app.was_right import Asked, ToAsk
 
 NOT_FORESEEN = "of a fault of the program, whose report is in the log"
 
@@ -34,8 +34,10 @@ def trouble(session: ShopSession, instrument: str, error: Exception) -> Trouble:
     return Trouble(name=session.shop.on_rack(instrument).instrument.name, why=why)
 
 
-def since(asked: Asked, found: Trouble) -> Trouble:
-    """The same with the entry it began with; takes some outlooks, and belongs off the GUI thread."""
+def since(of: ToAsk, found: Trouble) -> Trouble:
+    """The same with the entry it began with; reads the record, takes some outlooks, and belongs off the GUI thread.
+    Raises InputError where the record cannot be read."""
+    asked = of.elsewhere()
     mine = [e for e in asked.entries if e.instrument == asked.rack.instrument.id]
     low, high = 0, len(mine)  # with the first `low` it can be worked out, as far as was tried
     while low < high:

@@ -9,9 +9,10 @@ from __future__ import annotations
 
 import functools
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import replace as with_fields
 from datetime import datetime
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
@@ -20,7 +21,7 @@ from msgspec.structs import replace
 from ravden.app.outlook_request import request
 from ravden.core.ahead.looks import SEEN_SOON_H, films, ready_between
 from ravden.core.climate.series import mean_C
-from ravden.core.errors import InputError
+from ravden.core.errors import NO_FILE, InputError, need
 from ravden.core.record import Coat, Reading, Sanding, StepDone
 from ravden.journal.counting import effective
 from ravden.journal.fold import Fold
@@ -31,8 +32,10 @@ from ravden.journal.kinds.plan_kept import PlanKept
 from ravden.journal.kinds.promise import PromiseSet
 from ravden.journal.kinds.session import OfSession
 from ravden.journal.shelves import of_instrument
+from ravden.journal.store import Journal
 
 if TYPE_CHECKING:
+    from ravden.app.book_reading import BookReading
     from ravden.app.outlook_request import OutlookRequest
     from ravden.app.session import ShopSession
     from ravden.app.teaching import Taught
@@ -291,29 +294,71 @@ class Asked(Struct, frozen=True, kw_only=True, dict=True):
         return isinstance(body, PromiseSet) and e.instrument == mine and bool(body.promised)
 
 
-def asked(session: ShopSession, instrument: str) -> Asked:
+class ToAsk(Struct, frozen=True, kw_only=True):
+    """One instrument that is to be asked, before its record is read: a snapshot, safe to hand to another thread.
+    reading: what the Book is read by; rack: None for one of the Book."""
+
+    instrument: str
+    reading: BookReading
+    rack: OnRack | None
+    file: Path
+    drawer: Drawer
+    local: Callable[[datetime], datetime]
+    lessons: Mapping[str, Lesson]
+    told: Mapping[str, tuple[Word, ...]]
+    seen: Taught
+
+    def elsewhere(self) -> Asked:
+        """With its record, read by a way of its own: on any thread. Raises InputError where that cannot be read."""
+        journal = Journal.beside(self.file)
+        try:
+            return self.read(journal)
+        finally:
+            journal.close()
+
+    def read(self, journal: Journal) -> Asked:
+        """With its record. journal: a way to read the file that belongs to this thread. Raises InputError."""
+        name, shop, now = self.instrument, self.reading.shop, self.reading.now
+        tables = [e for e in self.reading.entries if not e.instrument and not _of_none(e)]
+        if self.rack is None:
+            (rack,) = self.reading.together(journal, [shop.book[name]])
+            mine, until = of_instrument(journal, name), shop.book[name].handed
+        else:
+            mine = [e for e in self.reading.entries if e.instrument == name or _adds(e, name)]
+            rack, until = self.rack, now
+        entries = {e.id: e for e in (*tables, *mine)}
+        beside = self.reading.together(journal, [
+            b for i, b in shop.book.items()
+            if i != name and b.material == rack.instrument.material and b.added < until and rack.added < b.handed
+        ])  # fmt: skip
+        return Asked(
+            rack=rack, entries=tuple(entries[i] for i in sorted(entries)), shop=shop, shipped=self.reading.shipped,
+            drawer=self.drawer, local=self.local, lessons=self.lessons, told=self.told, seen=self.seen, now=now,
+            beside=beside,
+        )  # fmt: skip
+
+
+def to_ask(session: ShopSession, instrument: str) -> ToAsk:
     """A snapshot for one instrument, on the rack or in the Book. Raises InputError where there is none."""
     shop, journal = session.shop, session.journal
-    booked = instrument in shop.book
-    rack = session.read_booked(instrument) if booked else shop.on_rack(instrument)
-    tables = [e for e in session.entries if not e.instrument and not isinstance(e.body, (*OF_NONE, InstrumentAdded))]
-    mine: Sequence[Entry]
-    if booked and journal is not None:
-        mine = of_instrument(journal, instrument)
-    else:
-        mine = [e for e in session.entries if e.instrument == instrument or _adds(e, instrument)]
-    entries = {e.id: e for e in (*tables, *mine)}
+    rack = None if instrument in shop.book else shop.on_rack(instrument)
+    need(journal is not None, "", NO_FILE)
+    assert journal is not None
     drawer, lessons, told = session.kept.taught()
-    until = shop.book[instrument].handed if booked else session.now
-    with_it = session.read_together([
-        b for i, b in shop.book.items()
-        if i != instrument and b.material == rack.instrument.material and b.added < until and rack.added < b.handed
-    ])  # fmt: skip
-    return Asked(
-        rack=rack, entries=tuple(entries[i] for i in sorted(entries)), shop=shop, shipped=session.shipped,
-        drawer=drawer, local=session.local, lessons=lessons, told=told, seen=session.kept.seen, now=session.now,
-        beside=with_it,
+    return ToAsk(
+        instrument=instrument, reading=session.book_reading(), rack=rack, file=journal.path, drawer=drawer,
+        local=session.local, lessons=lessons, told=told, seen=session.kept.seen,
     )  # fmt: skip
+
+
+def asked(session: ShopSession, instrument: str) -> Asked:
+    """The same with its record, read here and now. Raises InputError."""
+    assert session.journal is not None
+    return to_ask(session, instrument).read(session.journal)
+
+
+def _of_none(e: Entry) -> bool:
+    return isinstance(e.body, (*OF_NONE, InstrumentAdded))
 
 
 def _adds(e: Entry, instrument: str) -> bool:

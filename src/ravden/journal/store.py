@@ -150,6 +150,15 @@ class Journal:
         out.looked_over = not later
         return out
 
+    @classmethod
+    def beside(cls, path: Path) -> "Journal":
+        """A second way to read a shop file that is open, for another thread than the one that writes. Raises
+        InputError."""
+        try:
+            return cls(path, on_disk.connect_read_only(path), None, "another way to write it is open")
+        except (*UNREADABLE, OSError) as error:
+            raise InputError(str(path), f"cannot be read now: {error}") from None
+
     def back_up(self) -> None:
         """Copy the file, now that all of it could be read: what cannot be read never takes the place of a good copy."""
         if not self.read_only and self.looked_over:

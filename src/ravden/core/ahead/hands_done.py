@@ -2,7 +2,7 @@
 
 from ravden.core.ahead.cuts import sanded
 from ravden.core.ahead.outlook import Outlook
-from ravden.core.method.steps import progress
+from ravden.core.method.steps import Stage, progress
 from ravden.core.record import Coat, Sanding, StepDone
 
 JUST_BEFORE_H = 1e-6
@@ -17,8 +17,7 @@ def done_h(found: Outlook) -> float:
         if isinstance(act, StepDone) and not act.skipped and act.step in stages:
             total += stages[act.step].hands_h
         elif isinstance(act, Coat):
-            own = (s for s in method.stage if s.kind == "coats" and s.finish == act.finish)
-            stage = next(own, None)
+            stage = _coated_in(found, act)
             total += 0.0 if stage is None else stage.hands_h * act.likely_count
         elif isinstance(act, Sanding):
             timed += act.minutes / 60.0
@@ -28,6 +27,20 @@ def done_h(found: Outlook) -> float:
             total += timed if whole else _planned_h(found, act)
             timed, whole = 0.0, False
     return total + timed
+
+
+def _coated_in(found: Outlook, act: Coat) -> Stage | None:
+    """The step a coat was laid in: the last of its finish that the record has come to with it; None: it is no part of
+    the method."""
+    method = found.method
+    now = progress(method, found.project.acts, act.at_h, found.project.body)
+    reached = now.index if now.coats_in_stage else now.index - 1
+    of_it = [
+        i for i, s in enumerate(method.stage)
+        if s.kind == "coats" and s.finish == act.finish and not s.patch and bool(s.zones) <= (act.zones is not None)
+    ]  # fmt: skip
+    place = next((i for i in reversed(of_it) if i <= reached or method.stage[i].zones), of_it[0] if of_it else None)
+    return None if place is None else method.stage[place]
 
 
 def _planned_h(found: Outlook, act: Sanding) -> float:

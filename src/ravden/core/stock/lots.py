@@ -112,7 +112,7 @@ class _Can:
         self.ml -= ml
         self.since += ml
         self.drawn += ml
-        if self.opened is None or at < self.opened:
+        if self.opened is None:
             self.opened = at
 
     def weigh(self, told: Weighed) -> None:

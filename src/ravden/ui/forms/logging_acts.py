@@ -7,8 +7,9 @@ from datetime import datetime
 from msgspec import structs
 
 from ravden.app import coat_forms, correcting, defect_words, forms, reading_forms, zone_forms
+from ravden.app.changes import Changes
 from ravden.app.forms import Field, at_fields
-from ravden.app.session import Changes, ShopSession
+from ravden.app.session import ShopSession
 from ravden.app.slips import SURE, DoubtError, doubt
 from ravden.core.abrasive.scuff import SCUFF_UM
 from ravden.core.ahead.outlook import Outlook

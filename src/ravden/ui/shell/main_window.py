@@ -20,7 +20,8 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.app import made_up, once, settings
-from ravden.app.session import Changes, ShopSession
+from ravden.app.changes import Changes
+from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
 from ravden.ui.places.rack import presenter as rack_presenter
 from ravden.ui.places.rack.view import RackView

@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 
-from ravden.app.session import Changes, ShopSession
+from ravden.app.changes import Changes
+from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
 from ravden.ui.shell.notices import NoticesControl
@@ -197,7 +198,7 @@ class Places(QObject):
     def _troubled(self, instrument: str, outcome: Outcome) -> None:
         """A record that cannot be worked out keeps no other waiting; since which entry is looked for beside."""
         from ravden.app.troubles import notice, since, trouble
-        from ravden.app.was_right import asked
+        from ravden.app.was_right import to_ask
 
         assert outcome.error is not None
         found = trouble(self.session, instrument, outcome.error)
@@ -214,7 +215,7 @@ class Places(QObject):
         if instrument not in self._seeking:
             job = self._seeking[instrument] = LatestJob(self, self.pool)
             job.done.connect(lambda outcome, name=instrument: self._sought(name, outcome))
-        self._seeking[instrument].submit(partial(since, asked(self.session, instrument), found))
+        self._seeking[instrument].submit(partial(since, to_ask(self.session, instrument), found))
         self._show_trouble(instrument)
 
     def _sought(self, instrument: str, outcome: Outcome) -> None:

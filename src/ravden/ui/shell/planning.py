@@ -172,9 +172,18 @@ class Planning(QObject):
         return True
 
     def search(self, request: SearchAsked, told: Callable[[SearchTold], None]) -> None:
-        """Search for an answer somebody waits for; what was looked for by itself gives way."""
+        """Search for an answer somebody waits for; what was looked for by itself gives way, and is taken up again after
+        it."""
+        if self.searching.busy and self._asked_of is None:
+            self._searched = 0
         self._asked_of = told
         self.searching.begin(request)
+
+    def answered(self) -> None:
+        """Nobody waits for an answer any more."""
+        self.searching.end()
+        self._asked_of = None
+        self._look_for_better()
 
     def _look_for_better(self) -> None:
         """A plan that follows along is made better by itself, once after something was told, where there is anything to
@@ -202,6 +211,9 @@ class Planning(QObject):
     def _found(self, told: SearchTold) -> None:
         if self._asked_of is not None:
             self._asked_of(told)
+            if told.over and not self.searching.busy:
+                self._asked_of = None
+                self._look_for_better()
         elif told.over and told.plan is not None:
             self._take_better(told)
 

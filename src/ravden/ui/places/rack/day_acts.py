@@ -127,7 +127,7 @@ class DayActs(QObject):
             self._around.files.save_days(self._write)
         elif what == "leave":
             self._show(None)
-            self._around.planning.searching.end()
+            self._around.planning.answered()
         elif what == "promise" and self._quick is not None:
             instrument, by = self._quick.instrument, self._quick.by
             self._show(None)
@@ -262,6 +262,6 @@ class DayActs(QObject):
         if made is None or at >= len(self._ways):
             return
         way = self._ways[at]
-        self._around.planning.searching.end()
         self._show(None)
         shop_acts.keep(self._session, made, way.plan, way.kind)
+        self._around.planning.answered()

@@ -9,8 +9,8 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel
 
 from ravden.app import repairing, seen
+from ravden.app.changes import Changes
 from ravden.app.defects import defects_of, open_defects
-from ravden.app.session import Changes
 from ravden.catalogue.assemble import body
 from ravden.core.errors import NO_INSTRUMENT, InputError
 from ravden.journal.kinds.mishap import MishapLogged

@@ -6,7 +6,8 @@ from datetime import datetime, timedelta
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from ravden.app.session import Changes, ShopSession
+from ravden.app.changes import Changes
+from ravden.app.session import ShopSession
 from ravden.core.climate.gather import Gathering
 from ravden.core.errors import InputError
 from ravden.devices.protocol import AirReading, MassReading

@@ -22,8 +22,11 @@ from ravden.ui.widgets.latest_job import LatestJob, Outcome
 AT_ONCE = 24  # instruments of the Book that are looked at; more when asked
 
 
-def _work(name: str, key: object, asked: was_right.Asked) -> tuple[str, object, tuple[Foretold, ...]]:
-    return name, key, asked.run()
+def _work(name: str, key: object, asked: was_right.ToAsk) -> tuple[str, object, tuple[Foretold, ...]]:
+    try:
+        return name, key, asked.elsewhere().run()
+    except InputError:
+        return name, key, ()  # its file has been moved, or let go of, since
 
 
 class RightControl(QObject):
@@ -72,7 +75,7 @@ class RightControl(QObject):
         while self._left:
             (name, key), *self._left = self._left
             try:
-                asked = was_right.asked(self._session, name)
+                asked = was_right.to_ask(self._session, name)
             except InputError:
                 continue  # it went while it was waited for
             self._job.submit(functools.partial(_work, name, key, asked))
