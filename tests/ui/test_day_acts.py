@@ -141,6 +141,24 @@ class Acts(DaysTest):
             self.assertEqual(path.read_bytes()[:5], b"%PDF-")
         self.assertIn("days.pdf", self.window.notice.text.text())
 
+    def test_each_of_several_calendars_is_asked_for_and_its_name_leads_nowhere_else(self):
+        for name in ("Odd", "../Ida/B"):
+            self.session.log(PersonSet(name=name))
+        settle(self.window)
+        with tempfile.TemporaryDirectory() as folder:
+            asked = []
+
+            def choose(window, title, start, kinds):
+                asked.append(Path(start).name)
+                return (str(Path(folder) / Path(start).name) if len(asked) > 1 else ""), ""
+
+            with mock.patch("PyQt6.QtWidgets.QFileDialog.getSaveFileName", side_effect=choose):
+                self.window.exchange.days_out()
+            self.assertGreater(len(asked), 1)
+            self.assertEqual(len(set(asked)), len(asked))
+            self.assertTrue(all(a.startswith("shop-plan-") and a.endswith(".ics") for a in asked), asked)
+            self.assertEqual(sorted(p.name for p in Path(folder).iterdir()), sorted(asked[1:]))
+
     def test_without_the_solver_a_line_says_so(self):
         self.assertNotIn("OR-Tools", self.shown.told.text())
         with mock.patch("ravden.core.schedule.exact.available", return_value=False):

@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from ravden.app.book_reading import BookReading
 from ravden.app.changes import Changes, together
 from ravden.app.clock import Clock
+from ravden.app.drawn import all_draws
 from ravden.app.first_draw import may_open, opened
 from ravden.app.lessons import keep
 from ravden.app.next_coat import next_mend, usual_coat_um
@@ -226,10 +227,11 @@ class ShopSession:
 
     def log(self, body: Kind, *, instrument: str = "", at: datetime | None = None, origin: str = "") -> Entry:
         """Check, write, and tell. Raises InputError naming the field, having changed nothing."""
-        if may_open(self, body, instrument, at or self.now):
+        if may_open(self.shop, body, instrument, at or self.now):
             with self.one_act():
                 entry = self._log(body, instrument, at, origin)
-                for can, since in tuple(opened(self)):
+                drawn = all_draws(self.kept.drawn(), self.mixes(), self.catalogue)
+                for can, since in tuple(opened(self.shop, drawn)):
                     self._log(can, "", since, origin, quiet=True)
             return entry
         return self._log(body, instrument, at, origin)

@@ -7,6 +7,8 @@ from typing import Any
 
 import msgspec
 
+from ravden.core.errors import InputError
+from ravden.system.files import put
 from ravden.system.writable import may_write
 
 RECENT_MAX = 8
@@ -119,8 +121,6 @@ def save(settings: Settings, path: Path) -> None:
 
 def save_json(what: Any, path: Path) -> None:
     """Keep something by whole files; a folder that cannot be written costs the memory, never the work."""
-    with contextlib.suppress(OSError):
+    with contextlib.suppress(OSError, InputError):
         path.parent.mkdir(parents=True, exist_ok=True)
-        partial = path.with_suffix(".partial")
-        partial.write_bytes(msgspec.json.format(msgspec.json.encode(what), indent=1))
-        partial.replace(path)
+        put(path, msgspec.json.format(msgspec.json.encode(what), indent=1))

@@ -10,6 +10,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from ravden.app.coat_forms import on_work
+from ravden.app.drawn import all_draws
 from ravden.catalogue.amounts import stage_amounts
 from ravden.catalogue.draws import rubbed
 from ravden.catalogue.shelf import age_of, keeps
@@ -22,7 +23,6 @@ from ravden.core.stock.buying import Need, Purchase, Reach, cheapest, reach
 from ravden.core.stock.lots import Draw, Left, Stock, Stocked, stocked
 from ravden.core.stock.product import RUBBED, Product
 from ravden.journal.kinds.reading import ReadingLogged
-from ravden.journal.kinds.session import MixMade
 from ravden.journal.kinds.stock import CanWeighed
 from ravden.text import stock_words, words
 
@@ -32,7 +32,6 @@ if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
     from ravden.journal.rack import OnRack
 
-MIX_LASTS = timedelta(hours=12)
 YEAR = timedelta(days=365)
 STRANGE_SD, STRANGE_ML = 3.0, 15.0  # that a weighing is off what was reckoned before it is asked about
 BROUGHT = "brought"  # the kind of what a method is done with and nobody owns
@@ -79,41 +78,8 @@ class Shelved(Struct, frozen=True, kw_only=True):
 
 
 def draws(session: ShopSession) -> tuple[Draw, ...]:
-    """All that coats and mixes took, in the order of time. A mix took what was made; the coats laid from it took
-    nothing more, as far as it went."""
-    coats = sorted((d for some in session.kept.drawn().values() for d in some), key=lambda d: d.at)
-    return tuple(sorted(_with_mixes(session, coats, session.mixes()), key=lambda d: d.at))
-
-
-def _with_mixes(session: ShopSession, coats: list[Draw], mixes: list[tuple[datetime, MixMade]]) -> list[Draw]:
-    """Coats laid from a mix took of each part what is in the mix; what no coat took is out of the can all the same."""
-    out, after = list(coats), dict[str, datetime]()
-    for at, mixed in reversed(mixes):
-        until = min(at + MIX_LASTS, after.get(mixed.material, at + MIX_LASTS))
-        after[mixed.material] = at
-        supplied, thinner = _parts(session, mixed)
-        rest = mixed.ml
-        for n, coat in enumerate(out):
-            if coat.material == mixed.material and at <= coat.at < until and coat.of and rest > 0:
-                whole = coat.ml + coat.thinner_ml
-                share = min(rest / whole, 1.0) if whole > 0 else 0.0
-                took = share * whole
-                out[n] = replace(
-                    coat, ml=coat.ml * (1 - share) + took * supplied, thinner_ml=coat.thinner_ml * (1 - share) +
-                    took * thinner,
-                )  # fmt: skip
-                rest -= took
-        if rest > 0:
-            out.append(Draw(at=at, material=mixed.material, ml=rest * supplied, thinner_ml=rest * thinner))
-    return out
-
-
-def _parts(session: ShopSession, mixed: MixMade) -> tuple[float, float]:
-    """Shares of a mix that came out of the can of the finish, and of thinner: as was said, or as is usual for it."""
-    if mixed.supplied_ml is not None and mixed.thinner_ml is not None:
-        return mixed.supplied_ml / mixed.ml, mixed.thinner_ml / mixed.ml
-    ratio = session.catalogue.material(mixed.material).thinner_ratio
-    return 1 / (1 + ratio), ratio / (1 + ratio)
+    """All that coats and mixes took, in the order of time."""
+    return all_draws(session.kept.drawn(), session.mixes(), session.catalogue)
 
 
 def wanted(session: ShopSession, outlooks: Mapping[str, Outlook]) -> dict[tuple[str, str], tuple[Need, ...]]:

@@ -12,6 +12,7 @@ from ravden.core.stock.product import RUBBED, Product
 from ravden.exchange import stock_csv
 from ravden.exchange.stock_csv import StockRow
 from ravden.journal.kinds.stock import LotBought, LotOpened, ProductTold
+from ravden.system.files import put_text
 from ravden.text import words
 from ravden.text.say import whole_fault
 
@@ -129,12 +130,12 @@ def write_stock(session: ShopSession, found: Shelved, path: Path) -> None:
                     "use_by": "" if lot.use_by is None else lot.use_by.isoformat(), "place": lot.place,
                 }
             )  # fmt: skip
-    path.write_text(stock_csv.write(rows), encoding="utf-8")
+    put_text(path, stock_csv.write(rows))
 
 
 def write_list(lines: tuple[str, ...], path: Path) -> None:
     """What to buy as a table of one column, or as text."""
     if path.suffix.lower() == ".csv":
-        path.write_text("\n".join(["to buy", *(f'"{stock_csv.harmless(t)}"' for t in lines)]) + "\n", encoding="utf-8")
+        put_text(path, stock_csv.one_column("to buy", lines))
     else:
-        path.write_text("\n".join(f"[ ] {line}" for line in lines) + "\n", encoding="utf-8")
+        put_text(path, "\n".join(f"[ ] {line}" for line in lines) + "\n")

@@ -6,6 +6,7 @@ import functools
 import json
 import subprocess
 import sys
+from io import BytesIO
 from pathlib import Path
 
 import numpy as np
@@ -15,6 +16,7 @@ from numpy.typing import NDArray
 from ravden.core.errors import InputError
 from ravden.core.surface.align import PX_MM, Points, px_per_mm
 from ravden.core.surface.contact import Cells
+from ravden.system.files import put
 
 SECONDS = 20
 PREVIEW_PX = 2_000_000
@@ -95,6 +97,6 @@ def copy_small(path: Path, to: Path) -> None:
     image = Image.fromarray(photo.pixels)
     image.thumbnail((COPY_PX, COPY_PX))
     to.parent.mkdir(exist_ok=True)
-    partial = to.with_suffix(".partial")
-    image.save(partial, format="JPEG", quality=COPY_QUALITY)
-    partial.replace(to)
+    raw = BytesIO()
+    image.save(raw, format="JPEG", quality=COPY_QUALITY)
+    put(to, raw.getvalue())

@@ -15,6 +15,7 @@ from datetime import date
 
 from ravden.core.errors import InputError, need
 from ravden.core.stock.product import KINDS
+from ravden.text.tables import cell
 
 COLUMNS = ("product", "what", "finish", "sizes", "content_ml", "price", "bought", "opened", "use_by", "place")
 MOST_ROWS = 5000
@@ -106,8 +107,8 @@ def _day(cells: Mapping[str, str], name: str) -> date | None:
     return found
 
 
-def _text(cell: str) -> str:
-    clean = cell.strip()
+def _text(raw: str) -> str:
+    clean = raw.strip()
     return clean[1:] if clean.startswith("'") and clean[1:2] in FORMULA else clean
 
 
@@ -117,10 +118,14 @@ def write(rows: Sequence[Mapping[str, str]]) -> str:
     made = csv.DictWriter(out, COLUMNS, lineterminator="\n")
     made.writeheader()
     for row in rows:
-        made.writerow({name: harmless(row.get(name, "")) for name in COLUMNS})
+        made.writerow({name: cell(row.get(name, "")) for name in COLUMNS})
     return out.getvalue()
 
 
-def harmless(cell: str) -> str:
-    """A cell no spreadsheet reckons with."""
-    return f"'{cell}" if cell.startswith(FORMULA) else cell
+def one_column(heading: str, lines: Sequence[str]) -> str:
+    """A table of one column."""
+    out = io.StringIO()
+    made = csv.writer(out, lineterminator="\n")
+    made.writerow((heading,))
+    made.writerows((cell(line),) for line in lines)
+    return out.getvalue()

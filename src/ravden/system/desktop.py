@@ -13,6 +13,7 @@ from pathlib import Path
 
 from ravden.catalogue.shipped_files import DATA
 from ravden.core.errors import InputError
+from ravden.system.files import put_text
 
 # What is shipped, and where it goes below the data folder.
 FILES = (
@@ -43,9 +44,9 @@ def install() -> list[Path]:
             text = text.replace("Exec=ravden %f", f"Exec={command_line()} %f")
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
-            path.write_text(text, encoding="utf-8")
         except OSError as error:
             raise InputError(str(path), f"cannot be written: {error.strerror}") from None
+        put_text(path, text)
         out.append(path)
     _refresh()
     return out

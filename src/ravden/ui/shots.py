@@ -5,23 +5,31 @@ from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
-from PyQt6.QtCore import QEventLoop, QTimer
+from PyQt6.QtCore import QBuffer, QEventLoop, QIODevice, QTimer
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication
 
 from ravden.app import settings
 from ravden.app.clock import HandClock
 from ravden.app.hours_form import PRESETS, read
-from ravden.core.errors import InputError
 from ravden.core.surface.shade import Pixels, pixels
 from ravden.core.surface.trial import Trial
 from ravden.journal.counting import last_to_undo
 from ravden.journal.hours import DAYS
+from ravden.system.files import put
 from ravden.ui.app import make_app, make_window
 from ravden.ui.shell.main_window import MainWindow
 from ravden.ui.widgets.seen import image_of
 
 SIZE = (1280, 800)
 TIME_LIMIT_MS = 120_000
+
+
+def _put(image: QImage, path: Path) -> None:
+    out = QBuffer()
+    out.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(out, "PNG")
+    put(path, out.data().data())
 
 
 def settle(window: MainWindow) -> None:
@@ -50,7 +58,7 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         first.begin()
         app.processEvents()
         out.append(folder / "start.png")
-        first.grab().save(str(out[0]))
+        _put(first.grab().toImage(), out[0])
         first.close()
         settings.save(settings.Settings(tools=list(settings.TOOLS)), remembered)
         window = make_window(app, clock=clock, settings_file=remembered, path=shop)
@@ -63,8 +71,7 @@ def render(shop: Path, folder: Path, now: datetime) -> list[Path]:
         def shot(name: str) -> None:
             settle(window)
             path = folder / f"{name}.png"
-            if not window.grab().save(str(path)):
-                raise InputError(str(path), "could not be written: is the disk full?")
+            _put(window.grab().toImage(), path)
             out.append(path)
 
         def turn(instrument: str, place: str) -> None:
@@ -145,7 +152,7 @@ def _surface(window: MainWindow, folder: Path, shot: Callable[[str], None]) -> N
     settle(window)
     files = [folder / f".{name}.png" for name in ("low", "low-other", "broad")]
     for file, light in zip(files, panel_under_lamps(practice.trial), strict=True):
-        image_of(light).save(str(file))
+        _put(image_of(light), file)
     practice.page.left.emit()
     rubout.look_at_photos()
     looking = rubout.looking

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from ravden.app import settings
 from ravden.core.errors import InputError
+from ravden.system.files import put_text
 from ravden.text.tables import Table, as_csv
 from ravden.ui.widgets.page import Page
 
@@ -97,8 +98,5 @@ class TablePage(Page):
 
     def write(self, path: Path) -> None:
         """Write the table shown. Raises InputError where the file cannot be written."""
-        try:
-            path.write_text(as_csv(self.shown), encoding="utf-8")
-        except OSError as error:
-            raise InputError(str(path), f"cannot be written: {error.strerror}") from None
+        put_text(path, as_csv(self.shown))
         self.told.emit(f"Written to {path.name}")

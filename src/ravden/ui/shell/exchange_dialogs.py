@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from ravden.app import settings
 from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError
+from ravden.system.files import put, safe_name
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -89,23 +90,19 @@ class ExchangeDialogs:
         self._put(path, calendar(session.shop, session.selected, self._found(), now))
 
     def days_out(self) -> None:
-        """The shop's plan as a calendar, a file for everybody's hands."""
+        """The shop's plan as a calendar; with several people each has a file, and each is asked for."""
         days = self._window.places.planning.days
         if days is None or not days.doings:
             raise InputError("", "there is nothing to plan yet")
-        path = self._choose("The shop's plan", "shop-plan.ics", "Calendars (*.ics)")
-        if path is not None:
-            self.write_days(path)
-
-    def write_days(self, path: Path) -> None:
-        """Write the shop's plan; with several people each has a file of that name and theirs."""
         from ravden.app.shop_days import calendars
 
-        session, days = self._window.session, self._window.places.planning.days
-        assert days is not None
+        session = self._window.session
         found = calendars(days, session.local(session.now))
         for who, text in found.items():
-            self._put(path if len(found) == 1 else path.with_stem(f"{path.stem}-{who.lower()}"), text)
+            whose, name = ("The shop's plan", "shop-plan") if len(found) == 1 else (f"The plan of {who}", _of(who))
+            path = self._choose(whose, f"{name}.ics", "Calendars (*.ics)")
+            if path is not None:
+                self._put(path, text)
 
     def journal_out(self) -> None:
         """The whole journal as a table."""
@@ -164,8 +161,9 @@ class ExchangeDialogs:
         return sheets
 
     def _put(self, path: Path, raw: bytes) -> None:
-        try:
-            path.write_bytes(raw)
-        except OSError as error:
-            raise InputError(str(path), f"cannot be written: {error.strerror}") from None
+        put(path, raw)
         self._window.tell(f"Written to {path.name}.", undo=False)
+
+
+def _of(who: str) -> str:
+    return f"shop-plan-{safe_name(who.lower())}"

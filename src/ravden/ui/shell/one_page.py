@@ -2,10 +2,10 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import QMarginsF, QSizeF
+from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, QSizeF
 from PyQt6.QtGui import QPageLayout, QPageSize, QPdfWriter, QTextDocument
 
-from ravden.core.errors import InputError
+from ravden.system.files import put
 from ravden.ui.theme.style import FONT_FAMILY
 
 BASE_POINTS = 10.5
@@ -22,11 +22,9 @@ td, th {{ text-align: left; vertical-align: top; }} th {{ font-size: 8pt; }}
 
 def write(body: str, title: str, path: Path) -> int:
     """Write the page; returns how many sheets it took. Raises InputError where the file cannot be written."""
-    try:
-        path.write_bytes(b"")
-    except OSError as error:
-        raise InputError(str(path), f"cannot be written: {error.strerror}") from None
-    writer = QPdfWriter(str(path))
+    page = QBuffer()
+    page.open(QIODevice.OpenModeFlag.WriteOnly)
+    writer = QPdfWriter(page)
     writer.setTitle(title)
     writer.setCreator("Ravden")
     writer.setPageLayout(
@@ -50,4 +48,6 @@ def write(body: str, title: str, path: Path) -> int:
         points -= 0.5
         text = whole.replace(f"{BASE_POINTS}pt", f"{points}pt")
     document.print(writer)
+    page.close()
+    put(path, page.data().data())
     return document.pageCount()

@@ -15,6 +15,7 @@ from ravden.core.errors import InputError
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.price import PriceSet
 from ravden.journal.rack import OnRack
+from ravden.system.files import put_text
 from ravden.text.quarrels import QUESTIONS
 from ravden.text.say import say, whole_fault
 from ravden.text.tables import Table
@@ -231,10 +232,7 @@ class MethodsControl(Place):
 
     def write(self, method_id: str, path: Path) -> str:
         """Write a method to a file; returns what was done, in words."""
-        try:
-            path.write_text(write_method(self.session.catalogue.method(method_id)), encoding="utf-8")
-        except OSError as error:
-            raise InputError(str(path), f"cannot be written: {error.strerror}") from None
+        put_text(path, write_method(self.session.catalogue.method(method_id)))
         return f"The method is in {path.name}"
 
     def read(self, path: Path) -> str:

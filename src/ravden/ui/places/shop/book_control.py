@@ -15,6 +15,7 @@ from ravden.app.forms import Field
 from ravden.app.session import ShopSession
 from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError, need
+from ravden.system.files import put
 from ravden.text.say import whole_fault
 from ravden.ui.places.shop import book_presenter
 from ravden.ui.places.shop.book_page import BookPage
@@ -149,7 +150,7 @@ class BookControl(QObject):
 
     def write_looks(self, path: Path) -> None:
         """Every look to come as a calendar. Raises InputError."""
-        path.write_bytes(checks.calendar(self._session))
+        put(path, checks.calendar(self._session))
 
     def write_record(self, path: Path) -> None:
         """The record of the one turned to, as PDF. Raises InputError."""
