@@ -25,6 +25,7 @@ from ravden.journal.on_disk import MIGRATIONS, VERSION
 from ravden.journal.shelves import LATE, shelves
 from ravden.journal.store import Journal, Row
 from tests.in_folder import InFolder, OnShop
+from tests.old_files import as_version
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 THREE = ("tern", "wren", "heron")
@@ -205,17 +206,7 @@ class OldFile(InFolder):
         super().setUp()
         self.path = self.folder / "old.ravden"
         ferrow_lane.build(self.path, NOW, THREE)
-        with sqlite3.connect(self.path) as db:
-            for name in ("entry_kind", "entry_instrument", "entry_corrects", "entry_act"):
-                db.execute(f"DROP INDEX {name}")
-            db.execute("ALTER TABLE entry DROP COLUMN kind")
-            db.execute("ALTER TABLE entry DROP COLUMN act")
-            db.execute("DROP TABLE act")
-            db.execute("DROP TABLE shop")
-            db.execute("DROP TABLE person")
-            db.execute("DROP TABLE lesson")
-            db.execute("PRAGMA user_version = 1")
-        db.close()
+        as_version(self.path, 1)
 
 
 class Upgrade(OldFile):

@@ -497,6 +497,42 @@ class Trouble(WindowTest):
         self.assertEqual(self.path.read_bytes(), spoilt)
         self.assertFalse(self.window.notice.way.isVisible())
 
+    def by_hand(self, *statements):
+        self.session.close()
+        with contextlib.closing(sqlite3.connect(self.path, isolation_level=None)) as db:
+            for statement in statements:
+                db.execute(statement)
+
+    def test_an_entry_that_a_disk_changed_is_told_with_the_copy_that_has_it(self):
+        coat = next(e for e in self.session.entries if isinstance(e.body, CoatLogged))
+        many = self.coats(coat.instrument)
+        self.session.close()
+        self.session.open(self.path)  # and copied
+        with contextlib.closing(sqlite3.connect(self.path)) as db:
+            (trigger,) = db.execute("SELECT sql FROM sqlite_schema WHERE name = 'entry_fixed'").fetchone()
+        other = f"UPDATE entry SET body = replace(body, '12', '19') WHERE id = {coat.id}"
+        self.by_hand("DROP TRIGGER entry_fixed", other, trigger)
+        self.window.guarded(lambda: self.session.open(self.path))
+        self.assertIn("1 entry was changed on the disk", self.window.notice.text.text())
+        self.assertEqual(self.coats(coat.instrument), many - 1)
+        self.assertTrue(self.window.notice.way.text().startswith("Open the copy of "), self.window.notice.way.text())
+        self.window.notice.way.click()
+        settle(self.window)
+        self.assertEqual(self.coats(coat.instrument), many)
+
+    def test_a_stranger_s_trigger_is_told_and_the_entries_can_be_taken_out(self):
+        many = len(self.session.entries)
+        self.by_hand("CREATE TRIGGER eats BEFORE INSERT ON entry BEGIN SELECT RAISE(IGNORE); END")
+        for copy in self.folder.glob("*.backup*"):
+            copy.unlink()
+        self.window.guarded(lambda: self.session.open(self.path))
+        self.assertIn("a trigger called eats that no Ravden made", self.window.notice.text.text())
+        self.assertEqual(self.window.notice.way.text(), "Take its entries out")
+        self.window.notice.way.click()
+        settle(self.window)
+        self.assertEqual(len(self.session.entries), many)
+        self.assertIn("taken-out", self.session.journal.path.name)
+
     def test_it_is_told_at_the_start_too(self):
         self.spoil()
         self.window = self.open()

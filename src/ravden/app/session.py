@@ -175,7 +175,7 @@ class ShopSession:
             raise
         if journal is not there:
             self.close()
-            journal.back_up()
+            journal.back_up(folded.aside)
         self._looked_up = None
         self.kept = Remembered(self)
         self.people = journal.people()

@@ -4,23 +4,37 @@ import contextlib
 import os
 import shutil
 import sqlite3
-from collections.abc import Iterator
+import time
+from collections.abc import Callable, Collection, Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 
 from ravden.core.errors import InputError
+from ravden.journal.schema import MIGRATIONS, SUMS, VERSION, strange
+from ravden.journal.sums import register, unsound
 
 GENERATIONS = 3
+APPLICATION_ID = 0x52564E31  # "RVN1", in the header of every shop file
+LONGEST_S = 60.0
 UNREADABLE = (sqlite3.Error, UnicodeError, OverflowError, IndexError)  # what a damaged file can come to
 
 
 class DamagedError(InputError):
     """A shop file that cannot be read. copy: the newest copy of it that can; None: there is none."""
 
+    is_so = "is damaged"
+
     def __init__(self, path: Path, why: object) -> None:
         self.file, self.copy = path, newest(path)
         way = "there is no copy of it" if self.copy is None else f"there is a copy of {made(self.copy):%Y-%m-%d}"
-        super().__init__(str(path), f"is damaged ({why}); nothing was changed; {way}")
+        self.why = str(why)
+        super().__init__(str(path), f"{self.is_so} ({why}); nothing was changed; {way}")
+
+
+class StrangeError(DamagedError):
+    """A shop file with tables or triggers in it that no Ravden made: its entries may be taken out into a new one."""
+
+    is_so = "is not opened"
 
 
 def backup_path(path: Path, generation: int = 0) -> Path:
@@ -33,8 +47,13 @@ def made(copy: Path) -> datetime:
     return datetime.fromtimestamp(copy.stat().st_mtime, UTC)
 
 
+def unsure_path(path: Path) -> Path:
+    """Where a copy of a file lies in which something is not as it was written: it takes the place of no other."""
+    return path.with_name(f"{path.name}.backup.unsure")
+
+
 def newest(path: Path) -> Path | None:
-    """The newest copy of a file that can be read through."""
+    """The newest copy of a file that can be read through, and is as it was written."""
     return next((c for i in range(GENERATIONS) if _entries(c := backup_path(path, i), whole=True) > 0), None)
 
 
@@ -98,10 +117,15 @@ def bring_back(copy: Path, path: Path) -> Path:
     raise InputError(str(path), "has too many copies beside it already")
 
 
-def back_up(db: sqlite3.Connection, path: Path) -> None:
+def back_up(db: sqlite3.Connection, path: Path, aside: Collection[int] = (), *, sound: bool = True) -> None:
     """Copy an open file by way of a temporary one, so that a full disk never spoils the last good copy; the copy of an
-    earlier day moves on one place."""
-    last, partial = backup_path(path), backup_path(path).with_suffix(".partial")
+    earlier day moves on one place.
+
+    aside: entries that could not be read or folded; sound: whether all of it is as it was written. A file that is worse
+    than its copy takes the place of no copy: it is kept beside them, for what was logged in it since.
+    """
+    last = backup_path(path)
+    partial = last.with_suffix(".partial")
     try:
         if last.exists() and not _of_one_shop(db, last):
             _put_by(path)  # another file has this name now: the copies are of the one before
@@ -111,13 +135,86 @@ def back_up(db: sqlite3.Connection, path: Path) -> None:
         copy = sqlite3.connect(partial)
         with contextlib.closing(copy):
             db.backup(copy)
+        sync(partial)
+        if not sound or (aside and not _as_in(db, last, aside)):
+            partial.replace(unsure_path(path))
+            return
+        if _entries(partial, whole=True) < 0:
+            return
         if last.exists() and made(last).date() != datetime.now(UTC).date():
             for i in range(GENERATIONS - 1, 0, -1):
                 if backup_path(path, i - 1).exists():
                     backup_path(path, i - 1).replace(backup_path(path, i))
         partial.replace(last)
+        unsure_path(path).unlink(missing_ok=True)  # what was amiss is no more
+        sync(path.parent)
     except (sqlite3.Error, OSError):
+        pass
+    finally:
         partial.unlink(missing_ok=True)
+
+
+def _as_in(db: sqlite3.Connection, copy: Path, numbers: Collection[int]) -> bool:
+    """Whether a copy has these entries no better: word for word the same, or not at all."""
+    asked = "SELECT at, logged_at, instrument, body, corrects FROM entry WHERE id = ?"
+    try:
+        with _read(copy) as other:
+            for number in numbers:
+                there = other.execute(asked, (number,)).fetchone()
+                if there is not None and there != db.execute(asked, (number,)).fetchone():
+                    return False
+    except (*UNREADABLE, OSError):
+        pass  # what cannot be read is no better
+    return True
+
+
+def take_out(path: Path) -> Path:
+    """The entries of a file that has something strange in it, in a new file of its own beside it; the old one stays as
+    it is. Raises InputError."""
+    stem = f"{path.stem}-taken-out-{datetime.now(UTC):%Y-%m-%d}"
+    names = (path.with_name(f"{stem}{'' if n == 1 else f'-{n}'}{path.suffix}") for n in range(1, 100))
+    to = next((name for name in names if not name.exists()), None)
+    if to is None:
+        raise InputError(str(path), "has too many files beside it already")
+    partial = to.with_name(f".{to.name}.partial")
+    try:
+        with _read(path) as old, contextlib.closing(sqlite3.connect(partial, isolation_level=None)) as new:
+            version = int(old.execute("PRAGMA user_version").fetchone()[0])
+            old.set_progress_handler(_enough(), 100_000)
+            fill(old, new, version)
+        sync(partial)
+        os.link(partial, to)
+    except (*UNREADABLE, OSError) as error:
+        raise InputError(str(path), f"its entries cannot be taken out: {error}") from None
+    finally:
+        partial.unlink(missing_ok=True)
+    return to
+
+
+def _enough() -> Callable[[], bool]:
+    """Whether a statement has gone on for longer than reading any shop takes: a view may have no end."""
+    until = time.monotonic() + LONGEST_S
+    return lambda: time.monotonic() > until
+
+
+def fill(old: sqlite3.Connection, new: sqlite3.Connection, version: int) -> None:
+    """Every row of a file into an empty one of the same version; of each table the columns it should have."""
+    register(new)
+    for statements in MIGRATIONS[:version]:
+        for statement in statements:
+            new.execute(statement)
+    new.execute("BEGIN")
+    new.execute("DELETE FROM shop") if version >= 3 else None
+    for (table,) in new.execute(
+        "SELECT name FROM sqlite_schema WHERE type = 'table' AND name <> 'sqlite_sequence'"
+    ).fetchall():
+        columns = [row[1] for row in new.execute(f"PRAGMA table_info({table})") if row[1] != "kind"]
+        names, marks = ", ".join(columns), ", ".join("?" * len(columns))
+        rows = old.execute(f"SELECT {names} FROM {table}")
+        new.executemany(f"INSERT INTO {table} ({names}) VALUES ({marks})", rows)
+    new.execute(f"PRAGMA application_id = {APPLICATION_ID}")
+    new.execute(f"PRAGMA user_version = {version}")
+    new.execute("COMMIT")
 
 
 def sync(path: Path) -> None:
@@ -157,11 +254,20 @@ def _entries(copy: Path, *, whole: bool = False) -> int:
     """How many entries a copy has; -1: it is not there, or cannot be read. whole: all of it is looked through."""
     try:
         with _read(copy) as db:
-            if whole and db.execute("PRAGMA quick_check").fetchone()[0] != "ok":
+            if whole and not _sound(db):
                 return -1
             return int(db.execute("SELECT count(*) FROM entry").fetchone()[0])
     except (*UNREADABLE, OSError):
         return -1
+
+
+def _sound(db: sqlite3.Connection) -> bool:
+    version = int(db.execute("PRAGMA user_version").fetchone()[0])
+    if version <= VERSION and strange(db, version).other:
+        return False
+    if db.execute("PRAGMA quick_check").fetchone()[0] != "ok":
+        return False
+    return version != VERSION or not unsound(db, SUMS)
 
 
 @contextlib.contextmanager

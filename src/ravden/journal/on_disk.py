@@ -10,47 +10,12 @@ from pathlib import Path
 from typing import IO
 
 from ravden.core.errors import InputError
-from ravden.journal.copies import DamagedError
+from ravden.journal.copies import APPLICATION_ID, DamagedError, StrangeError, newest
+from ravden.journal.schema import MIGRATIONS, VERSION, strange
+from ravden.journal.sums import register
 
-APPLICATION_ID = 0x52564E31  # "RVN1", in the header of every shop file
 MAGIC = b"SQLite format 3\0"
 HEADER_BYTES = 100
-MIGRATIONS: tuple[tuple[str, ...], ...] = (
-    (
-        """CREATE TABLE entry (
-            id INTEGER PRIMARY KEY AUTOINCREMENT,
-            at TEXT NOT NULL,
-            logged_at TEXT NOT NULL,
-            instrument TEXT NOT NULL,
-            body TEXT NOT NULL,
-            corrects INTEGER REFERENCES entry(id)
-        ) STRICT""",
-        "CREATE TRIGGER entry_kept BEFORE DELETE ON entry BEGIN SELECT RAISE(ABORT, 'the journal keeps entries'); END",
-        "CREATE TRIGGER entry_fixed BEFORE UPDATE ON entry BEGIN SELECT RAISE(ABORT, 'the journal keeps entries'); END",
-    ),
-    (  # 2: a shop of many years is read in parts; people are kept apart from what happened
-        """ALTER TABLE entry ADD COLUMN kind TEXT GENERATED ALWAYS AS
-            (CASE WHEN json_valid(body) THEN coalesce(json_extract(body, '$.kind'), '') ELSE '' END) VIRTUAL""",
-        "CREATE INDEX entry_kind ON entry (kind, instrument, at)",
-        "CREATE INDEX entry_instrument ON entry (instrument, id)",
-        "CREATE INDEX entry_corrects ON entry (corrects) WHERE corrects IS NOT NULL",
-        "CREATE TABLE person (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL UNIQUE) STRICT",
-        """CREATE TABLE lesson (
-            instrument TEXT PRIMARY KEY,
-            upto INTEGER NOT NULL REFERENCES entry(id),
-            body TEXT NOT NULL
-        ) STRICT""",
-    ),
-    (  # 3: what was done at one stroke is read, and taken back, as one
-        "ALTER TABLE entry ADD COLUMN act INTEGER",
-        "CREATE INDEX entry_act ON entry (act) WHERE act IS NOT NULL",
-        "CREATE TABLE act (id INTEGER PRIMARY KEY, entries INTEGER NOT NULL) STRICT",
-        # A copy belongs to the shop it was made of, whatever file has its name now.
-        "CREATE TABLE shop (id TEXT NOT NULL) STRICT",
-        "INSERT INTO shop VALUES (lower(hex(randomblob(16))))",
-    ),
-)
-VERSION = len(MIGRATIONS)
 
 
 def identity(path: Path) -> tuple[int, int] | None:
@@ -130,6 +95,8 @@ def check_header(path: Path) -> None:
             head = f.read(HEADER_BYTES)
     except OSError as error:
         raise InputError(str(path), f"cannot be read: {error.strerror}") from None
+    if (not is_a_database(head) or not is_a_shop(head)) and newest(path) is not None:
+        raise DamagedError(path, "its beginning is not that of a shop file")
     if not is_a_database(head):
         raise InputError(str(path), "is not a Ravden shop file; nothing was changed")
     if not is_a_shop(head):
@@ -180,6 +147,16 @@ def need_whole(db: sqlite3.Connection, path: Path) -> None:
         raise DamagedError(path, fault)
 
 
+def need_own(db: sqlite3.Connection, path: Path, version: int, *, writable: bool) -> None:
+    """Refuse a file whose tables, indexes and triggers are not those of its version, before anything of them is run;
+    an index or a trigger that is wanting is made again. Raises StrangeError."""
+    found = strange(db, version)
+    if found.other:
+        raise StrangeError(path, f"it has {found.other}")
+    for statement in found.wanting if writable else ():
+        db.execute(statement)
+
+
 def copy_before(db: sqlite3.Connection, path: Path, found: int) -> None:
     """A whole copy of the file as the last version left it, what is still in its write-ahead log too; made by way of a
     temporary file, so that a copy that was cut off is never taken for one."""
@@ -190,6 +167,7 @@ def copy_before(db: sqlite3.Connection, path: Path, found: int) -> None:
 
 
 def migrate(db: sqlite3.Connection, found: int) -> None:
+    register(db)
     for number in range(found, VERSION):
         db.execute("BEGIN IMMEDIATE")
         try:

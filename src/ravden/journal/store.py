@@ -4,14 +4,14 @@ import contextlib
 import os
 import sqlite3
 import threading
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
 
 from msgspec import Struct
 
-from ravden.core.errors import InputError
+from ravden.core.errors import InputError, need
 from ravden.journal import copies, on_disk
 from ravden.journal.copies import UNREADABLE, DamagedError
 from ravden.journal.counting import gone_of
@@ -20,9 +20,12 @@ from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.undone import Undone
 from ravden.journal.kinds.unknown import Unknown
+from ravden.journal.schema import SUMS, VERSION
+from ravden.journal.sums import CHANGED, Unsound, row_sum, unsound
 
 SUFFIX = ".ravden"
 COUNTS = "(id NOT IN (SELECT id FROM gone) AND instrument NOT IN (SELECT instrument FROM never))"
+COLUMNS = "id, at, logged_at, instrument, body, corrects, act, sum"
 UNDONE, ADDED = Undone.__struct_config__.tag, InstrumentAdded.__struct_config__.tag
 NO_TIME = datetime(1950, 1, 1, tzinfo=UTC)  # of an entry that cannot be read
 CUT_OFF = (
@@ -57,6 +60,7 @@ class Journal:
     def __init__(self, path: Path, db: sqlite3.Connection, lock: IO[bytes] | None, why_read_only: str) -> None:
         self.path = path
         self.looked_over = True
+        self.unsound = Unsound()  # what in it is not as it was written, as far as it was looked through
         self._db = db
         self._lock = lock
         self._file = on_disk.identity(path)
@@ -97,7 +101,7 @@ class Journal:
         try:
             aside.unlink(missing_ok=True)
             db = sqlite3.connect(aside, isolation_level=None)
-            db.execute(f"PRAGMA application_id = {on_disk.APPLICATION_ID}")
+            db.execute(f"PRAGMA application_id = {copies.APPLICATION_ID}")
             db.execute("PRAGMA synchronous = FULL")
             on_disk.migrate(db, 0)
             db.close()
@@ -123,21 +127,21 @@ class Journal:
         db: sqlite3.Connection | None = None
         try:
             db = on_disk.connect(path) if lock is not None else on_disk.connect_read_only(path)
-            if db.execute("PRAGMA application_id").fetchone()[0] != on_disk.APPLICATION_ID:
+            if db.execute("PRAGMA application_id").fetchone()[0] != copies.APPLICATION_ID:
                 raise InputError(str(path), "is a database of some other program; nothing was changed")
             found = db.execute("PRAGMA user_version").fetchone()[0]
-            if found > on_disk.VERSION:
-                raise InputError(
-                    str(path), f"was written by a newer Ravden (file version {found}, this one {on_disk.VERSION})"
-                )
-            later = at_once and found == on_disk.VERSION and path.stat().st_size > LONG_BYTES
+            if found > VERSION:
+                raise InputError(str(path), f"was written by a newer Ravden (file version {found}, this one {VERSION})")
+            on_disk.need_own(db, path, found, writable=lock is not None)
+            later = at_once and found == VERSION and path.stat().st_size > LONG_BYTES
             if not later:
                 on_disk.need_whole(db, path)
-            if found < on_disk.VERSION:
+            if found < VERSION:
                 if lock is None:
                     raise InputError(str(path), "needs upgrading, and cannot be written to")
                 on_disk.copy_before(db, path, found)
                 on_disk.migrate(db, found)
+            off = Unsound() if later else unsound(db, SUMS)
         except InputError:
             on_disk.close(db, lock)
             raise
@@ -147,7 +151,7 @@ class Journal:
                 raise InputError(str(path), f"cannot be read now: {why} ({error})") from None
             raise DamagedError(path, error) from None
         out = cls(path, db, lock, why)
-        out.looked_over = not later
+        out.looked_over, out.unsound = not later, off
         return out
 
     @classmethod
@@ -159,25 +163,28 @@ class Journal:
         except (*UNREADABLE, OSError) as error:
             raise InputError(str(path), f"cannot be read now: {error}") from None
 
-    def back_up(self) -> None:
-        """Copy the file, now that all of it could be read: what cannot be read never takes the place of a good copy."""
+    def back_up(self, aside: Collection[int] = ()) -> None:
+        """Copy the file, now that all of it could be read and folded but for some: what is worse never takes the place
+        of a good copy."""
         if not self.read_only and self.looked_over:
-            copies.back_up(self._db, self.path)
+            copies.back_up(self._db, self.path, aside, sound=not self.unsound)
 
     @staticmethod
-    def look_over(path: Path, *, copy: bool) -> None:
-        """Look through an open file by a way of its own, and copy it; on another thread. Raises InputError with what is
-        wrong with it."""
+    def look_over(path: Path, *, copy: bool, aside: Collection[int] = ()) -> Unsound:
+        """Look through an open file by a way of its own, and copy it; on another thread. Returns what is not as it was
+        written. Raises InputError where it cannot be read."""
         try:
             db = on_disk.connect_read_only(path)
             try:
                 on_disk.need_whole(db, path)
+                off = unsound(db, SUMS)
                 if copy:
-                    copies.back_up(db, path)
+                    copies.back_up(db, path, aside, sound=not off)
             finally:
                 db.close()
         except UNREADABLE as error:
             raise DamagedError(path, error) from None
+        return off
 
     def append(
         self, body: Kind, *, at: datetime, logged_at: datetime, instrument: str = "", corrects: int | None = None
@@ -248,28 +255,41 @@ class Journal:
                     mine = out[row.numbered_from :]
                     said = said.renumbered({n: e.id for n, e in enumerate(mine, start=1)})
                     body = body if said == row.body else encode(said)
-                act = self._stroke[0] if self._stroke else None if self._stroke is None else self._next
-                cursor = self._db.execute(
-                    "INSERT INTO entry (at, logged_at, instrument, body, corrects, act) VALUES (?, ?, ?, ?, ?, ?)",
-                    (at, logged_at, row.instrument, body, target, act),
-                )
+                number = self._next
+                act = self._stroke[0] if self._stroke else None if self._stroke is None else number
+                values = (number, at, logged_at, row.instrument, body, target, act)
+                self._put(values)
                 if self._stroke is not None:
-                    self._stroke.append(cursor.lastrowid or 0)
+                    self._stroke.append(number)
                 # What is shown is what was written, as it will be read: a time to the millisecond, 50 as 50.0.
                 out.append(
                     Entry(
-                        id=cursor.lastrowid or 0, at=_time(at), logged_at=_time(logged_at),
+                        id=number, at=_time(at), logged_at=_time(logged_at),
                         instrument=row.instrument, body=decode(body), corrects=target,
                         act=act,
                     )
                 )  # fmt: skip
         return out
 
+    def _put(self, values: tuple[object, ...]) -> None:
+        """One row of the journal. Raises InputError where it is not there then, whatever the file said."""
+        made = row_sum(*values)
+        written = self._db.execute(
+            f"INSERT INTO entry ({COLUMNS}) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+            (*values, made),
+        ).rowcount
+        there = self._db.execute("SELECT sum FROM entry WHERE id = ?", values[:1]).fetchone()
+        if written != 1 or there != (made,):
+            raise InputError(self.path.name, "did not take what was written, nothing was logged: is it damaged?")
+
     @property
     def _next(self) -> int:
         """The number the next entry will have."""
-        found = self.rows("SELECT seq FROM sqlite_sequence WHERE name = 'entry'", ())
-        return int(found[0][0]) + 1 if found else 1
+        found = self.rows(
+            "SELECT max(coalesce((SELECT max(seq) FROM sqlite_sequence WHERE name = 'entry'), 0), "
+            "coalesce((SELECT max(id) FROM entry), 0))", (),
+        )  # fmt: skip
+        return int(found[0][0]) + 1
 
     def torn(self) -> dict[int, tuple[int, int]]:
         """Acts that are not whole, by number: how many of their entries are there, and how many were written."""
@@ -341,7 +361,9 @@ class Journal:
         if self.read_only:
             raise InputError(self.path.name, f"is open for reading only: {self.why_read_only}")
         try:
-            self._db.execute("INSERT OR IGNORE INTO person (name) VALUES (?)", (name,))
+            if not self._db.execute("SELECT 1 FROM person WHERE name = ?", (name,)).fetchone():
+                number = self._db.execute("INSERT INTO person (name) VALUES (?)", (name,)).lastrowid
+                self._db.execute("UPDATE person SET sum = ? WHERE id = ?", (row_sum(number, name), number))
         except (sqlite3.Error, UnicodeError) as error:
             raise InputError("to", f"could not be written down: {error}") from None
         return int(self._db.execute("SELECT id FROM person WHERE name = ?", (name,)).fetchone()[0])
@@ -356,16 +378,20 @@ class Journal:
         self._least_bytes = self.path.stat().st_size
 
     def people(self) -> dict[int, str]:
-        """Names by number."""
-        return dict(self.rows("SELECT id, name FROM person", ()))
+        """Names by number, those left out that are not as they were written."""
+        found = self.rows("SELECT id, name, sum FROM person", ())
+        return {number: name for number, name, made in found if made in (None, row_sum(number, name))}
 
     def keep_lesson(self, instrument: str, upto: int, body: str) -> None:
         """Keep what an instrument taught, worked out from its entries up to one."""
-        self._db.execute("INSERT OR REPLACE INTO lesson VALUES (?, ?, ?)", (instrument, upto, body))
+        made = row_sum(instrument, upto, body)
+        self._db.execute("INSERT OR REPLACE INTO lesson VALUES (?, ?, ?, ?)", (instrument, upto, body, made))
 
     def put_lesson(self, instrument: str, body: str) -> None:
         """Keep it as this, of the same entries."""
-        self._db.execute("UPDATE lesson SET body = ? WHERE instrument = ?", (body, instrument))
+        found = self._db.execute("SELECT upto FROM lesson WHERE instrument = ?", (instrument,)).fetchone()
+        if found is not None:
+            self.keep_lesson(instrument, found[0], body)
 
     def lessons(self) -> dict[str, str]:
         """What instruments taught whose record is still as it was then: nothing counts that was written since, but for
@@ -375,7 +401,10 @@ class Journal:
             "SELECT 1 FROM entry WHERE entry.instrument = lesson.instrument AND entry.id > lesson.upto "
             "AND entry.id NOT IN (SELECT id FROM gone) AND NOT (entry.kind = ? AND entry.corrects > lesson.upto)"
         )
-        return dict(self.rows(f"SELECT instrument, body FROM lesson WHERE NOT EXISTS ({since})", (UNDONE,)))
+        asked = f"SELECT instrument, upto, body, sum FROM lesson WHERE NOT EXISTS ({since})"
+        found = self.rows(asked, (UNDONE,))
+        # One that a disk has changed is worked out again like one that was never kept.
+        return {i: body for i, upto, body, made in found if made == row_sum(i, upto, body)}
 
     def last_written(self) -> dict[str, datetime]:
         """When the newest entry about each instrument whose lesson is kept happened."""
@@ -385,9 +414,11 @@ class Journal:
     def select(self, where: str, values: Sequence[object]) -> list[Entry]:
         """Entries that a condition holds for."""
         out = []
-        rows = self.rows(f"SELECT id, at, logged_at, instrument, body, corrects, act FROM entry WHERE {where}", values)
-        for number, at, logged_at, instrument, body, corrects, act in rows:
+        rows = self.rows(f"SELECT {COLUMNS} FROM entry WHERE {where}", values)
+        for number, at, logged_at, instrument, body, corrects, act, made in rows:
             try:
+                whole = made in (None, row_sum(number, at, logged_at, instrument, body, corrects, act))
+                need(whole, "", CHANGED)
                 when, written = _time(at), _time(logged_at)
                 read = decode(body)
             except (ValueError, OverflowError, RecursionError) as error:  # an InputError is a ValueError

@@ -120,6 +120,7 @@ class MainWindow(Shell):
 
         self.looking = LookingOver(self.session)
         self.looking.damaged.connect(lambda told: self.notice.tell_until_read(f"{told}."))
+        self.looking.unsound.connect(self.tell_unsound)
         self.looking.begin()
         self._tell_once()
         if not settings.may_save(self.settings_file):
@@ -306,7 +307,9 @@ class MainWindow(Shell):
             back = ("Bring it back  (Ctrl+Shift+Z)", lambda: self.guarded(self.anywhere.redo))
             undo = not changes.file and not changes.taken_back
             self.notice.tell(changes.message, undo=undo, way=back if changes.taken_back else None)
-        if changes.file and self.session.aside:
+        if changes.file and self.session.journal is not None and self.session.journal.unsound:
+            self.tell_unsound()
+        elif changes.file and self.session.aside:
             self._tell_aside()
         if self.built and changes.file:
             self._tell_once()

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QMainWindow
 
 from ravden.core.errors import InputError
 from ravden.journal import copies
-from ravden.journal.copies import DamagedError
+from ravden.journal.copies import DamagedError, StrangeError
 from ravden.text import words
 from ravden.text.say import whole_fault
 from ravden.ui.theme import style
@@ -90,18 +90,44 @@ class Shell(QMainWindow):
         self.foot_changed.emit()
 
     def tell_damage(self, error: DamagedError) -> None:
-        """A shop file that cannot be read, with the way to its newest copy."""
-        said, copy = f"{error.file.name} is damaged. Nothing in it was changed", error.copy
-        way = None
-        if copy is not None:
-            day = words.day(self.session.local(copies.made(copy)), self.session.local(self.session.now))
-            said += f"; the copy of {day} is whole, and is opened as a file of its own"
-            way = (
-                f"Open the copy of {day}",
-                lambda: self.guarded(lambda: self.session.open(copies.bring_back(copy, error.file))),
-            )
+        """A shop file that cannot be read, with the way to its newest copy; one that has something strange in it, with
+        the way to that or to its entries."""
+        said = f"{error.file.name} is damaged. Nothing in it was changed"
+        if isinstance(error, StrangeError):
+            said = f"{error.file.name} is not opened: {error.why}. Nothing in it was changed"
+        if error.copy is not None:
+            said += f"; the copy of {self._day_of(error.copy)} is whole, and is opened as a file of its own"
+        elif isinstance(error, StrangeError):
+            said += "; its entries can be taken out into a new file"
+        way = self._to_copy(error.file, error.copy)
+        if way is None and isinstance(error, StrangeError):
+            way = ("Take its entries out", lambda: self._open(lambda: copies.take_out(error.file)))
         self.notice.tell_until_read(f"{said}.", way)
         self.foot_changed.emit()
+
+    def tell_unsound(self) -> None:
+        """What is not as it was written in the file that is open: it has no effect, and the newest copy that is whole
+        may have it still."""
+        journal = self.session.journal
+        if journal is None or not journal.unsound:
+            return
+        copy = copies.newest(journal.path)
+        said = f"In {journal.path.name} {journal.unsound.said}: what cannot be trusted has no effect"
+        said += "; no copy of it is whole" if copy is None else f"; the copy of {self._day_of(copy)} is whole"
+        self.notice.tell_until_read(f"{said}.", self._to_copy(journal.path, copy))
+        self.foot_changed.emit()
+
+    def _day_of(self, copy: Path) -> str:
+        return words.day(self.session.local(copies.made(copy)), self.session.local(self.session.now))
+
+    def _to_copy(self, file: Path, copy: Path | None) -> tuple[str, Callable[[], object]] | None:
+        if copy is None:
+            return None
+        day = self._day_of(copy)
+        return f"Open the copy of {day}", lambda: self._open(lambda: copies.bring_back(copy, file))
+
+    def _open(self, made: Callable[[], Path]) -> None:
+        self.guarded(lambda: self.session.open(made()))
 
     def dress(self) -> None:
         """Everything around the places, and the place looked at, in the theme in force."""
