@@ -98,10 +98,56 @@ class Forgotten(InFolder):
             forget_person(reader, reader.shop.book["tern"].person)
         self.assertIn("reading only", str(caught.exception))
         self.assertIn(NAME, reader.people.values())
-        copy = backup_path(self.path)
+
+    def test_what_cannot_be_reached_is_said_and_keeps_nothing_else_from_being_forgotten(self):
         self.copied()
-        copy.write_bytes(b"SQLite format 3\0" + b"spoiled" * 400)
-        with self.assertRaises(InputError) as caught:
-            forget_person(self.session, self.session.shop.book["tern"].person)
-        self.assertIn("nobody was forgotten", str(caught.exception))
-        self.assertIn(NAME, self.session.people.values())
+        spoilt, blank = backup_path(self.path), backup_path(self.path, 1)
+        spoilt.write_bytes(b"spoiled" * 40 + NAME.encode() + b"spoiled" * 400)
+        blank.write_bytes(b"SQLite format 3\0" + b"spoiled" * 400)
+        told = forget_person(self.session, self.session.shop.book["tern"].person)
+        self.assertIn(f"{spoilt.name} could not be reached (it is damaged) and holds the name still", told)
+        self.assertNotIn(blank.name, told)
+        self.assertEqual(self.holding(), [spoilt.name])
+        self.assertNotIn(NAME, self.session.people.values())
+
+    def test_whatever_lies_beside_it_under_whatever_name(self):
+        self.session.close()
+        odd = self.folder / "lane [1]?.ravden"
+        self.path.replace(odd)
+        for end in ("-wal", "-shm"):
+            self.path.with_name(f"{self.path.name}{end}").unlink(missing_ok=True)
+        self.path = odd
+        self.copied()
+        beside = (
+            f"{odd.name}.v1", f"{odd.name}.backup.unsure", f"{odd.stem}-before-2026-05-01.ravden",
+            f"{odd.stem}-before-2026-05-01.ravden.backup.1", f"{odd.stem}-copy-2026-05-01-2.ravden",
+            f"{odd.name}.backup.partial", f".{odd.name}.going-back", f"{odd.name}.v2.partial",
+        )  # fmt: skip
+        for name in beside:
+            shutil.copyfile(backup_path(odd), self.folder / name)
+        other = self.folder / f"{odd.stem}-two.ravden"  # of another shop, whose name begins alike
+        shutil.copyfile(backup_path(odd), other)
+        told = forget_person(self.session, self.session.shop.book["tern"].person)
+        self.assertNotIn("beside it", told)
+        self.assertEqual(self.holding(), [other.name])
+        left = {p.name for p in self.folder.iterdir()}
+        self.assertTrue({*beside[:5]} <= left)
+        self.assertFalse({*beside[5:]} & left)
+
+    def test_a_name_with_quotation_marks_is_found_in_notes_too(self):
+        name = 'Ottilie "Otti" Quist\\'
+        self.session.bring_back("wren")
+        self.session.hand_over(NOW + timedelta(seconds=1), name, f"collected by {name}")
+        self.session.journal.rows("PRAGMA wal_checkpoint(TRUNCATE)", ())
+        shutil.copyfile(self.path, self.path.with_name("lane-before-2026-05-02.ravden"))
+        told = forget_person(self.session, self.session.shop.book["wren"].person)
+        self.assertIn("1 note in the journal still says the name", told)
+        self.assertIn("lane-before-2026-05-02.ravden", told)
+
+    def test_a_name_is_words_like_any_other(self):
+        self.session.bring_back("wren")
+        for name in ("x" * 500, "a\nb", "a\x1b[2Jb"):
+            with self.assertRaises(InputError) as caught:
+                self.session.hand_over(NOW + timedelta(seconds=1), name)
+            self.assertEqual(caught.exception.path, "to")
+        self.assertEqual(len(self.session.people), 2)

@@ -32,4 +32,7 @@ def forget_person(session: ShopSession, number: int, origin: str = "") -> str:
     told = "forgotten, in this file and its copies"
     if noted:
         told += f"; {words.plural(noted, 'note')} in the journal still {'say' if noted > 1 else 'says'} the name"
-    return told + (f"; so does {words.listed(left)} beside it" if left else "; not in what was printed or copied away")
+    told += f"; so does {words.listed(left.said)} beside it" if left.said else ""
+    for file, why in left.unreached:
+        told += f"; {file} could not be reached ({why}) and holds the name still: delete it if nobody needs it"
+    return told if left.said or left.unreached else f"{told}; not in what was printed or copied away"

@@ -39,6 +39,7 @@ from ravden.journal.kinds.kind import Kind
 from ravden.journal.kinds.pin import Unpinned
 from ravden.journal.kinds.session import MixMade
 from ravden.journal.kinds.undone import Undone
+from ravden.journal.plain import in_letters
 from ravden.journal.rack import OnRack
 from ravden.journal.shelves import of_booked, shelves
 from ravden.journal.shop import Shop
@@ -308,6 +309,7 @@ class ShopSession:
         if self.journal is None or self.rack is None:
             raise InputError("", NO_INSTRUMENT, remedy="instrument")
         check(self.shop, HandedOver(note=note), self.selected, at, self.now)
+        in_letters("to", person.strip())
         number = self.journal.person(person.strip())
         self.people = self.journal.people()
         return self.log(HandedOver(person=number, note=note), instrument=self.selected, at=at, origin=origin)

@@ -22,6 +22,11 @@ def in_words(body: Kind) -> None:
             _checked(name, name, getattr(body, name))
 
 
+def in_letters(path: str, text: str) -> None:
+    """The same for words that stand in no entry. path: of the field."""
+    _checked(path, path, text)
+
+
 def _checked(path: str, name: str, value: Any) -> None:
     if isinstance(value, str):
         most = MOST_TEXT if name in LONG else MOST_LETTERS

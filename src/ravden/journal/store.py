@@ -271,7 +271,7 @@ class Journal:
                 )  # fmt: skip
         return out
 
-    def _put(self, values: tuple[object, ...]) -> None:
+    def _put(self, values: tuple[str | int | None, ...]) -> None:
         """One row of the journal. Raises InputError where it is not there then, whatever the file said."""
         made = row_sum(*values)
         written = self._db.execute(

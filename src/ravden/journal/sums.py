@@ -6,27 +6,29 @@ import zlib
 from msgspec import Struct
 
 CHANGED = "it was changed on the disk since it was written"
-SEPARATOR = b"\x1f"
+SEPARATOR, NOTHING = "\x1f", "\0"
 
 
-def row_sum(*fields: object) -> int:
+def row_sum(*fields: str | int | None) -> int:
     """The sum of a row's fields in their order: CRC-32 of their text in UTF-8 (ISO 3309), a separator between them.
 
-    >>> row_sum(1, "a", None) == row_sum(1, b"a", None), row_sum(1, "a") == row_sum(1, "b")
+    >>> row_sum(1, "a", None) == _of_raw(1, b"a", None), row_sum(1, "a") == row_sum(1, "b")
     (True, False)
     """
-    return zlib.crc32(SEPARATOR.join(_raw(f) for f in fields))
+    text = SEPARATOR.join([NOTHING if f is None else str(f) for f in fields])
+    return zlib.crc32(text.encode("utf-8", "surrogatepass"))
 
 
-def _raw(field: object) -> bytes:
-    if field is None:
-        return b"\0"
-    return field if isinstance(field, bytes) else str(field).encode("utf-8", errors="surrogatepass")
+def _of_raw(*fields: bytes | int | None) -> int:
+    """The same of texts as they lie on the disk, whether they can be read or not."""
+    texts = [NOTHING if f is None else str(f) for f in fields if not isinstance(f, bytes)]
+    rest = iter(texts)
+    return zlib.crc32(SEPARATOR.encode().join(f if isinstance(f, bytes) else next(rest).encode() for f in fields))
 
 
 def register(db: sqlite3.Connection) -> None:
-    """Let statements of a connection reckon it."""
-    db.create_function("row_sum", -1, row_sum, deterministic=True)
+    """Let statements of a connection reckon it, of texts as blobs."""
+    db.create_function("row_sum", -1, _of_raw, deterministic=True)
 
 
 class Unsound(Struct, frozen=True, kw_only=True):
