@@ -497,6 +497,23 @@ class Trouble(WindowTest):
         self.assertEqual(self.path.read_bytes(), spoilt)
         self.assertFalse(self.window.notice.way.isVisible())
 
+    def test_a_clock_that_was_wrong_is_told_and_put_right(self):
+        self.clock.turn(days=700)
+        self.session.log(CoatLogged(dry_um=11), instrument="heron")
+        self.clock.turn(days=-700)
+        self.window.tick.timeout.emit()
+        self.assertIn("dated after now", self.window.notice.text.text())
+        many = len(self.session.entries)
+        self.assertEqual(self.window.notice.way.text(), "Set it right …")
+        self.window.notice.way.click()
+        self.assertTrue(self.window.card.isVisible())
+        QTest.keyClick(self.window.card.keep, Qt.Key.Key_Return)
+        settle(self.window)
+        self.assertEqual(len(self.session.entries), many + 1)
+        self.assertEqual(self.session.entries[-1].at, self.session.now)
+        self.window.tick.timeout.emit()
+        self.assertNotIn("dated after now", self.window.notice.text.text())
+
     def by_hand(self, *statements):
         self.session.close()
         with contextlib.closing(sqlite3.connect(self.path, isolation_level=None)) as db:

@@ -422,7 +422,9 @@ class ShopSession:
             before, was_booked = set(self.shop.racked), set(self.shop.book)
             for one in reversed(every):
                 corrects = one.corrects is not None and not isinstance(one.body, Undone)
-                body = Undone(whole=(whole or one is not entry) and corrects)
+                # A correction the act itself made gives way to what it corrected; one made since goes with its own.
+                own = one.act is not None and one.act == entry.act
+                body = Undone(whole=(whole or (one is not entry and not own)) and corrects)
                 self._refold(
                     self.journal.append(body, at=now, logged_at=now, instrument=one.instrument, corrects=one.id)
                 )

@@ -26,6 +26,7 @@ from ravden.core.errors import InputError
 from ravden.ui.places.rack import presenter as rack_presenter
 from ravden.ui.places.rack.view import RackView
 from ravden.ui.shell.anywhere import Anywhere
+from ravden.ui.shell.clock_watch import ClockWatch
 from ravden.ui.shell.exchange_dialogs import ExchangeDialogs
 from ravden.ui.shell.file_dialogs import FileDialogs
 from ravden.ui.shell.foot import Foot
@@ -89,7 +90,7 @@ class MainWindow(Shell):
         self.tour: Tour | None = None
         self.anywhere, self.foot = Anywhere(self), Foot(self)
         self.files, self.exchange = FileDialogs(self, self.anywhere), ExchangeDialogs(self, self.anywhere)
-        self.looks = Looks(self)
+        self.looks, self.clock_watch = Looks(self), ClockWatch(self)
         self.menus = Menus(self, PLACES, self.anywhere, self.files, self.exchange, self.looks)
         self._wire()
         self._restore()
@@ -123,6 +124,7 @@ class MainWindow(Shell):
         self.looking.unsound.connect(self.tell_unsound)
         self.looking.begin()
         self._tell_once()
+        self.clock_watch.look()
         if not settings.may_save(self.settings_file):
             self.notice.tell_until_read(settings.NOT_KEPT.format(folder=self.settings_file.parent))
         self._show_air()
@@ -311,8 +313,11 @@ class MainWindow(Shell):
             self.tell_unsound()
         elif changes.file and self.session.aside:
             self._tell_aside()
+        if changes.file:
+            self.clock_watch.forget()
         if self.built and changes.file:
             self._tell_once()
+            self.clock_watch.look()
             self.looking.begin()
             self._keep_zone()
         if self.built and (changes.file or changes.selection or changes.instruments):
@@ -361,6 +366,7 @@ class MainWindow(Shell):
         box.open()
 
     def _minute(self) -> None:
+        self.clock_watch.look()
         self.places.refresh(tuple(self.session.shop.racked))
         self.places.notices.look()
 
