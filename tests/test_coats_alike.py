@@ -44,6 +44,18 @@ def level_h(project, method, now_h):
     return next(w.likely_h for w in found.windows if w.name == "level")
 
 
+class OverDays(TestCase):
+    def test_six_coats_a_day_apart_are_the_same_told_one_by_one_or_at_once(self):
+        """Two sessions with a scuff between them: the coats after it are coats of the second."""
+        each = [(24.0 * (i + 1), CoatLogged(dry_um=25)) for i in range(6)]
+        at_once = [(144.0, CoatLogged(dry_um=25, count=6, over_h=120.0))]
+        waits = []
+        for told in (each, at_once):
+            made = shop(*told, method="two-part-clear")
+            waits.append(level_h(made.racked["x"].project_at(ZERO + timedelta(hours=145)), "two-part-clear", 145.0))
+        self.assertAlmostEqual(waits[0], waits[1], places=3)
+
+
 class Alike(TestCase):
     def project(self, *told, at_h=400.0, **given):
         return shop(*told, **given).racked["x"].project_at(ZERO + timedelta(hours=at_h))

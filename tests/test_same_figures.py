@@ -3,6 +3,7 @@
 import shutil
 import sqlite3
 from datetime import UTC, date, datetime, timedelta
+from unittest import mock
 
 from ravden.app import forms, shop_acts
 from ravden.app.booth_air import bad_air
@@ -37,6 +38,25 @@ class Away(SessionTest):
         with self.assertRaisesRegex(InputError, "Heron was away then: handed over on 2026-05-04, back on 2026-05-24"):
             self.session.log(CoatLogged(dry_um=12), instrument="heron", at=NOW + 9 * DAY)
         self.session.log(CoatLogged(dry_um=12), instrument="heron")
+
+
+class OneAct(SessionTest):
+    def test_a_coat_is_called_the_same_taken_back_and_brought_back(self):
+        self.session.log(CoatLogged(dry_um=12), instrument="heron")
+        gone, back = self.session.undo(), self.session.redo()
+        self.assertEqual(gone.removeprefix("Taken back: "), back.removeprefix("Brought back: "))
+        self.assertRegex(gone, "Coat 8 on Heron")
+
+    def test_a_hand_over_that_came_to_nothing_leaves_no_name(self):
+        self.session.select("heron", "test")
+        with mock.patch.object(self.session, "request", side_effect=InputError("x", "cannot be")):
+            self.assertRaises(InputError, self.session.hand_over, NOW, "Somebody Here")
+        self.assertEqual(self.session.journal.people(), {})
+        self.assertIn("heron", self.session.shop.racked)
+        self.session.hand_over(NOW, "Somebody Here")
+        self.assertEqual(list(self.session.people.values()), ["Somebody Here"])
+        self.session.undo()
+        self.assertIn("heron", self.session.shop.racked)
 
 
 class Files(SessionTest):

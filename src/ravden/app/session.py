@@ -310,9 +310,11 @@ class ShopSession:
             raise InputError("", NO_INSTRUMENT, remedy="instrument")
         check(self.shop, HandedOver(note=note), self.selected, at, self.now)
         in_letters("to", person.strip())
-        number = self.journal.person(person.strip())
-        self.people = self.journal.people()
-        return self.log(HandedOver(person=number, note=note), instrument=self.selected, at=at, origin=origin)
+        with self.one_act():
+            number = self.journal.person(person.strip())
+            entry = self.log(HandedOver(person=number, note=note), instrument=self.selected, at=at, origin=origin)
+            self.people = self.journal.people()
+        return entry
 
     def bring_back(self, instrument: str, origin: str = "") -> Entry:
         """An instrument of the Book back onto the rack, with all that is known of it. Raises InputError."""
@@ -395,25 +397,27 @@ class ShopSession:
         entry = last_to_undo(self.entries)
         if entry is None:
             raise InputError("", "there is nothing to take back")
-        return self._correct(entry, f"Taken back: {self._all_of(entry)}", origin)
+        return self._correct(entry, origin)
 
     def redo(self, origin: str = "") -> str:
         """Bring back what was last taken back, as long as nothing was logged since."""
         entry = last_to_redo(self.entries)
         if entry is None:
             raise InputError("", "there is nothing to bring back")
-        return self._correct(entry, f"Brought back: {self._all_of(entry)}", origin)
+        return self._correct(entry, origin)
 
-    def _all_of(self, entry: Entry, *, whole: bool = False) -> str:
-        """What was done with an entry at one stroke, in words; of one that takes back, what it took back."""
-        every = self._fold.with_it(entry, whole=whole)
+    def _all_of(self, every: Sequence[Entry]) -> str:
+        """What was done at one stroke, in words; of one that takes back, what it took back."""
         back = [self.entry(e.corrects) if isinstance(e.body, Undone) and e.corrects is not None else e for e in every]
         return "; ".join(self.describe(e) for e in sorted(back, key=lambda e: e.id))
 
-    def _correct(self, entry: Entry, message: str, origin: str, *, whole: bool = False) -> str:
+    def _correct(self, entry: Entry, origin: str, *, whole: bool = False) -> str:
         if self.journal is None:
             raise InputError("", NO_FILE, remedy="file")
         every, now = self._fold.with_it(entry, whole=whole), self.now
+        gone = not isinstance(entry.body, Undone)
+        # It is called what it is called while it counts: the third coat is the third one, taken back or brought back.
+        message = f"Taken back: {self._all_of(every)}" if gone else ""
         with self._at_one_stroke(as_act=len(every) > 1):
             for one in every:
                 booked = self.shop.book.get(one.instrument)
@@ -433,7 +437,7 @@ class ShopSession:
         shop_s = any(not e.instrument for e in every)
         touched = set(self.shop.racked) if shop_s else {e.instrument for e in every}
         changed = before != set(self.shop.racked)
-        gone = not isinstance(entry.body, Undone)
+        message = message or f"Brought back: {self._all_of(every)}"
         self.tell(
             Changes(
                 origin=origin, instruments=tuple(touched), selection=changed, message=message, taken_back=gone,
@@ -472,7 +476,7 @@ class ShopSession:
         entry = self._fold.counting(entry_id)
         if entry is None:
             raise InputError("", "that entry was taken back or corrected already")
-        return self._correct(entry, f"Taken back: {self._all_of(entry, whole=True)}", origin, whole=True)
+        return self._correct(entry, origin, whole=True)
 
     def entry(self, entry_id: int) -> Entry:
         """An entry by its number."""

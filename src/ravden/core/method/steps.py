@@ -293,6 +293,8 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
                 continue
             touched = set()
             for at_h in act.hours:
+                # Several told at once are laid one after the other, as they would be if each had been told by itself.
+                later = later or (last is not None and at_h - last >= SESSION_H)
                 at = _coats_ahead(stages, index, act.finish, later)
                 if at is None:
                     index = _back_to_wait(stages, index)
@@ -305,7 +307,7 @@ def progress(method: Method, acts: Sequence[Act], now_h: float, body: Collection
                 between = stages[index].between_h if index < len(stages) and stages[index].between_h else 6.0
                 in_session = in_session + 1 if last is not None and at_h - last < max(8.0, 1.5 * between) else 1
                 done += 0 if act.finish else 1
-                last = at_h
+                last, later = at_h, False
         elif isinstance(act, Sanding) and not act.part:
             if act.purpose == "scuff" and not _scuff_due(stages, index):
                 continue
