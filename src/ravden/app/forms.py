@@ -11,8 +11,7 @@ from msgspec.structs import replace
 from ravden.core.errors import InputError, need
 from ravden.core.record import Measures
 from ravden.journal.entry import iso
-from ravden.journal.fold import EARLIEST
-from ravden.journal.hours import ShopHours
+from ravden.journal.hours import EARLIEST, ShopHours
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.cabinet import CabinetLogged
 from ravden.journal.kinds.instrument import InstrumentAdded

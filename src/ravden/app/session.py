@@ -287,7 +287,8 @@ class ShopSession:
     def _latest(self) -> datetime:
         """The present, by the clock or by what was logged last: a clock that was set back must not keep what is done
         from being logged after what was done, nor that from being corrected."""
-        return max([self.now, *(e.at for e in self.entries[-1:])])
+        newest = next((e for e in reversed(self.entries) if e.id not in self._fold.aside), None)
+        return self.now if newest is None else max(self.now, newest.at)
 
     def _touched_by(self, body: Kind, at: datetime) -> tuple[str, ...]:
         """The instruments that something told of the shop bears on, before it is told."""

@@ -16,7 +16,7 @@ from ravden.core.fact import PLAIN, Fact
 from ravden.core.method.slots import need_own_ids
 from ravden.core.method.steps import Method, Stage, ZoneFinish
 
-MOST_LETTERS = 200_000
+MOST_LETTERS, MOST_STAGES = 200_000, 300
 REQUIRED = ("id", "label", "material", "why")
 
 

@@ -12,7 +12,8 @@ import msgspec
 from ravden.core.errors import InputError, need
 from ravden.journal.counting import effective
 from ravden.journal.entry import Entry, decode, encode
-from ravden.journal.fold import EARLIEST, LATEST, Fold, check, strictly
+from ravden.journal.fold import Fold, check, strictly
+from ravden.journal.hours import EARLIEST, LATEST
 from ravden.journal.kinds import every_kind
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.handed_over import HandedOver, OfBook

@@ -9,7 +9,7 @@ import msgspec
 from msgspec import Struct, field
 
 from ravden.core.errors import InputError, need
-from ravden.journal.hours import MOST_CLOSED_DAYS, Spans
+from ravden.journal.hours import EARLIEST, LATEST, MOST_CLOSED_DAYS, Spans
 
 SETUP_MIN, CLEAN_MIN = 15, 20  # [A] of a gun, until the shop says otherwise
 CABINET_C = 35.0  # [A] until the shop says otherwise
@@ -104,6 +104,7 @@ def days_between(first: str, last: str, name: str) -> tuple[date, date]:
         begins, ends = date.fromisoformat(first), date.fromisoformat(last or first)
     except ValueError:
         raise InputError(name, f"{first} {last}".strip() + " is no date such as 2026-12-24") from None
+    need(begins.year >= EARLIEST and ends.year < LATEST, name, f"{first} {last}".strip() + " is out of this world")
     need(begins <= ends, name, f"{first} to {last} runs backwards")
     need(ends - begins < timedelta(days=MOST_CLOSED_DAYS), name, f"{first} to {last} is longer than a year")
     return begins, ends
@@ -116,4 +117,5 @@ def moment(text: str, name: str) -> datetime:
     except ValueError:
         raise InputError(name, f"{text} is not a date and time") from None
     need(found.tzinfo is not None, name, f"{text} names no time zone")
+    need(EARLIEST <= found.year < LATEST, name, f"{text} is out of this world")
     return found

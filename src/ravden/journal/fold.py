@@ -19,7 +19,7 @@ from ravden.journal.book import Booked
 from ravden.journal.booth import LASTS, BoothSession, Mixed
 from ravden.journal.counting import effective
 from ravden.journal.entry import Entry
-from ravden.journal.hours import ShopHours
+from ravden.journal.hours import EARLIEST, LATEST, ShopHours
 from ravden.journal.kinds.air import OfAir
 from ravden.journal.kinds.instrument import InstrumentAdded
 from ravden.journal.kinds.kind import Kind
@@ -30,7 +30,6 @@ from ravden.journal.kinds.unknown import Unknown
 from ravden.journal.plain import in_words
 from ravden.journal.shop import Shop
 
-EARLIEST, LATEST = 1950, 2200
 FUTURE_SLACK = timedelta(minutes=1)  # clocks of two machines differ a little
 
 
@@ -171,6 +170,7 @@ class Fold:
             if isinstance(body, Unknown) and body.why:
                 raise InputError("", body.why)
             need(EARLIEST <= entry.at.year < LATEST, "at", f"is of the year {entry.at.year}")
+            body.limits()
             if isinstance(body, OfAir):
                 rows = body.rows(entry.at)
                 for at, *_ in (*rows[:1], *rows[-1:]):
@@ -267,7 +267,9 @@ def strictly(folded: Fold, since: int = 0) -> Fold:
 def check(shop: Shop, body: Kind, instrument_id: str, at: datetime, now: datetime) -> None:
     """Raise InputError, naming the field, unless the body may be logged now as having happened at ``at``."""
     in_words(body)
+    body.limits()
     need(at <= now + FUTURE_SLACK, "at", "that time is in the future")
+    need(at.year < LATEST, "at", f"that is after {LATEST}: is the year right?")
     need(at.year >= EARLIEST, "at", f"that is before {EARLIEST}: is the year right?")
     need(body.until(at) <= now + FUTURE_SLACK, "hours", "some of it is in the future")
     body.check(shop, instrument_id, at)

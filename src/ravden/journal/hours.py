@@ -12,6 +12,7 @@ from ravden.core.errors import InputError, need
 
 DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 MOST_CLOSED_DAYS = 400  # at a stretch
+EARLIEST, LATEST = 1950, 2200  # years a shop can tell of
 Spans = tuple[tuple[float, float], ...]
 
 
@@ -28,6 +29,7 @@ class Closed(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
             first, last = date.fromisoformat(self.first), date.fromisoformat(self.last or self.first)
         except ValueError:
             raise InputError("closed", f"{self.first} {self.last}".strip() + " is no date such as 2026-12-24") from None
+        need(first.year >= EARLIEST and last.year < LATEST, "closed", f"{self.first} is out of this world")
         need(first <= last, "closed", f"{self.first} to {self.last} runs backwards")
         need((last - first).days < MOST_CLOSED_DAYS, "closed", f"{self.first} to {self.last} is longer than a year")
         return first, last

@@ -1,11 +1,10 @@
 """When the shop is open, and work put into it. Hours of a plan run on; the clock on the wall may be put forward."""
 
 import bisect
-import itertools
 import math
 from dataclasses import dataclass
 
-from ravden.core.errors import need
+from ravden.core.calendar.week import need_week
 
 LEAST_STINT_H = 0.25  # [A] nobody takes up a longer job for the last minutes of a day
 
@@ -30,11 +29,7 @@ class WorkHours:
     shifts: tuple[tuple[float, float], ...] = ()
 
     def __post_init__(self) -> None:
-        need(any(self.week), "hours", "the shop is never open: give one day some hours")
-        for day in self.week:
-            edges = [h for span in day for h in span]
-            fits = all(a < b for a, b in itertools.pairwise(edges)) and all(0 <= h <= 24 for h in edges)
-            need(fits, "hours", "a day's hours must follow one another, within the day")
+        need_week(self.week)
 
     def local(self, at_h: float) -> tuple[int, float]:
         """The day, counted from that of hour zero, and the hour on the wall."""

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from datetime import datetime, timedelta
 from typing import ClassVar
 
-from ravden.core.errors import need
+from ravden.core.errors import need, need_in
 from ravden.core.record import Air
+from ravden.core.record.acts import MAX_HOURS
 from ravden.journal.air import AirRow, ShopAir
 from ravden.journal.kinds.kind import OfShop
 from ravden.journal.shop import Shop
@@ -33,8 +35,9 @@ class OfAir(OfShop, frozen=True):
 
     def _check_values(self, temp_C: tuple[float, ...], rh: tuple[float, ...]) -> None:
         need(len(temp_C) == len(rh), "rh", "must have as many values as temp_C")
-        for temp, share in zip(temp_C, rh, strict=True):
+        for temp, share in {(f(temp_C), f(rh)) for f in (min, max)} if temp_C else ():
             Air(at_h=0.0, temp_C=temp, rh=share)
+        need(not any(map(math.isnan, (*temp_C, *rh))), "temp_C", "must be a number")
 
 
 class AirLogged(OfAir, frozen=True, tag="air"):
@@ -43,7 +46,7 @@ class AirLogged(OfAir, frozen=True, tag="air"):
     temp_C: float
     rh: float = 0.5
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         self._check_values((self.temp_C,), (self.rh,))
 
     def rows(self, at: datetime) -> list[AirRow]:
@@ -62,10 +65,12 @@ class AirSeries(OfAir, frozen=True, tag="air-series"):
     rh: tuple[float, ...]
     name: str = ""
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
-        self._check_values(self.temp_C, self.rh)
+    def limits(self) -> None:
         need(self.source in ("log", "forecast"), "source", f"must be log or forecast (got {self.source})")
         need(0 < len(self.hours) <= MOST_ROWS, "hours", f"must have between 1 and {MOST_ROWS} rows")
+        self._check_values(self.temp_C, self.rh)
+        need_in(self.hours[0], -MAX_HOURS, MAX_HOURS, "hours", "h")
+        need_in(self.hours[-1], -MAX_HOURS, MAX_HOURS, "hours", "h")
         need(len(self.hours) == len(self.temp_C), "hours", "must have as many values as temp_C")
         need(all(a <= b for a, b in zip(self.hours, self.hours[1:], strict=False)), "hours", "run backwards")
 
@@ -95,7 +100,7 @@ class AirUsual(OfAir, frozen=True, tag="air-usual"):
     temp_C: tuple[float, ...]
     rh: tuple[float, ...]
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         self._check_values(self.temp_C, self.rh)
         need(len(self.temp_C) == 12, "temp_C", "must have a value for each month")
 

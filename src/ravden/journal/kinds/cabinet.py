@@ -24,7 +24,7 @@ class CabinetLogged(OfInstrument, frozen=True, tag="cabinet"):
     rh: float = 0.3
     light: float = 1.0
 
-    def check_on(self, rack: OnRack, at: datetime) -> None:
+    def limits(self) -> None:
         need(0 < self.hours <= LONGEST_H, "hours", "must be more than none, and at most sixty days")
         Air(at_h=0.0, temp_C=self.temp_C, rh=self.rh, light=self.light)
         need(self.temp_C <= HOTTEST_C, "temp_C", fact("no-cabinet", temp_C=HOTTEST_C))

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from ravden.core.errors import need
 from ravden.core.method.steps import Stage, progress, spacing
 from ravden.core.record import Act, Coat, Sanding
+from ravden.core.record.acts import MAX_COUNT
 from ravden.journal.kinds.kind import Acted
 from ravden.journal.rack import OnRack
 
@@ -36,6 +37,12 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
     tinted: str = ""
 
     made: ClassVar[type] = Coat
+
+    def limits(self) -> None:
+        need(1 <= self.count <= MAX_COUNT, "count", f"must be between 1 and {MAX_COUNT} (got {self.count})")
+        most = max((n for n, _ in self.count_odds), default=0)
+        need(len(self.count_odds) <= 8 and most <= MAX_COUNT, "count_odds", f"at most eight, each to {MAX_COUNT}")
+        need(0 <= self.over_h <= MOST_OVER_H, "first", "the first of them was not so long before the last")
 
     def act(self, rack: OnRack, at: datetime, entry: int) -> Act:
         on = self.zones
@@ -73,7 +80,6 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
         return tuple(h * min(room / earlier[0], 1.0) for h in earlier)
 
     def check_act(self, rack: OnRack, act: Coat) -> None:
-        need(0 <= self.over_h <= MOST_OVER_H, "first", "the first of them was not so long before the last")
         between = [a for a in rack.acts if isinstance(a, Coat | Sanding) and act.hours[:1] and act.hours[0] < a.at_h]
         told = self.over_h > 0 and any(a.at_h < act.at_h for a in between)
         need(not told, "first", "something else was done in between: log them apart")

@@ -8,6 +8,7 @@ from typing import ClassVar
 
 from msgspec.structs import replace
 
+from ravden.core.calendar.week import need_week
 from ravden.core.errors import need
 from ravden.journal.crew import CABINET_C, COMPANY_DAYS, Crew, Gun, Hand, Off, Stations, days_between
 from ravden.journal.hours import DAYS, Spans
@@ -46,15 +47,15 @@ class PersonSet(OfCrew, frozen=True, tag="person"):
     buffs: bool = True
     gone: bool = False
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         need(0 < len(self.name.strip()) <= MOST_NAME, "name", f"must be 1 to {MOST_NAME} letters")
         need(self.name == self.name.strip(), "name", "must not begin or end with a space")
         for day in self.week:
             need(day in DAYS, "week", f"{day} is no day; they are {', '.join(DAYS)}")
         if self.week:
-            from ravden.core.calendar.hours import WorkHours
+            need_week(self._week())
 
-            WorkHours(week=self._week())
+    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         known = shop.crew.named(self.name) is not None
         need(known or not self.gone, "name", f"nobody here is called {self.name}")
         need(known or len(shop.crew.hands) < MOST_HANDS, "name", f"a shop has at most {MOST_HANDS} people here")
@@ -82,14 +83,14 @@ class DayOff(OfCrew, frozen=True, tag="day-off"):
     cleared: bool = False
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
-        days_between(self.first, self.last, "first")
         known = not self.person or shop.crew.named(self.person) is not None
         need(known, "person", f"nobody here is called {self.person}")
         need(self.cleared or len(shop.crew.off) < MOST_OFF, "first", f"at most {MOST_OFF} can be kept")
-        if self.hours:
-            from ravden.core.calendar.hours import WorkHours
 
-            WorkHours(week=(self.hours,) * 7)
+    def limits(self) -> None:
+        days_between(self.first, self.last, "first")
+        if self.hours:
+            need_week((self.hours,) * 7)
 
     def onto_crew(self, crew: Crew) -> Crew:
         first, last = days_between(self.first, self.last, "first")
@@ -108,7 +109,7 @@ class StationsSet(OfCrew, frozen=True, tag="stations"):
     cabinet_C: float = CABINET_C
     drying_places: int | None = None
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         for name in ("arbors", "cabinet_places"):
             need(0 <= getattr(self, name) <= MOST_PLACES, name, f"must be 0 to {MOST_PLACES}")
         need(15 <= self.cabinet_C <= HOTTEST_C, "cabinet_C", f"must be 15 to {HOTTEST_C:.0f} °C")
@@ -131,9 +132,12 @@ class BoothRule(OfCrew, frozen=True, tag="booth-rule"):
     guns: Mapping[str, Gun] = {}
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+        for material in self.guns:
+            shop.catalogue.material(material)
+
+    def limits(self) -> None:
         need(self.company_days in (0, 2, 7), "company_days", "must be 0, 2 or 7")
         for material, gun in self.guns.items():
-            shop.catalogue.material(material)
             for name in ("setup_min", "clean_min"):
                 at_most = 0 <= getattr(gun, name) <= MOST_MIN
                 need(at_most, f"{material}.{name}", f"must be 0 to {MOST_MIN} minutes")
@@ -149,7 +153,7 @@ class DaysStruck(OfCrew, frozen=True, tag="weather-by-hand"):
 
     days: tuple[str, ...] = ()
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         need(len(self.days) <= MOST_STRUCK, "days", f"at most {MOST_STRUCK} days")
         for day in self.days:
             days_between(day, "", "days")

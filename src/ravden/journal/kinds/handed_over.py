@@ -38,6 +38,8 @@ class HandedOver(OfBook, frozen=True, tag="handed-over"):
         need(at >= last, "at", f"work on {rack.instrument.name} was logged after that")
         going_on = shop.session is not None and shop.session.is_open(at) and instrument in shop.session.instruments
         need(not going_on, "instrument", f"{rack.instrument.name} is in the session going on: end that first")
+
+    def limits(self) -> None:
         need(len(self.note) <= MOST_NOTE, "note", f"must be at most {MOST_NOTE} characters")
 
     def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:
@@ -69,6 +71,8 @@ class CheckSeen(OfBook, frozen=True, tag="check"):
         need(instrument in shop.book, "instrument", f"there is no instrument {instrument} in the Book")
         booked = shop.book[instrument]
         need(at >= booked.handed, "at", f"{booked.name} was not handed over yet then")
+
+    def limits(self) -> None:
         need(self.sink in SINKS, "sink", f"must be one of {', '.join(SINKS)} (got {self.sink})")
         for what in self.seen:
             need(what in SEEN, "seen", f"must be of {', '.join(SEEN)} (got {what})")

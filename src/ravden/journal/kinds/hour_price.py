@@ -25,7 +25,7 @@ class HourPriced(OfShop, frozen=True, tag="hour-price"):
     def bears_on_plans(self) -> bool:
         return False
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         need_in(self.per_hour, 0, MOST_PER_HOUR, "per_hour")
 
     def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:

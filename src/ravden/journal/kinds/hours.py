@@ -7,6 +7,7 @@ from typing import ClassVar
 
 from msgspec.structs import replace
 
+from ravden.core.calendar.week import need_week
 from ravden.core.errors import need
 from ravden.journal.hours import DAYS, Closed, ShopHours, Spans, zone_of
 from ravden.journal.kinds.kind import OfShop
@@ -34,15 +35,13 @@ class HoursSet(OfShop, frozen=True, tag="hours"):
     def bears_on_plans(self) -> bool:
         return not self.by_machine
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         known = not self.zone or zone_of(self.zone) is not None
         need(known, "zone", f"there is no time zone {self.zone}; write one such as Europe/Rome")
         for day in self.week:
             need(day in DAYS, "week", f"{day} is no day; they are {', '.join(DAYS)}")
         if self.week:
-            from ravden.core.calendar.hours import WorkHours
-
-            WorkHours(week=self._week())
+            need_week(self._week())
         need(len(self.closed) <= MOST_CLOSED, "closed", f"at most {MOST_CLOSED} can be kept")
         for closed in self.closed:
             closed.span()

@@ -5,11 +5,12 @@ from __future__ import annotations
 import re
 from datetime import datetime
 
-from ravden.catalogue.method_files import check_stages
+from ravden.catalogue.method_files import MOST_STAGES, check_stages
 from ravden.core.errors import InputError, need
 from ravden.core.method.slots import named
 from ravden.core.method.steps import Stage
 from ravden.core.record import Instrument, Measures
+from ravden.journal.crew import moment
 from ravden.journal.kinds.kind import Kind
 from ravden.journal.rack import OnRack
 from ravden.journal.shop import Shop
@@ -40,9 +41,13 @@ class InstrumentAdded(Kind, frozen=True, tag="instrument"):
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         need(self.id not in shop.racked, "id", "there is an instrument with this id already")
         need(self.id not in shop.book, "id", "there is an instrument with this id in the Book")
-        need(bool(re.fullmatch(ID, self.id)), "id", "must be letters, digits, points and hyphens, at most 80 of them")
-        self.record(at)
         check_stages(self.plan, shop.catalogue)
+
+    def limits(self) -> None:
+        need(bool(re.fullmatch(ID, self.id)), "id", "must be letters, digits, points and hyphens, at most 80 of them")
+        need(len(self.plan) <= MOST_STAGES, "plan", f"at most {MOST_STAGES} steps")
+        if self.promised is not None:
+            moment(self.promised, "promised")
 
     def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:
         made = OnRack(

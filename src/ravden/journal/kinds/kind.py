@@ -51,9 +51,13 @@ class Kind(
         """The last moment it speaks of as having been."""
         return at
 
+    def limits(self) -> None:
+        """Raise InputError, naming the field, for what cannot be in any shop. It is asked wherever an entry comes from:
+        when it is logged, brought in, reckoned with, and read from a file; before any work is done with it."""
+
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
-        """Raise InputError, naming the field, unless it may be logged now as having happened at a moment."""
-        raise NotImplementedError
+        """Raise InputError, naming the field, unless it may be logged now, in this shop, as having happened at a
+        moment."""
 
     def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:
         """The shop with it; entry: its number in the journal. It is the newest of its group by time."""

@@ -39,7 +39,7 @@ class LearningRuled(OfShop, frozen=True, tag="learning"):
 
     part: ClassVar[str] = "learning"
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         need(
             self.key.partition("/")[0] in LEARNT and len(self.key) <= MOST_LETTERS, "key", "is no figure that is learnt"
         )

@@ -39,6 +39,8 @@ class LookNoted(OfInstrument, frozen=True, tag="look"):
 
     def check_on(self, rack: OnRack, at: datetime) -> None:
         rack.project.zone(self.zone)
+
+    def limits(self) -> None:
         need(len(self.photos) <= MOST_PHOTOS, "photos", f"at most {MOST_PHOTOS} (got {len(self.photos)})")
         need(self.lit_share is None or 0 <= self.lit_share <= 1, "lit_share", "must be between 0 and 1")
         need(self.spots >= 0, "spots", "must not be negative")

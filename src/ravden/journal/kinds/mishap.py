@@ -73,10 +73,12 @@ class DefectTold(OfDefect, frozen=True, tag="defect-told"):
     colour: bool = False
 
     def check_on(self, rack: OnRack, at: datetime) -> None:
-        need(len(self.told) <= MOST_TOLD, "told", f"at most {MOST_TOLD} answers")
         told = self._put(self.about(rack))
         if told.colour:
             need(rack.project.coloured(told.zone, told.at_h), "colour", NO_COLOUR)
+
+    def limits(self) -> None:
+        need(len(self.told) <= MOST_TOLD, "told", f"at most {MOST_TOLD} answers")
 
     def _put(self, mishap: Mishap) -> Mishap:
         return replace(
@@ -103,13 +105,16 @@ class RepairChosen(OfDefect, frozen=True, tag="repair-chosen"):
 
     def check_on(self, rack: OnRack, at: datetime) -> None:
         super().check_on(rack, at)
-        need(0 < len(self.steps) <= MOST_STEPS, "steps", f"must be 1 to {MOST_STEPS} steps")
-        for i, step in enumerate(self.steps):
-            need(step.mends == self.defect, f"steps[{i}].mends", "belongs to another defect")
+        for step in self.steps:
             if step.patch:
                 rack.project.zone(step.patch)
             if step.finish:
                 rack.catalogue.material(step.finish)
+
+    def limits(self) -> None:
+        need(0 < len(self.steps) <= MOST_STEPS, "steps", f"must be 1 to {MOST_STEPS} steps")
+        for i, step in enumerate(self.steps):
+            need(step.mends == self.defect, f"steps[{i}].mends", "belongs to another defect")
 
     def onto_rack(self, rack: OnRack, at: datetime, entry: int) -> OnRack:
         self.about(rack)
@@ -140,6 +145,8 @@ class DefectLooked(OfDefect, frozen=True, tag="defect-looked"):
 
     def check_on(self, rack: OnRack, at: datetime) -> None:
         super().check_on(rack, at)
+
+    def limits(self) -> None:
         need(self.outcome in OUTCOMES, "outcome", f"must be one of {', '.join(OUTCOMES)} (got {self.outcome})")
 
     def onto_rack(self, rack: OnRack, at: datetime, entry: int) -> OnRack:

@@ -31,6 +31,8 @@ class PinSet(OfInstrument, frozen=True, tag="pin"):
         need(known, "step", f"{self.step} is no step such as Build#2")
         told = as_now(rack.method.stage, self.step)
         need(place_of(rack.method.stage, told) is not None, "step", f"there is no step {self.step} in its plan")
+
+    def limits(self) -> None:
         self.pinned()
         need(bool(self.at or self.day or self.not_before or self.who), "step", "say what it is held to")
         need(not (self.at and self.day), "day", "it is held to a moment already")

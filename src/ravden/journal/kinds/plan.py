@@ -6,7 +6,7 @@ from datetime import datetime
 
 from msgspec.structs import force_setattr, replace
 
-from ravden.catalogue.method_files import check_stages
+from ravden.catalogue.method_files import MOST_STAGES, check_stages
 from ravden.core.errors import need
 from ravden.core.method.mending import stage_renumbered
 from ravden.core.method.slots import named, need_own_ids
@@ -28,6 +28,9 @@ class PlanSet(OfInstrument, frozen=True, tag="plan"):
 
     def renumbered(self, numbers: dict[int, int]) -> PlanSet:
         return replace(self, stage=tuple(stage_renumbered(s, numbers) for s in self.stage))
+
+    def limits(self) -> None:
+        need(len(self.stage) <= MOST_STAGES, "stage", f"at most {MOST_STAGES} steps")
 
     def check_on(self, rack: OnRack, at: datetime) -> None:
         need(self.method == rack.instrument.method, "method", "the plan is for another method than the one in use")

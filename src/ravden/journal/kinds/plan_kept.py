@@ -31,7 +31,7 @@ class PlanKept(OfShop, frozen=True, tag="plan-kept"):
     def bears_on_plans(self) -> bool:
         return False
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         need(len(self.steps) <= MOST_STEPS, "steps", f"at most {MOST_STEPS} can be kept")
         seen = {(s.instrument, s.step) for s in self.steps}
         need(len(seen) == len(self.steps), "steps", "a step is named twice")

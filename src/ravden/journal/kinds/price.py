@@ -22,6 +22,8 @@ class PriceSet(OfShop, frozen=True, tag="price"):
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         shop.catalogue.material(self.material)
+
+    def limits(self) -> None:
         need(0 < self.per_litre < 1e6, "per_litre", "must be a price above nothing")
 
     def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:

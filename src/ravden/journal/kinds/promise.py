@@ -22,7 +22,7 @@ class PromiseSet(OfInstrument, frozen=True, tag="promise"):
     weight: int = 1
     firm: bool = False
 
-    def check_on(self, rack: OnRack, at: datetime) -> None:
+    def limits(self) -> None:
         if self.promised:
             moment(self.promised, "promised")
         need(1 <= self.weight <= MOST_WEIGHT, "weight", f"must be 1 to {MOST_WEIGHT}")

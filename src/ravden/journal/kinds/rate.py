@@ -23,6 +23,8 @@ class RateAccepted(OfShop, frozen=True, tag="rate"):
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         used = {r.instrument.material for r in shop.racked.values()} | {b.material for b in shop.book.values()}
         need(self.material in used or self.material in shop.rates, "material", "nothing is in it")
+
+    def limits(self) -> None:
         need(-2 <= self.ln_mean <= 2 and 0 < self.ln_sd <= 1, "ln_mean", "is no rate a shop could have")
 
     def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:

@@ -43,10 +43,8 @@ class SessionBegun(OfSession, frozen=True, tag="session"):
         return self.lamp_mW_cm2 > 0
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
-        need(len(self.instruments) > 0, "instruments", "choose at least one instrument for the session")
         for name in self.instruments:
             need(name in shop.racked, "instruments", f"there is no instrument {name} on the rack")
-        need(len(set(self.instruments)) == len(self.instruments), "instruments", "an instrument is named twice")
         for part in self.parts:
             need(part.instrument in self.instruments, "parts", f"{part.instrument} is not in this session")
             need(part.off_plan in OFF_PLAN, "off_plan", f"must be coat or paper (got {part.off_plan})")
@@ -54,6 +52,10 @@ class SessionBegun(OfSession, frozen=True, tag="session"):
             open_zones = shop.racked[part.instrument].open_zones
             for zone in part.zones:
                 need(zone in open_zones, "zones", f"{part.instrument} has no zone {zone} to work on")
+
+    def limits(self) -> None:
+        need(len(self.instruments) > 0, "instruments", "choose at least one instrument for the session")
+        need(len(set(self.instruments)) == len(self.instruments), "instruments", "an instrument is named twice")
         need(0 <= self.lamp_mW_cm2 <= 1e5, "lamp_mW_cm2", "must be a lamp's rating in mW/cm2")
 
 
@@ -78,6 +80,8 @@ class MixMade(OfSession, frozen=True, tag="mix"):
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         shop.catalogue.material(self.material)
+
+    def limits(self) -> None:
         need(0 < self.ml <= MOST_ML, "ml", f"must be more than nothing and at most {MOST_ML:.0f} ml")
         for name in ("supplied_ml", "thinner_ml"):
             told = getattr(self, name)

@@ -23,7 +23,7 @@ class ShopNamed(OfShop, frozen=True, tag="shop"):
     def bears_on_plans(self) -> bool:
         return False
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
+    def limits(self) -> None:
         need(self.name.strip() != "", "name", "give the shop a name")
 
     def onto(self, shop: Shop, instrument: str, at: datetime, entry: int) -> Shop:

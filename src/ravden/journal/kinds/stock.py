@@ -74,6 +74,8 @@ class LotBought(OfStock, frozen=True, tag="lot"):
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         need(self.product in shop.stock.products, "product", f"there is no product {self.product}")
+
+    def limits(self) -> None:
         need_above(self.ml, 0, "ml", MOST_ML)
         if self.price is not None:
             need_in(self.price, 0, MOST_PRICE, "price")
@@ -131,14 +133,18 @@ class CanWeighed(OfLot, frozen=True, tag="can-weighed"):
 
     def check(self, shop: Shop, instrument: str, at: datetime) -> None:
         super().check(shop, instrument, at)
-        lot = self.of(shop.stock)
+        self._fits(self.of(shop.stock))
+
+    def limits(self) -> None:
+        need(len(self.how) <= MOST_TEXT, "how", f"must be at most {MOST_TEXT} letters")
+
+    def _fits(self, lot: Lot) -> None:
         # A can is filled a little above its label, never by half as much again.
         need_in(self.left_ml, 0, 1.1 * lot.ml, "left_ml", "ml")
         need_in(self.sd_ml, 0.1, 0.5 * lot.ml + 1.0, "sd_ml", "ml")
-        need(len(self.how) <= MOST_TEXT, "how", f"must be at most {MOST_TEXT} letters")
 
     def onto_stock(self, stock: Stock, at: datetime, entry: int) -> Stock:
-        self.of(stock)
+        self._fits(self.of(stock))
         told = Weighed(at=at, lot=self.lot, left_ml=self.left_ml, sd_ml=self.sd_ml)
         return replace(stock, weighed=(*stock.weighed, told))
 
@@ -149,8 +155,7 @@ class LotGone(OfLot, frozen=True, tag="lot-gone"):
     what: str
     why: str = ""
 
-    def check(self, shop: Shop, instrument: str, at: datetime) -> None:
-        super().check(shop, instrument, at)
+    def limits(self) -> None:
         need(self.what in (EMPTY, THROWN), "what", f"must be {EMPTY} or {THROWN} (got {self.what})")
         need(len(self.why) <= MOST_TEXT, "why", f"must be at most {MOST_TEXT} letters")
 
