@@ -2,7 +2,7 @@
 
 import random
 import unittest
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime, timedelta, timezone
 from zoneinfo import ZoneInfo
 
 from ravden.app.air_files import import_air
@@ -12,6 +12,7 @@ from ravden.core.record import Air
 from ravden.exchange import air_csv
 from ravden.journal.kinds.air import AirLogged, AirSeries, AirUsual
 from ravden.journal.kinds.cabinet import CabinetLogged
+from ravden.text.say import whole_fault
 from tests.ui.support import NOW, WindowTest, settle
 from tests.ui.test_session import SessionTest
 
@@ -88,6 +89,63 @@ class Layouts(unittest.TestCase):
         found = air_csv.read("time,temp,rh\n" + "".join(f"{at},18.5,55\n" for at in rows), UTC)
         self.assertEqual(([n for n, _ in found.bad], len(found.rows)), ([2, 3, 4], 1))
         self.assertIn("1904", found.bad[0][1])
+
+    def read(self, heading, *rows):
+        lines = [f"2026-03-14 {8 + i:02d}:30,{row}" for i, row in enumerate(rows)]
+        return air_csv.read("\n".join([heading, *lines]), UTC)
+
+    def test_humidity_as_a_share_is_read_as_one_and_said(self):
+        found = self.read("time,temp,rh", "18.5,0.55", "18.6,0.52", "18.7,1.0")
+        self.assertEqual([round(r.rh, 2) for r in found.rows], [0.55, 0.52, 1.0])
+        self.assertIn("humidity taken as a share of one", found.taken_as)
+        plain = self.read("time,temp,rh %", "18.5,0.55", "18.6,0.52")  # the heading says hundredths
+        self.assertEqual(([round(r.rh, 4) for r in plain.rows], plain.taken_as), ([0.0055, 0.0052], ()))
+        self.assertEqual(self.read("time,temp,rh", "18.5,55", "18.6,52").taken_as, ())
+
+    def test_fahrenheit_without_a_unit_is_no_hot_shop(self):
+        found = self.read("time,temp,rh", "57,55", "58,54", "56,50")
+        self.assertEqual([round(r.temp_C, 1) for r in found.rows], [13.9, 14.4, 13.3])
+        self.assertIn("Fahrenheit", found.taken_as[0])
+        warm = self.read("time,temp °C,rh", "57,55", "58,54", "56,50")  # it says Celsius: an oven
+        self.assertEqual([r.temp_C for r in warm.rows], [57, 58, 56])
+        self.assertEqual(self.read("time,temp,rh", "31,55", "32,54").rows[0].temp_C, 31)
+
+    def test_the_zone_a_heading_names_is_that_of_its_times(self):
+        for heading, hour in (
+            ("Date Time, GMT+00:00", 8), ("Date Time, GMT+02:00", 6), ("Date Time, UTC-3", 11), ("Date Time", 7),
+        ):  # fmt: skip
+            lines = [f'"{heading}",temp,rh', "2026-03-14 08:30,18.5,55", "2026-03-14 09:30,18.6,55"]
+            found = air_csv.read("\n".join(lines), timezone(timedelta(hours=1)))
+            self.assertEqual(found.rows[0].at, datetime(2026, 3, 14, hour, 30, tzinfo=UTC), heading)
+            self.assertEqual(bool(found.taken_as), heading != "Date Time")
+
+    def test_one_row_that_cannot_be_costs_itself_alone(self):
+        found = self.read("time,temp,rh", "18.5,55", "-25,55", "18.6,54", "999,55")
+        self.assertEqual(([n for n, _ in found.bad], len(found.rows)), ([3, 5], 2))
+        late = air_csv.read("time,temp,rh\n2026-03-14 08:30,18.5,55\n2260-03-14 09:30,18.6,54\n", UTC)
+        self.assertEqual([n for n, _ in late.bad], [3])
+
+    def test_a_row_of_a_million_empty_cells_is_not_looked_at(self):
+        with self.assertRaises(InputError) as caught:
+            air_csv.read("time,temp,rh\n" + "," * 1_500_000, UTC)
+        self.assertIn("row 2 is longer than any logger writes", whole_fault(caught.exception))
+
+    def test_it_can_be_stopped(self):
+        class Enough(Exception):
+            pass
+
+        shares = []
+
+        def tick(share):
+            shares.append(share)
+            if len(shares) == 2:
+                raise Enough
+
+        rows = "".join(f"2026-03-14 {i // 60 % 24:02d}:{i % 60:02d},18.5,55\n" for i in range(15_000))
+        with self.assertRaises(Enough):
+            air_csv.read("time,temp,rh\n" + rows, UTC, "x", tick)
+        self.assertEqual(shares[0], 0.0)
+        self.assertLess(shares[1], 0.5)
 
     def test_a_quotation_mark_that_is_never_closed(self):
         with self.assertRaises(InputError) as caught:

@@ -15,7 +15,7 @@ from unittest import mock
 import ravden
 from ravden.app import settings, stock_files
 from ravden.core.errors import InputError
-from ravden.system.files import put, put_text, safe_name
+from ravden.system.files import put, put_text, safe_name, take_in, take_text
 from ravden.text.say import whole_fault
 from tests.in_folder import InFolder
 
@@ -127,6 +127,33 @@ class Whole(InFolder):
         path = self.folder / "buy.csv"
         stock_files.write_list(('Lacquer, "clear"', "=1+1"), path)
         self.assertEqual(path.read_text(), 'to buy\n"Lacquer, ""clear"""\n\'=1+1\n')
+
+
+class In(InFolder):
+    def refused(self, path, *said):
+        with self.assertRaises(InputError) as caught:
+            take_in(path, 100)
+        for some in said:
+            self.assertIn(some, whole_fault(caught.exception))
+
+    def test_what_is_no_file_is_not_waited_for(self):
+        os.mkfifo(self.folder / "pipe")
+        (self.folder / "folder").mkdir()
+        self.refused(self.folder / "pipe", "is not a file")
+        self.refused(self.folder / "folder", "is a folder")
+        self.refused(Path("/dev/zero"), "is not a file")
+        self.refused(self.folder / "nowhere", "cannot be read")
+        put(self.folder / "large", b"x" * 101)
+        self.refused(self.folder / "large", "is too large")
+        put(self.folder / "fits", b"x" * 100)
+        self.assertEqual(len(take_in(self.folder / "fits", 100)), 100)
+
+    def test_letters_of_old_programs_are_read(self):
+        for code in ("utf-8", "utf-8-sig", "utf-16", "cp1252"):
+            (path := self.folder / code).write_bytes("Schellack-Lösung für Böden".encode(code))
+            self.assertEqual(take_text(path, 1000), "Schellack-Lösung für Böden", code)
+        (path := self.folder / "cut").write_bytes("Lösung ü".encode()[:-1])
+        self.assertEqual(take_text(path, 1000)[:7], "Lösung ")
 
 
 class NoOtherWay(InFolder):

@@ -148,7 +148,6 @@ class OutOfThisWorld(SessionTest):
         with self.assertRaises(InputError):
             self.session.log(CoatLogged(dry_um=9), instrument="heron", at=datetime(2201, 1, 1, tzinfo=UTC))
 
-
     def test_a_case_and_an_instrument_s_file_are_refused_before_any_work(self):
         case = {
             "start": "2026-01-12T09:00:00+00:00", "now_h": 10,

@@ -2,9 +2,12 @@
 
 import os
 import signal
+import sys
 import threading
 import unittest
 from unittest import mock
+
+from msgspec.structs import replace
 
 from ravden.app.search import ENDED, Search
 from ravden.core.schedule import squeeze
@@ -12,9 +15,11 @@ from ravden.core.schedule.dispatch import dispatch
 from ravden.core.schedule.problem import figures
 from ravden.core.schedule.repair import before_plan
 from ravden.core.schedule.verify import verify
-from ravden.core.schedule.wire import asked, pack, problem_in, sent, taken, unpack_asked
+from ravden.core.schedule.wire import SearchTold, asked, pack, problem_in, sent, taken, unpack_asked
 from tests.core.shops import shop
 from tests.core.test_schedule import problem as as_problem
+
+SAYS = "import sys; sys.stdin.buffer.read(); sys.stdout.buffer.write({!r})"
 
 
 class Heard:
@@ -51,6 +56,24 @@ class OfItsOwn(unittest.TestCase):
         was, now = figures(self.problem, self.plan), last.figures
         self.assertLessEqual((now.late_days, now.cost), (was.late_days, was.cost))
         self.assertEqual(figures(self.problem, plan), now)
+
+    def test_nonsense_is_as_if_it_had_gone(self):
+        """A process that says what is no answer, of another shop, or a plan that cannot stand."""
+        whole = sent(self.plan)
+        other = replace(whole, placed=whole.placed[1:])
+        (j, k, first), *rest = whole.placed
+        early = replace(first, starts_min=tuple(-10_000 for _ in first.starts_min))
+        for said in (
+            b"\x00" * 40, len(b"nonsense").to_bytes(8, "big") + b"nonsense", b"\xff" * 8,
+            pack(SearchTold(seconds=1.0, plan=other)), pack(SearchTold(seconds=1.0, plan=whole, best=None))[:-3],
+            pack(SearchTold(seconds=1.0, plan=replace(whole, placed=((j, k, early), *rest)))),
+        ):  # fmt: skip
+            heard = Heard()
+            with mock.patch("ravden.app.search.command", return_value=[sys.executable, "-c", SAYS.format(said)]):
+                search = Search(asked(self.problem, start=whole), heard.take, heard.dies)
+                self.assertTrue(heard.over.wait(60))
+                search.end()
+            self.assertEqual((heard.told, heard.died), ([], [ENDED]), said[:20])
 
     def test_it_is_asked_whether_one_can_be_ready(self):
         request = asked(self.problem, start=sent(self.plan), rounds=1, seconds=1.0, squeeze=0, by_min=3 * 1440)

@@ -145,12 +145,10 @@ def _import(args: argparse.Namespace) -> int:
     from ravden.exchange import instrument
     from ravden.journal.fold import Fold
     from ravden.journal.store import Journal
+    from ravden.system.files import take_in
 
     name = args.instrument.name
-    try:
-        raw = args.instrument.read_bytes()
-    except OSError as error:
-        raise InputError(str(args.instrument), f"cannot be read: {error.strerror}") from None
+    raw = take_in(args.instrument, instrument.MOST_BYTES, f"is larger than {instrument.MOST_BYTES // 1_000_000} MB")
     found = instrument.read(raw, name)
     journal = Journal.open(args.file)
     try:

@@ -16,7 +16,7 @@ from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.reading import ReadingLogged
 from ravden.journal.store import Journal
 from tests.ui import answered
-from tests.ui.support import NOW, WindowTest, settle
+from tests.ui.support import NOW, WindowTest, settle, wait_until
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 SHIFT = Qt.KeyboardModifier.ShiftModifier
@@ -513,6 +513,31 @@ class Trouble(WindowTest):
         self.assertEqual(self.session.entries[-1].at, self.session.now)
         self.window.tick.timeout.emit()
         self.assertNotIn("dated after now", self.window.notice.text.text())
+
+    def test_a_long_log_is_read_beside_and_can_be_stopped(self):
+        path = self.folder / "year.csv"
+        start = self.session.now - timedelta(days=20)
+        rows = (f"{start + timedelta(minutes=i):%Y-%m-%d %H:%M:%S+00:00},{18 + i % 9 / 10},50\n" for i in range(20_000))
+        path.write_text("time,temp,rh\n" + "".join(rows))
+        many, reading = len(self.session.entries), self.window.files.air
+        reading.read(path, "log")
+        self.assertTrue(reading.busy)
+        self.assertIn("Reading year.csv", self.window.notice.text.text())
+        with self.assertRaises(InputError):
+            reading.read(path, "log")
+        self.window.notice.way.click()
+        wait_until(lambda: not reading.busy)
+        self.assertEqual(len(self.session.entries), many)
+        self.assertIn("was not read", self.window.notice.text.text())
+        reading.read(path, "log")
+        wait_until(lambda: not reading.busy)
+        settle(self.window)
+        self.assertEqual(len(self.session.entries), many + 1)
+        self.assertIn("20000 rows read", self.window.notice.text.text())
+        (bad := self.folder / "bad.csv").write_bytes(b"x" * 300_000)
+        reading.read(bad, "log")
+        wait_until(lambda: not reading.busy)
+        self.assertIn("bad.csv", self.window.notice.text.text())
 
     def by_hand(self, *statements):
         self.session.close()

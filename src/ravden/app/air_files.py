@@ -1,7 +1,11 @@
 """A logger's or a forecast's file, read into the journal; what was left out is told by row. No Qt."""
 
 import itertools
+from collections.abc import Callable, Sequence
+from datetime import datetime, tzinfo
 from pathlib import Path
+
+from msgspec import Struct
 
 from ravden.app.session import ShopSession
 from ravden.core.climate.series import GAP_H, fitted
@@ -9,26 +13,29 @@ from ravden.core.errors import InputError
 from ravden.core.record import Air
 from ravden.exchange import air_csv
 from ravden.journal.kinds.air import MOST_ROWS, AirSeries
+from ravden.system.files import take_text
 from ravden.text import words
 
 MOST_BYTES = 60_000_000
 MOST_TOLD = 3
 
 
-def import_air(session: ShopSession, path: Path, source: str) -> str:
-    """Log the readings of a file; returns what was read, left out and missing, in a sentence or two.
+class AirRead(Struct, frozen=True, kw_only=True):
+    """What a file has to say, not logged yet: the entry, when it begins, and what is told of it."""
 
-    source: log, whose rows in the future are left out, or forecast. Raises InputError, naming the file, with nothing
-    logged.
+    body: AirSeries
+    at: datetime
+    said: str
+
+
+def air_in(
+    path: Path, source: str, zone: tzinfo | None, now: datetime, tick: Callable[[float], None] = lambda share: None
+) -> AirRead:
+    """The readings of a file, on any thread. source: log, whose rows in the future are left out, or forecast; zone: of
+    times without one; tick: told what share has been read, and may raise to end it. Raises InputError, naming the file.
     """
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise InputError(path.name, "is too large to be a logger's file")
-        text = path.read_bytes().decode("utf-8-sig", errors="replace")
-    except OSError as error:
-        raise InputError(path.name, f"cannot be read: {error.strerror}") from None
-    found = air_csv.read(text, session.shop.hours.clock, path.name)
-    now = session.now
+    text = take_text(path, MOST_BYTES, "is too large to be a logger's file")
+    found = air_csv.read(text, zone, path.name, tick)
     rows = [r for r in found.rows if source == "forecast" or r.at <= now]
     bad = [(number, why) for number, why in found.bad]
     if not rows:
@@ -39,19 +46,34 @@ def import_air(session: ShopSession, path: Path, source: str) -> str:
     # An entry cannot be dated in the future; a forecast counts from now.
     base = min(zero, now)
     air = fitted([Air(at_h=(r.at - base).total_seconds() / 3600, temp_C=r.temp_C, rh=r.rh) for r in rows], MOST_ROWS)
+    tick(1.0)
     body = AirSeries(
         source=source, hours=tuple(a.at_h for a in air), temp_C=tuple(a.temp_C for a in air),
         rh=tuple(a.rh for a in air), name=path.name,
     )  # fmt: skip
-    session.log(body, at=base, origin="file")
-    return _told(path.name, len(rows), bad, len(found.rows) - len(rows), _gaps([r.at_h for r in air]))
+    said = _told(path.name, len(rows), bad, len(found.rows) - len(rows), _gaps([r.at_h for r in air]), found.taken_as)
+    return AirRead(body=body, at=base, said=said)
+
+
+def import_air(session: ShopSession, path: Path, source: str) -> str:
+    """Log the readings of a file, here and now; returns what was read, left out and missing, in a sentence or two.
+    Raises InputError, naming the file, with nothing logged."""
+    return log_air(session, air_in(path, source, session.shop.hours.clock, session.now))
+
+
+def log_air(session: ShopSession, read: AirRead) -> str:
+    """Log what was read; returns what is told of it. Raises InputError."""
+    session.log(read.body, at=read.at, origin="file")
+    return read.said
 
 
 def _gaps(hours: list[float]) -> list[float]:
     return [b - a for a, b in itertools.pairwise(hours) if b - a > GAP_H]
 
 
-def _told(name: str, read: int, bad: list[tuple[int, str]], ahead: int, gaps: list[float]) -> str:
+def _told(
+    name: str, read: int, bad: list[tuple[int, str]], ahead: int, gaps: list[float], taken_as: Sequence[str]
+) -> str:
     text = f"{name}: {words.plural(read, 'row')} read"
     if bad:
         some = "; ".join(f"row {number}: {why}" for number, why in bad[:MOST_TOLD])
@@ -60,6 +82,8 @@ def _told(name: str, read: int, bad: list[tuple[int, str]], ahead: int, gaps: li
     if ahead:
         text += f", {ahead} of the future left out"
     text += "."
+    for one in taken_as:
+        text += f" {one[:1].upper()}{one[1:]}."
     if gaps:
         longest = words.wait(max(gaps))
         text += f" {words.plural(len(gaps), 'gap')}, the longest {longest}: bridged by the usual air."

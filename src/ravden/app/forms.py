@@ -20,6 +20,7 @@ from ravden.journal.kinds.light import ExposureLogged
 from ravden.journal.kinds.sanding import SandingLogged
 from ravden.text import written
 from ravden.text.units import Units
+from ravden.text.written import number_in
 
 PROMISED_HOUR = 17
 
@@ -57,11 +58,8 @@ def at_fields(names: Mapping[str, str]) -> Iterator[None]:
 
 def number(text: str, field: str) -> float:
     """A number as people type it; comma or point."""
-    clean = text.strip().replace(",", ".").replace("−", "-")
-    try:
-        value = float(clean)
-    except ValueError:
-        raise InputError(field, "type a number" if not clean else f"{text.strip()} is not a number") from None
+    need(bool(text.strip()), field, "type a number")
+    value = number_in(text.strip(), field)
     if not abs(value) < 1e9:
         raise InputError(field, "type an ordinary number")
     return value

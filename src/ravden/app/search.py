@@ -26,7 +26,7 @@ class Search:
     def __init__(self, request: SearchAsked, told: Told, died: Died) -> None:
         from ravden.core.schedule.wire import pack
 
-        self._told, self._died = told, died
+        self._told, self._died, self._request = told, died, request
         self._ended = False
         self.process = subprocess.Popen(
             command(), stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL
@@ -51,10 +51,10 @@ class Search:
             assert self.process.stdin is not None and self.process.stdout is not None
             self.process.stdin.write(request)
             self.process.stdin.close()
-            while not self._ended and (body := _frame(self.process.stdout)) is not None:
+            while not self._ended and not over and (body := _frame(self.process.stdout)) is not None:
                 over = self._tell(body)
-        except OSError:
-            pass
+        except (OSError, ValueError, LookupError, ArithmeticError):
+            pass  # what it says makes no sense: it is as if it had gone
         finally:
             self.process.wait()
             if not over and not self._ended:
@@ -64,9 +64,27 @@ class Search:
         from ravden.core.schedule.wire import unpack_told
 
         told = unpack_told(body)
+        need_sense(self._request, told)
         if not self._ended:
             self._told(told)
         return told.over
+
+
+def need_sense(request: SearchAsked, told: SearchTold) -> None:
+    """Raise ValueError unless what was found is of the shop that was asked about: the steps it has, and a plan that can
+    stand."""
+    from ravden.core.schedule.verify import verify
+    from ravden.core.schedule.wire import problem_in, taken
+
+    of_it = None if request.start is None else {(j, k) for j, k, _ in request.start.placed}
+    for plan in (told.plan, *(way.plan for way in (told.first, told.best) if way is not None)):
+        if plan is not None and of_it is not None and {(j, k) for j, k, _ in plan.placed} != of_it:
+            raise ValueError("a plan of other steps")
+    if told.plan is not None and request.start is not None and not told.squeezed:
+        problem = problem_in(request)
+        # One that begins from what cannot stand, such as a pin on a day off, need not end in what can.
+        if verify(problem, taken(told.plan)) and not verify(problem, taken(request.start)):
+            raise ValueError("a plan that cannot stand")
 
 
 def _frame(pipe: IO[bytes]) -> bytes | None:

@@ -12,7 +12,7 @@ from ravden.core.stock.product import RUBBED, Product
 from ravden.exchange import stock_csv
 from ravden.exchange.stock_csv import StockRow
 from ravden.journal.kinds.stock import LotBought, LotOpened, ProductTold
-from ravden.system.files import put_text
+from ravden.system.files import put_text, take_text
 from ravden.text import words
 from ravden.text.say import whole_fault
 
@@ -26,13 +26,7 @@ MOST_BYTES, MOST_ROWS_TOLD = 5_000_000, 3
 def import_stock(session: ShopSession, path: Path) -> str:
     """Log the products and cans of a table; returns what was read and left out. Raises InputError naming the file, with
     nothing logged, where it is no such table."""
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise InputError(path.name, "is too large to be a table of cans")
-        text = path.read_bytes().decode("utf-8-sig", errors="replace")
-    except OSError as error:
-        raise InputError(path.name, f"cannot be read: {error.strerror}") from None
-    found = stock_csv.read(text, path.name)
+    found = stock_csv.read(take_text(path, MOST_BYTES, "is too large to be a table of cans"), path.name)
     bad, read = list(found.bad), 0
     for row in found.rows:
         try:

@@ -7,15 +7,19 @@ cannot be, or a sensor that lies, are told by number and left out.
 
 import csv
 import re
-from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import UTC, datetime, tzinfo
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime, timedelta, timezone, tzinfo
 
 from ravden.core.errors import InputError, need
 from ravden.text.say import whole_fault
 
 MAX_ROWS = 500_000
-LEAST_C, MOST_C = -30.0, 60.0  # [A] a shop is never outside; a sensor that says so is broken
+LEAST_C, MOST_C = -20.0, 60.0  # [A] a shop is never outside; a sensor that says so is broken
+LATEST = 2200
+MOST_LINE = 1_000_000  # letters of one: no logger writes as many cells
+TICK = 5000  # rows between one look at how far it has come and the next
+NO_SHOP_C = 42.0  # [A] half of what a logger read being warmer than this, it is Fahrenheit: no shop is
 A_DAY = re.compile(r"\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}\D")
 STAMP = re.compile(
     r"(\d{1,4})([-/.])(\d{1,2})[-/.](\d{1,4})[ ,]+(\d{1,2}):(\d{2})(?::(\d{2}))?(?:[.,]\d+)?\s*([ap])?\.?(?:m\.?)?",
@@ -24,6 +28,7 @@ STAMP = re.compile(
 CENTURY = 70  # a year of two digits from here on is of the last one
 # The unit says so, and not a word that ends in f.
 FAHRENHEIT = r"°\s*f\b|\(\s*f\s*\)|\[\s*f\s*\]|\bdeg\s*f\b|fahrenheit|^f$|[_ ]f$"
+CELSIUS = r"°\s*c\b|\(\s*c\s*\)|\[\s*c\s*\]|\bdeg\s*c\b|celsius|^c$|[_ ]c$"
 NOT_THE_MEAN = r"max|min|high|low|peak"
 NOT_THE_AIR = (
     r"batt|akku|volt|signal|rssi|snr|"
@@ -44,10 +49,12 @@ class AirRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AirFile:
-    """The readings in order of time, and what was wrong with the rows left out: (row number, reason)."""
+    """The readings in order of time, what was wrong with the rows left out: (row number, reason), and how the file was
+    understood where it does not say so itself."""
 
     rows: tuple[AirRow, ...]
     bad: tuple[tuple[int, str], ...]
+    taken_as: tuple[str, ...] = ()
 
 
 class _Unset(ValueError):
@@ -62,14 +69,23 @@ class _Layout:
     rh: int | None
     fahrenheit: bool
     header: bool
+    unit: bool = True  # whether the heading names a unit of temperature
+    percent: bool = False  # whether it says that humidity is in hundredths
+    zone: tzinfo | None = None  # that of its times, where the heading names one
 
 
-def read(text: str, zone: tzinfo | None = None, file: str = "the file") -> AirFile:
-    """Readings of a logger file. zone: that of times without one, the machine's own by default.
+Tick = Callable[[float], None]
+
+
+def read(text: str, zone: tzinfo | None = None, file: str = "the file", tick: Tick = lambda share: None) -> AirFile:
+    """Readings of a logger file. zone: that of times without one, the machine's own by default; tick: told now and then
+    what share of it has been read, and may raise to end it.
 
     Raises InputError where no column can be made sense of, or no row is left.
     """
     lines = text.splitlines()
+    long = next((i for i, line in enumerate(lines, start=1) if len(line) > MOST_LINE), 0)
+    need(not long, file, f"row {long} is longer than any logger writes")
     need(len(lines) <= MAX_ROWS, file, f"has more than {MAX_ROWS} rows")
     last_line = next((line for line in reversed(lines) if line.strip()), "")
     need(bool(last_line), file, "is empty")
@@ -83,12 +99,17 @@ def read(text: str, zone: tzinfo | None = None, file: str = "the file") -> AirFi
     start, layout = _layout(table, file)
     body = _whole_numbers(table[start:], len(table[start - 1][1]) if layout.header else 0, delimiter)
     month_first = _month_first([_stamp(row, layout) for _, row in body])
+    layout, taken_as = _understood(body, layout)
+    as_share = any("share" in one for one in taken_as)
+    zone = layout.zone or zone
     rows: list[AirRow] = []
     bad: list[tuple[int, str]] = []
     last: datetime | None = None
-    for number, row in body:
+    for done, (number, row) in enumerate(body):
+        if done % TICK == 0:
+            tick(done / len(body))
         try:
-            found = _row(row, layout, month_first, zone, last)
+            found = _row(row, layout, month_first, zone, last, as_share=as_share)
         except ValueError as error:
             bad.append((number, whole_fault(error) if isinstance(error, InputError) else str(error)))
             if len(bad) >= HOPELESS and not rows:
@@ -99,7 +120,40 @@ def read(text: str, zone: tzinfo | None = None, file: str = "the file") -> AirFi
     if not rows:
         why = f"; row {bad[0][0]}: {bad[0][1]}" if bad else ""
         raise InputError(file, f"has no row with a time and a temperature{why}")
-    return AirFile(rows=tuple(sorted(rows, key=lambda r: r.at)), bad=tuple(bad))
+    return AirFile(rows=tuple(sorted(rows, key=lambda r: r.at)), bad=tuple(bad), taken_as=taken_as)
+
+
+def _understood(body: Sequence[tuple[int, list[str]]], layout: _Layout) -> tuple[_Layout, tuple[str, ...]]:
+    """What the numbers say that the headings do not: humidity as a share, and degrees that can only be Fahrenheit."""
+    some = [row for _, row in body[:: max(len(body) // 2000, 1)]]
+    temps, shares = [_tried(row, layout.temp) for row in some], [_tried(row, layout.rh) for row in some]
+    temp, share = sorted(t for t in temps if t is not None), [s for s in shares if s is not None]
+    said: list[str] = []
+    if not layout.unit and temp and temp[len(temp) // 2] > NO_SHOP_C and temp[0] >= LEAST_C:
+        layout = replace(layout, fahrenheit=True)
+        said.append("temperatures taken as Fahrenheit, since its heading names no unit and no shop is that warm")
+    if share and not layout.percent and max(share) <= 1.0 and any(0 < s < 1 for s in share):
+        said.append("humidity taken as a share of one")
+    if layout.zone is not None:
+        said.append(f"times taken as {layout.zone}, as its heading says")
+    return layout, tuple(said)
+
+
+def _tried(row: Sequence[str], index: int | None) -> float | None:
+    try:
+        return None if index is None else _number(row, index, "number")
+    except ValueError:
+        return None
+
+
+def _zone_in(name: str) -> tzinfo | None:
+    """The zone a heading names, such as Date Time, GMT+01:00; None: it names none."""
+    found = re.search(r"\b(?:gmt|utc)\s*(?:([+\-\u2212])\s*(\d{1,2})(?::?(\d{2}))?)?", name)
+    if found is None:
+        return None
+    sign, hours, minutes = found.groups()
+    ahead = timedelta(hours=int(hours or 0), minutes=int(minutes or 0))
+    return timezone(-ahead if sign in ("-", "\u2212") else ahead) if ahead < timedelta(hours=24) else None
 
 
 def _layout(table: Sequence[tuple[int, list[str]]], file: str) -> tuple[int, _Layout]:
@@ -117,11 +171,15 @@ def _layout(table: Sequence[tuple[int, list[str]]], file: str) -> tuple[int, _La
             rh=_mean_first(names, r"hum|\brh\b|feuchte") if _mean_first(names, r"hum|\brh\b|feuchte") is not None
             else _find(names, r"%", but=NOT_THE_AIR),
             fahrenheit=bool(re.search(FAHRENHEIT, names[temp])), header=True,
+            unit=bool(re.search(f"{FAHRENHEIT}|{CELSIUS}", names[temp])), percent=any("%" in n for n in names),
+            zone=_zone_in(names[when]),
         )  # fmt: skip
     width = len(table[0][1])
     if width < 2:
         raise InputError(file, "needs columns for the time and the temperature")
-    return 0, _Layout(date=0, time=None, temp=1, rh=2 if width > 2 else None, fahrenheit=False, header=False)
+    return 0, _Layout(
+        date=0, time=None, temp=1, rh=2 if width > 2 else None, fahrenheit=False, header=False, unit=False
+    )
 
 
 def _mean_first(names: Sequence[str], pattern: str) -> int | None:
@@ -177,13 +235,16 @@ def _month_first(stamps: Sequence[str]) -> bool:
     return any(int(s.split("/")[1]) > 12 for s in slashed) or bool(re.search(r"[ap]m", slashed[0].lower()))
 
 
-def _row(row: Sequence[str], layout: _Layout, month_first: bool, zone: tzinfo | None, last: datetime | None) -> AirRow:
+def _row(
+    row: Sequence[str], layout: _Layout, month_first: bool, zone: tzinfo | None, last: datetime | None, *,
+    as_share: bool = False,
+) -> AirRow:  # fmt: skip
     temp = _number(row, layout.temp, "temperature")
     if layout.fahrenheit:
         temp = (temp - 32) / 1.8
     if not LEAST_C <= temp <= MOST_C:
         raise ValueError(f"{temp:.0f} °C cannot be the air of a shop")
-    rh = 50.0 if layout.rh is None else _number(row, layout.rh, "humidity")
+    rh = 50.0 if layout.rh is None else _number(row, layout.rh, "humidity") * (100.0 if as_share else 1.0)
     if not 0 <= rh <= 100:
         raise ValueError(f"{rh:.0f} % humidity cannot be")
     return AirRow(at=_when(_stamp(row, layout), month_first, zone, last), temp_C=temp, rh=rh / 100)
@@ -241,7 +302,7 @@ def _moment(text: str, month_first: bool) -> datetime:
 
 def _aware(found: datetime, zone: tzinfo | None, last: datetime | None) -> datetime:
     """In UTC. An hour that comes twice when the clocks go back is the later one once the time would run backwards."""
-    if not EARLIEST <= found.year <= datetime.max.year - 1:
+    if not EARLIEST <= found.year < LATEST:
         raise _Unset(f"is of the year {found.year}: is the logger's clock set?")
     if found.tzinfo is not None:
         return found.astimezone(UTC)

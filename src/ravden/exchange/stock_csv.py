@@ -16,6 +16,7 @@ from datetime import date
 from ravden.core.errors import InputError, need
 from ravden.core.stock.product import KINDS
 from ravden.text.tables import cell
+from ravden.text.written import number_in
 
 COLUMNS = ("product", "what", "finish", "sizes", "content_ml", "price", "bought", "opened", "use_by", "place")
 MOST_ROWS = 5000
@@ -85,12 +86,7 @@ def _number(cells: Mapping[str, str], name: str) -> float | None:
     text = cells.get(name, "").replace(" ", "").replace("\N{NO-BREAK SPACE}", "")
     if not text:
         return None
-    if "," in text and "." in text:  # the later one is the decimal sign
-        text = text.replace(",", "") if text.rindex(".") > text.rindex(",") else text.replace(".", "")
-    try:
-        value = float(text.replace(",", "."))
-    except ValueError:
-        raise InputError(name, f"{text} is not a number") from None
+    value = number_in(text, name)
     need(0 <= value < 1e9, name, f"{text} cannot be")
     return value
 

@@ -59,6 +59,51 @@ def put_by(path: Path, write: Callable[[Path], None], whole: Callable[[Path], bo
         raise InputError(repr(str(path)), f"cannot be written: {error}") from None
 
 
+def take_in(path: Path, most_bytes: int, what: str = "is too large") -> bytes:
+    """The whole of a file that somebody chose. what: said of one that is larger. Raises InputError naming it: also for
+    what is no file, such as a pipe, which is not waited for."""
+    try:
+        handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
+    except (OSError, ValueError) as error:
+        why = error.strerror if isinstance(error, OSError) else str(error)
+        raise InputError(path.name or str(path), f"cannot be read: {why}") from None
+    try:
+        kind = os.fstat(handle).st_mode
+        if not stat.S_ISREG(kind):
+            raise InputError(path.name, "is a folder" if stat.S_ISDIR(kind) else "is not a file")
+        with os.fdopen(handle, "rb", closefd=False) as file:
+            raw = file.read(most_bytes + 1)
+    except OSError as error:
+        raise InputError(path.name, f"cannot be read: {error.strerror or error}") from None
+    finally:
+        os.close(handle)
+    if len(raw) > most_bytes:
+        raise InputError(path.name, what)
+    return raw
+
+
+def take_text(path: Path, most_bytes: int, what: str = "is too large") -> str:
+    """The same as text: UTF-8, UTF-16 where it says so, or else the letters of western Europe, as old programs wrote
+    them."""
+    return as_text(take_in(path, most_bytes, what))
+
+
+def as_text(raw: bytes) -> str:
+    """Bytes of a table as text.
+
+    >>> as_text("Schellack-Lösung".encode("cp1252")), as_text("Löß".encode())
+    ('Schellack-Lösung', 'Löß')
+    """
+    if raw[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        return raw.decode("utf-16", errors="replace")
+    try:
+        return raw.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        # A letter or two of another table, and not a file cut off in the middle of one.
+        cut = error.end == len(raw) and len(raw) - error.start < 4
+        return raw.decode("utf-8-sig", errors="replace") if cut else raw.decode("cp1252", errors="replace")
+
+
 def sync(path: Path) -> None:
     """Have a file, or the names in a folder, on the disk itself."""
     handle = os.open(path, os.O_RDONLY)

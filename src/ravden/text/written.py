@@ -10,6 +10,9 @@ from datetime import date, datetime
 
 from msgspec import Struct
 
+from ravden.core.errors import InputError
+
+THOUSANDS = re.compile(r"[+-]?[1-9]\d{0,2}[,.]\d{3}")
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
@@ -52,6 +55,29 @@ def number(value: float, digits: str = ".0f") -> str:
 def signed(text: str) -> str:
     """A number already written, with the decimal sign in force."""
     return text.replace(".", ",") if _now.decimal == "comma" else text
+
+
+def number_in(text: str, field: str) -> float:
+    """A number as people type it, comma or point. Raises InputError at the field: also for one that two people would
+    read differently, since the sign in it parts thousands here.
+
+    >>> number_in("1.5", "x"), number_in("0,125", "x"), number_in("1,234.5", "x"), number_in("1.234.567", "x")
+    (1.5, 0.125, 1234.5, 1234567.0)
+    """
+    clean = text.strip().replace("\u2212", "-").replace(" ", "").replace("\N{NO-BREAK SPACE}", "")
+    signs = [c for c in clean if c in ",."]
+    if len(set(signs)) == 2:  # the later one is the decimal sign
+        clean = clean.replace("," if clean.rindex(".") > clean.rindex(",") else ".", "")
+    elif len(signs) > 1 and re.fullmatch(r"[+-]?\d{1,3}([,.]\d{3})+", clean):
+        clean = clean.replace(signs[0], "")
+    elif signs and signs[0] != ("," if _now.decimal == "comma" else ".") and THOUSANDS.fullmatch(clean):
+        whole = clean.replace(signs[0], "")
+        other = clean.replace(signs[0], "," if _now.decimal == "comma" else ".")
+        raise InputError(field, f"{text.strip()} can be read two ways: write {whole} or {other[:-1]}")
+    try:
+        return float(clean.replace(",", "."))
+    except ValueError:
+        raise InputError(field, f"{text.strip()} is not a number") from None
 
 
 def money(value: float) -> str:

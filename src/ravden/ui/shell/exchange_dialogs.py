@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from ravden.app import settings
 from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError
-from ravden.system.files import put, safe_name
+from ravden.system.files import put, safe_name, take_in
 
 if TYPE_CHECKING:
     from ravden.core.ahead.outlook import Outlook
@@ -65,12 +65,7 @@ class ExchangeDialogs:
         """Bring in what a file holds, all or nothing."""
         from ravden.exchange.instrument import MOST_BYTES
 
-        try:
-            if path.stat().st_size > MOST_BYTES:
-                raise InputError(path.name, f"is larger than {MOST_BYTES // 1_000_000} MB")
-            raw = path.read_bytes()
-        except OSError as error:
-            raise InputError(str(path), f"cannot be read: {error.strerror}") from None
+        raw = take_in(path, MOST_BYTES, f"is larger than {MOST_BYTES // 1_000_000} MB")
         self._window.session.bring_in(raw, path.name)
         self._window.turn_to("film")
 

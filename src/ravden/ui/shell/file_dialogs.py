@@ -12,6 +12,7 @@ from ravden.app import settings
 from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.store import SUFFIX
+from ravden.ui.shell.air_reading import AirReading
 
 if TYPE_CHECKING:
     from ravden.ui.shell.anywhere import Anywhere
@@ -25,6 +26,7 @@ class FileDialogs:
 
     def __init__(self, window: Shell, anywhere: Anywhere) -> None:
         self._window, self._anywhere = window, anywhere
+        self.air = AirReading(window)
 
     def new_shop(self) -> None:
         """Make a shop file and open it."""
@@ -52,9 +54,7 @@ class FileDialogs:
             raise InputError("", NO_FILE, remedy="file")
         name = self._to_read("Air from a file", "Tables (*.csv *.txt *.tsv)")
         if name:
-            from ravden.app.air_files import import_air
-
-            self._window.tell(import_air(self._window.session, Path(name), source), undo=True)
+            self.air.read(Path(name), source)
 
     def bench_card(self) -> None:
         """Choose where the bench card goes, and write it."""

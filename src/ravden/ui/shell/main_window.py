@@ -394,6 +394,7 @@ class MainWindow(Shell):
         self.remembered.place = self._place
         settings.save(self.remembered, self.settings_file)
         self.tick.stop()
+        self.files.air.stop()
         if self.built:
             self.places.stop()
         self.session.close()

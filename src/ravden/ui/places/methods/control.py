@@ -15,7 +15,7 @@ from ravden.core.errors import InputError
 from ravden.journal.kinds.method import MethodKept
 from ravden.journal.kinds.price import PriceSet
 from ravden.journal.rack import OnRack
-from ravden.system.files import put_text
+from ravden.system.files import put_text, take_in
 from ravden.text.quarrels import QUESTIONS
 from ravden.text.say import say, whole_fault
 from ravden.text.tables import Table
@@ -237,12 +237,9 @@ class MethodsControl(Place):
 
     def read(self, path: Path) -> str:
         """Read a method file into the shop; a faulty one changes nothing."""
+        most = f"is larger than {MOST_LETTERS // 1000} kB; a method is a page or two"
         try:
-            if path.stat().st_size > MOST_LETTERS:
-                raise InputError(path.name, f"is larger than {MOST_LETTERS // 1000} kB; a method is a page or two")
-            text = path.read_text(encoding="utf-8")
-        except OSError as error:
-            raise InputError(str(path), f"cannot be read: {error.strerror}") from None
+            text = take_in(path, MOST_LETTERS, most).decode("utf-8")
         except UnicodeDecodeError:
             raise InputError(path.name, "is not text in UTF-8") from None
         text = with_ids(text, path.name, self.session.catalogue)
