@@ -1,6 +1,7 @@
 """Long work in plain Python on another thread gives way to whoever paints. No Qt."""
 
 import contextlib
+import gc
 import sys
 from collections.abc import Iterator
 
@@ -17,3 +18,15 @@ def giving_way() -> Iterator[None]:
         yield
     finally:
         sys.setswitchinterval(before)
+
+
+@contextlib.contextmanager
+def nothing_let_go() -> Iterator[None]:
+    """What is read all at once is kept: looking through it for circles, again and again as it grows, finds none."""
+    was = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was:
+            gc.enable()

@@ -15,6 +15,7 @@ from ravden.app.changes import Changes, together
 from ravden.app.clock import Clock
 from ravden.app.drawn import all_draws
 from ravden.app.first_draw import may_open, opened
+from ravden.app.giving_way import nothing_let_go
 from ravden.app.lessons import keep
 from ravden.app.next_coat import next_mend, usual_coat_um
 from ravden.app.outlook_request import OutlookRequest
@@ -168,8 +169,9 @@ class ShopSession:
         there = self.journal if self.journal is not None and self.journal.is_at(path) and not create else None
         journal = there or (Journal.create(path) if create else Journal.open(path, at_once=True))
         try:
-            read = shelves(journal, self.now)
-            folded = Fold(read.entries, self._shipped, read.book, journal.torn())
+            with nothing_let_go():
+                read = shelves(journal, self.now)
+                folded = Fold(read.entries, self._shipped, read.book, journal.torn())
         except InputError:
             if journal is not there:
                 journal.close()

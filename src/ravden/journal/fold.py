@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from ravden.catalogue.tables import Catalogue
 from ravden.core.errors import InputError, need
 from ravden.core.fact import fact
+from ravden.core.record import Act
 from ravden.core.stock.lots import Stock
 from ravden.journal.air import ShopAir
 from ravden.journal.book import Booked
@@ -22,7 +23,7 @@ from ravden.journal.entry import Entry
 from ravden.journal.hours import EARLIEST, LATEST, ShopHours
 from ravden.journal.kinds.air import OfAir
 from ravden.journal.kinds.instrument import InstrumentAdded
-from ravden.journal.kinds.kind import Kind
+from ravden.journal.kinds.kind import Acted, Kind
 from ravden.journal.kinds.light import LightOnLogged
 from ravden.journal.kinds.session import MixMade, OfSession, SessionBegun, SessionEnded, SessionPaused
 from ravden.journal.kinds.undone import Undone
@@ -209,15 +210,35 @@ class Fold:
         self.shop = replace(self.shop, racked=racked, book=book)
         if added is not None:
             self._put(instrument, added)
-            for entry in counting:
-                if not isinstance(entry.body, InstrumentAdded):
-                    self._put(instrument, entry)
+            self._put_all(instrument, [e for e in counting if not isinstance(e.body, InstrumentAdded)])
         if tuple(self.shop.racked) != before:
             order = {i: self._came(i) for i in self.shop.racked}
             self.shop = replace(self.shop, racked=dict(sorted(self.shop.racked.items(), key=lambda r: order[r[0]])))
         if instrument in self.shop.book:
             ordered = sorted(self.shop.book.items(), key=lambda b: (b[1].handed, b[0]))
             self.shop = replace(self.shop, book=dict(ordered))
+
+    def _put_all(self, instrument: str, entries: Sequence[Entry]) -> None:
+        """All that is told of an instrument; what was done and rests on nothing before it is put on together, since
+        a record grows to a hundred thousand of them."""
+        acts: list[Act] = []
+        for entry in entries:
+            rack, body = self.shop.racked.get(instrument), entry.body
+            if rack is not None and isinstance(body, Acted) and body.alone(rack):
+                try:
+                    acts.append(body.act(rack, entry.at, entry.id))
+                except (InputError, ArithmeticError, LookupError) as error:
+                    self.aside[entry.id] = error if isinstance(error, InputError) else InputError("", str(error))
+                continue
+            self._act(instrument, acts)
+            self._put(instrument, entry)
+        self._act(instrument, acts)
+
+    def _act(self, instrument: str, acts: list[Act]) -> None:
+        if acts:
+            rack = self.shop.racked[instrument]
+            self.shop = self.shop.with_rack(replace(rack, acts=(*rack.acts, *acts)))
+            acts.clear()
 
     def _came(self, instrument: str) -> int:
         """The entry an instrument first came in with: its place on the rack, whatever was corrected since."""

@@ -56,12 +56,19 @@ class CoatLogged(Acted, frozen=True, tag="coat"):
 
     def _tint(self, rack: OnRack, at_h: float) -> str:
         """Colour in it, by what was told or by the step it belongs to."""
-        own = rack.catalogue.methods.get(rack.instrument.method)
-        stages = rack.plan or (() if own is None else own.stage)  # what is composed of them has no more of it
-        if self.tinted or self.mends or not any(s.tinted for s in stages):
+        if self.tinted or self.mends or not any(s.tinted for s in self._stages(rack)):
             return "" if self.tinted == NOT_TINTED else self.tinted
         step = _step(rack, at_h, self.finish)
         return "" if step is None else step.tinted
+
+    def alone(self, rack: OnRack) -> bool:
+        return self.count == 1 and not self.count_odds and not any(s.tinted for s in self._stages(rack))
+
+    @staticmethod
+    def _stages(rack: OnRack) -> tuple[Stage, ...]:
+        """The steps of its own method; what is composed of them has no more colour in it."""
+        own = rack.catalogue.methods.get(rack.instrument.method)
+        return rack.plan or (() if own is None else own.stage)
 
     def renumbered(self, numbers: dict[int, int]) -> CoatLogged:
         return replace(self, mends=numbers.get(self.mends, self.mends))

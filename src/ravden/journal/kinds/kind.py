@@ -109,6 +109,10 @@ class Acted(OfInstrument, frozen=True):
         act: Act = self.made(at_h=rack.hours(at), id=entry, **self.fields())
         return act
 
+    def alone(self, rack: OnRack) -> bool:
+        """Whether what is made of it rests on nothing that was done before, so that many are put on at once."""
+        return True
+
     def fields(self) -> dict[str, Any]:
         """Its own fields by name, without what was typed."""
         return {name: getattr(self, name) for name in self.__struct_fields__ if name != "typed"}

@@ -84,7 +84,7 @@ class Shell(QMainWindow):
         }
         way = ways.get(error.remedy)
         self.notice.tell(
-            f"{text[:1].upper()}{text[1:]}.", undo=False,
+            _sentence(text, named="." in error.path), undo=False,
             way=None if way is None else (way[0], lambda: self.guarded(way[1])),
         )  # fmt: skip
         self.foot_changed.emit()
@@ -188,3 +188,8 @@ class Shell(QMainWindow):
     def shop_asked(self, what: str) -> None:
         """The Shop place's buttons."""
         raise NotImplementedError
+
+
+def _sentence(text: str, *, named: bool) -> str:
+    """A fault as a sentence. named: it begins with the name of a file, which is written as it is."""
+    return f"{text[:1] if named else text[:1].upper()}{text[1:]}{'' if text[-1:] in '.?!…' else '.'}"
