@@ -1,10 +1,15 @@
 """Names are shown as they were written: nothing that is typed is taken for markup, in any place, head or tip."""
 
+import re
+from pathlib import Path
+
 from msgspec import structs
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QWidget
 
+import ravden
+from ravden.core.errors import InputError
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.drawer import DrawerSet, OwnAbrasive
 from ravden.journal.kinds.instrument import InstrumentAdded
@@ -54,3 +59,37 @@ class AsWritten(WindowTest):
             self.window.anywhere.ask(kind)
             self.assertEqual(list(self.taken_for_markup()), [], kind)
             self.window.card.hide()
+
+    def test_no_form_takes_what_is_typed_for_markup(self):
+        tried = 0
+        for kind in ("coat", "sanding", "reading", "air", "cabinet", "light", "zones", "mishap"):
+            try:
+                self.window.anywhere.ask(kind)
+            except (InputError, KeyError):
+                continue
+            card = self.window.card
+            for edit in card.findChildren(QLineEdit):
+                if edit.isVisible():
+                    before = edit.text()
+                    tried += 1
+                    edit.setText(NASTY)
+                    card.submit()
+                    self.assertEqual(list(self.taken_for_markup()), [], (kind, edit.accessibleName()))
+                    edit.setText(before)
+            card.hide()
+        self.assertGreater(tried, 9)
+
+    def test_whatever_is_shown_says_whether_it_is_markup(self):
+        """No label guesses by what stands in it, and none of those that are markup has what was typed in it as such."""
+        for place in ("rack", "film", "booth", "rubout", "shop", "methods"):
+            self.choose("heron", place)
+            for label in self.window.findChildren(QLabel):
+                self.assertNotEqual(label.textFormat(), Qt.TextFormat.AutoText, (place, label.text(), label.parent()))
+                self.assertNotIn("<img", label.text() if label.textFormat() == Qt.TextFormat.RichText else "")
+
+    def test_no_label_of_the_toolkit_is_made_as_it_comes(self):
+        found = []
+        for path in sorted((Path(ravden.__file__).parent / "ui").rglob("*.py")):
+            if path.name not in ("label.py", "explained.py"):
+                found += [path.name for line in path.read_text().splitlines() if re.search(r"(?<![\w.])QLabel\(", line)]
+        self.assertEqual(found, [])

@@ -24,6 +24,7 @@ from ravden.text.units import Units
 from ravden.ui.widgets.emptied import emptied
 from ravden.ui.widgets.fault import FaultLabel
 from ravden.ui.widgets.field_box import field_box
+from ravden.ui.widgets.label import Label
 
 LOG_IT = "Log it"
 TIMES, A_TIME = ("at", "first"), "2026-11-23 14:30 "
@@ -44,9 +45,9 @@ class LogCard(QFrame):
         self._submit: Callable[[dict[str, str]], None] | None = None
         self.inputs: dict[str, QLineEdit | QComboBox] = {}
         self.faults: dict[str, QLabel] = {}
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setObjectName("heading")
-        self.fault = QLabel()
+        self.fault = Label()
         self.fault.setObjectName("fault")
         self.fault.setWordWrap(True)
         self._grid = QGridLayout()
@@ -94,7 +95,7 @@ class LogCard(QFrame):
         across = -(-len(fields) // bands)
         for i, field in enumerate(fields):
             band, column = divmod(i, across)
-            label = QLabel(f"{field.label}, {field.unit}" if field.unit else field.label)
+            label = Label(f"{field.label}, {field.unit}" if field.unit else field.label)
             box = field_box(field)
             if isinstance(box, QComboBox):
                 if field.turns and turn is not None:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
-from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from ravden.ui.theme import style
 from ravden.ui.widgets.emptied import emptied
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.over import Over
 
 EVERYWHERE = (
@@ -98,7 +99,7 @@ class KeysOver(Over):
         self.grid = QGridLayout()
         self.grid.setHorizontalSpacing(18)
         self.grid.setVerticalSpacing(5)
-        foot = QLabel("Any key puts this away. F1 opens the guide.")
+        foot = Label("Any key puts this away. F1 opens the guide.")
         foot.setObjectName("muted")
         self.box.addLayout(self.grid)
         self.box.addWidget(foot)
@@ -111,16 +112,16 @@ class KeysOver(Over):
         self.heading.setText(f"Keys: {label}, and everywhere")
         for column, rows in ((0, OF.get(place, ())), (2, EVERYWHERE)):
             for i, (key, does) in enumerate(rows):
-                name = QLabel(key)
+                name = Label(key)
                 name.setObjectName("strong")
                 self.grid.addWidget(name, i, column)
-                self.grid.addWidget(QLabel(does), i, column + 1)
+                self.grid.addWidget(Label(does), i, column + 1)
         for sign, means in SIGNS.get(place, ()):
             at = self.grid.rowCount()
-            name = QLabel(sign)
+            name = Label(sign)
             name.setObjectName("strong")
             self.grid.addWidget(name, at, 0)
-            self.grid.addWidget(QLabel(means), at, 1, 1, 3)
+            self.grid.addWidget(Label(means), at, 1, 1, 3)
         said = "; ".join(f"{key}: {does}" for key, does in (*OF.get(place, ()), *EVERYWHERE, *SIGNS.get(place, ())))
         self.setAccessibleName(self.heading.text())
         self.setAccessibleDescription(said)

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QComboBox, QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from ravden.app import seen
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.seen_strip import SeenStrip
 
@@ -27,7 +28,7 @@ class LooksPage(Page):
     def __init__(self, catalogue: Catalogue, parent: QWidget | None = None) -> None:
         super().__init__("What it should look like", parent)
         self._catalogue = catalogue
-        about = QLabel(ABOUT)
+        about = Label(ABOUT)
         about.setObjectName("muted")
         about.setWordWrap(True)
         self.tone = QComboBox()
@@ -41,15 +42,15 @@ class LooksPage(Page):
         column = QVBoxLayout(inner)
         column.setContentsMargins(0, 0, 8, 0)
         for heading, _ in seen.sheet(catalogue, "brown"):
-            name, strip = QLabel(heading), SeenStrip(SHOWN_W, SHOWN_H, IN_ROW)
+            name, strip = Label(heading), SeenStrip(SHOWN_W, SHOWN_H, IN_ROW)
             name.setObjectName("heading")
             column.addWidget(name)
             column.addWidget(strip)
             self.strips.append(strip)
-        name = QLabel(NO_PICTURE)
+        name = Label(NO_PICTURE)
         name.setObjectName("heading")
         told = [f"{look.label}: {look.words}" for look in catalogue.looks.values() if look.shown == "words"]
-        self.told = QLabel("\n".join(told))
+        self.told = Label("\n".join(told))
         self.told.setWordWrap(True)
         column.addWidget(name)
         column.addWidget(self.told)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QLabel, QPlainTextEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QPlainTextEdit, QPushButton, QWidget
 
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.page import Page
 
 
@@ -16,7 +17,7 @@ class SaidPage(Page):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("", parent)
-        self.about = QLabel()
+        self.about = Label()
         self.about.setWordWrap(True)
         self.copy = QPushButton("Copy all of it")
         self.copy.clicked.connect(self._copy)

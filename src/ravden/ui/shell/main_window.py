@@ -13,7 +13,6 @@ from PyQt6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QMessageBox,
     QStackedWidget,
     QWidget,
@@ -37,6 +36,7 @@ from ravden.ui.shell.registry import PLACES
 from ravden.ui.shell.shell import Shell
 from ravden.ui.theme import style
 from ravden.ui.widgets.empty import ALL_GONE, NO_INSTRUMENT, EmptyPlace
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.notice import Notice
 from ravden.ui.widgets.rolled import Rolled
 
@@ -77,7 +77,7 @@ class MainWindow(Shell):
         row.addWidget(self.roll, 1)
         self.setCentralWidget(ground)
         self.notice = Notice(self)
-        self.air = QLabel()
+        self.air = Label()
         bar = self.statusBar()
         assert bar is not None
         bar.addPermanentWidget(self.air)

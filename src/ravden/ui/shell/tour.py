@@ -6,10 +6,11 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QRect, Qt, QTimer
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from ravden.ui.theme import style
 from ravden.ui.theme.style import px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.over import Over
 
 if TYPE_CHECKING:
@@ -59,7 +60,7 @@ class Tour(Over):
     def __init__(self, window: Shell, ground: QWidget) -> None:
         super().__init__(ground)
         self._window, self.at = window, 0
-        self.text, self.count = QLabel(), QLabel()
+        self.text, self.count = Label(), Label()
         self.count.setObjectName("muted")
         self.text.setWordWrap(True)
         self.on, self.back, self.leave = QPushButton(), QPushButton("Back  (←)"), QPushButton("Leave  (Esc)")

@@ -1,9 +1,10 @@
 """What a place shows while there is nothing to show: what is missing, and the one thing to do about it."""
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 
 NO_INSTRUMENT = (
     "Nothing is on the rack yet.",
@@ -26,7 +27,7 @@ class EmptyPlace(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.heading, self.text, self.button = QLabel(), QLabel(), QPushButton()
+        self.heading, self.text, self.button = Label(), Label(), QPushButton()
         self.heading.setObjectName("title")
         self.text.setWordWrap(True)
         fit(self.text, lambda w: w.setMaximumWidth(px(620)))

@@ -4,9 +4,10 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtGui import QShowEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
 from ravden.ui.theme import style
+from ravden.ui.widgets.label import Label
 
 SHOWN_MS = 8000
 
@@ -21,7 +22,7 @@ class Notice(QFrame):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setObjectName("notice")
-        self.text = QLabel()
+        self.text = Label()
         self.text.setWordWrap(True)
         self.undo = QPushButton("Take back  (Ctrl+Z)")
         self.undo.clicked.connect(self.undo_asked)

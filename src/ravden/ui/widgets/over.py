@@ -1,7 +1,9 @@
 """A card that lies over the window and has the keyboard for as long as it does."""
 
 from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QVBoxLayout, QWidget
+
+from ravden.ui.widgets.label import Label
 
 
 class Over(QFrame):
@@ -12,7 +14,7 @@ class Over(QFrame):
         self.ground = ground
         self.setObjectName("logcard")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setObjectName("heading")
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(20, 14, 20, 14)

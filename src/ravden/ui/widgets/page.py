@@ -6,6 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.widgets.keyed import keyed
+from ravden.ui.widgets.label import Label
 
 
 class Page(QWidget):
@@ -15,7 +16,7 @@ class Page(QWidget):
 
     def __init__(self, title: str, parent: QWidget | None = None, back: str = "Back") -> None:
         super().__init__(parent)
-        self.title = QLabel(title)
+        self.title = Label(title)
         self.title.setObjectName("title")
         self.leave = QPushButton(f"{back}  (Esc)")
         keyed(self.leave, "Esc")

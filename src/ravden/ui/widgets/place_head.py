@@ -1,9 +1,10 @@
 """The head of a place about one instrument: its name, what is shown of it, and the way to another."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QWidget
 
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.tips import plain_tip
 
 LONGEST_TITLE_PX = 340
@@ -16,7 +17,7 @@ class PlaceHead(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.title, self.about = QLabel(), QLabel()
+        self.title, self.about = Label(), Label()
         self.title.setObjectName("title")
         self.title.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Preferred)
         self.about.setObjectName("muted")

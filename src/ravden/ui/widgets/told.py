@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from ravden.text.told import Told
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.tips import plain_tip
 
 
@@ -14,14 +15,14 @@ class ToldCard(QFrame):
         """explained: with words of the trade explained where they stand."""
         super().__init__(parent)
         self.setObjectName("told")
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setObjectName("heading")
         if explained:
             from ravden.ui.widgets.explained import Explained  # the Rack is painted without it
 
             self.text: QLabel = Explained()
         else:
-            self.text = QLabel()
+            self.text = Label()
             self.text.setWordWrap(True)
             self.text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         box = QVBoxLayout(self)

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScro
 
 from ravden.ui.places.booth.after import AfterShown
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.tone import set_tone
 
@@ -31,7 +32,7 @@ class AfterPage(QWidget):
 
     def _done(self) -> QWidget:
         frame, box = panel()
-        self.title = QLabel()
+        self.title = Label()
         self.title.setObjectName("title")
         box.addWidget(self.title)
         self._scroll = QScrollArea()
@@ -49,7 +50,7 @@ class AfterPage(QWidget):
             fit(button, lambda w: w.setMinimumHeight(px(64)))
             row.addWidget(button, stretch)
         box.addLayout(row)
-        hint = QLabel("Backspace goes back into the session.")
+        hint = Label("Backspace goes back into the session.")
         hint.setObjectName("muted")
         fit(hint, lambda w: w.setMinimumHeight(px(HINT_H)))
         box.addWidget(hint)
@@ -58,10 +59,10 @@ class AfterPage(QWidget):
     def _to_do(self) -> QWidget:
         frame, box = panel()
         fit(frame, lambda w: w.setFixedWidth(px(SIDE_W)))
-        self.measure, self.clean = QLabel(), QLabel()
+        self.measure, self.clean = Label(), Label()
         self._heads: list[tuple[QLabel, QLabel]] = []
         for words, label, name in (("To measure", self.measure, "said"), ("To clean", self.clean, "fault")):
-            head = QLabel(words)
+            head = Label(words)
             head.setObjectName("big")
             label.setObjectName(name)
             label.setWordWrap(True)
@@ -103,7 +104,7 @@ class AfterPage(QWidget):
             label.setVisible(bool(label.text()))
 
     def _add(self, block: QVBoxLayout, text: str, name: str, tone: str, px: int) -> None:
-        label = QLabel(text)
+        label = Label(text)
         label.setObjectName(name)
         label.setWordWrap(True)
         label.setStyleSheet(f"font-size: {px}px;")

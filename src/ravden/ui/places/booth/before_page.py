@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QDoubleValidator
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from ravden.core.method.habit import LAMP_MW_CM2
 from ravden.text import written
 from ravden.ui.places.booth.before import BeforeShown
 from ravden.ui.places.booth.said import short
 from ravden.ui.theme.style import current, fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
@@ -46,13 +47,13 @@ class BeforePage(QWidget):
 
     def _left(self) -> QWidget:
         frame, box = panel()
-        self.heading = QLabel("What is this session on?")
+        self.heading = Label("What is this session on?")
         self.heading.setObjectName("title")
-        self.hint = QLabel(HINT)
+        self.hint = Label(HINT)
         self.hint.setObjectName("muted")
         self.hint.setWordWrap(True)
         fit(self.hint, lambda w: w.setMinimumHeight(px(HINT_H)))
-        self.empty = QLabel()
+        self.empty = Label()
         self.empty.setObjectName("big")
         for label in (self.heading, self.empty):
             label.setWordWrap(True)
@@ -84,7 +85,7 @@ class BeforePage(QWidget):
             self.ups.append(up)
         rows.addStretch(1)
         box.addWidget(area, 1)
-        self.mixes = QLabel()
+        self.mixes = Label()
         self.mixes.setWordWrap(True)
         self.mixes.setStyleSheet("font-size: 20px; font-weight: bold;")
         self.mixes.setAccessibleName("How much to make ready")
@@ -105,17 +106,17 @@ class BeforePage(QWidget):
         frame, outer = panel()
         area, box = scrolled()
         outer.addWidget(area, 1)
-        self.around = QLabel("The air, and the coat in it")
+        self.around = Label("The air, and the coat in it")
         self.around.setObjectName("heading")
         box.addWidget(self.around)
-        self.air = [QLabel() for _ in range(MOST_AIR)]
+        self.air = [Label() for _ in range(MOST_AIR)]
         for line in self.air:
             line.setObjectName("said")
             line.setWordWrap(True)
             line.setStyleSheet("font-size: 16px;")
             box.addWidget(line)
         box.addSpacing(14)
-        self.asked = QLabel("Looked at?")
+        self.asked = Label("Looked at?")
         self.asked.setObjectName("heading")
         box.addWidget(self.asked)
         self.checks: list[QPushButton] = []
@@ -132,7 +133,7 @@ class BeforePage(QWidget):
         self.lamp_row = QWidget()
         lamp = QVBoxLayout(self.lamp_row)
         lamp.setContentsMargins(0, 6, 0, 0)
-        label = QLabel("Curing lamp at the work, mW/cm²")
+        label = Label("Curing lamp at the work, mW/cm²")
         self.lamp = QLineEdit(written.number(LAMP_MW_CM2, "g"))
         self.lamp.setValidator(QDoubleValidator(0.1, 100_000.0, 1))
         self.lamp.setAccessibleName(label.text())
@@ -141,7 +142,7 @@ class BeforePage(QWidget):
         label.setBuddy(self.lamp)
         lamp.addWidget(label)
         lamp.addWidget(self.lamp)
-        assumed = QLabel(
+        assumed = Label(
             f"{written.number(LAMP_MW_CM2, 'g')} is assumed until you say; the lamp's own data sheet says yours."
         )
         assumed.setObjectName("muted")
@@ -149,7 +150,7 @@ class BeforePage(QWidget):
         lamp.addWidget(assumed)
         box.addWidget(self.lamp_row)
         box.addStretch(1)
-        self.cautions = QLabel()
+        self.cautions = Label()
         self.cautions.setObjectName("fault")
         self.cautions.setWordWrap(True)
         outer.addWidget(self.cautions)  # never scrolled out of sight

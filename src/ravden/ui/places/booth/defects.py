@@ -7,9 +7,10 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.pictured import put_pictures
@@ -34,7 +35,7 @@ class Defects(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(frame)
-        heading = QLabel("What went wrong, and where?")
+        heading = Label("What went wrong, and where?")
         heading.setObjectName("big")
         self.where = QComboBox()
         self.where.setAccessibleName("Zone it went wrong on")

@@ -6,13 +6,14 @@ from html import escape
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QPushButton, QWidget
 
 from ravden.ui.places.booth.big_tally import BigTally
 from ravden.ui.places.booth.presenter import BoothShown
 from ravden.ui.places.booth.said import Said, short
 from ravden.ui.places.booth.zone_bars import ZoneBars
 from ravden.ui.theme.style import current, fit, font, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.scrolled import scrolled
@@ -68,8 +69,8 @@ class RunPage(QWidget):
         self._resized = QTimer(self)  # once the layout has settled, sizes of type are chosen anew
         self._resized.setSingleShot(True)
         self._resized.timeout.connect(self._again)
-        self.title, self.now, self.how, self.count, self.under, self.next = (QLabel() for _ in range(6))
-        self.zones, self.told = QLabel(), QLabel()
+        self.title, self.now, self.how, self.count, self.under, self.next = (Label() for _ in range(6))
+        self.zones, self.told = Label(), Label()
         self.zones.setTextFormat(Qt.TextFormat.RichText)
         for label in (self.title, self.now, self.how, self.count, self.under, self.zones, self.next, self.told):
             label.setWordWrap(True)
@@ -80,14 +81,14 @@ class RunPage(QWidget):
         self.told.setAccessibleName("Logged last")
         fit(self.told, lambda w: w.setMinimumHeight(px(TOLD_H)))
         self.tally, self.bars = BigTally(), ZoneBars()
-        self.film, self.cautions, self.banner = (QLabel() for _ in range(3))
+        self.film, self.cautions, self.banner = (Label() for _ in range(3))
         self.film.setObjectName("big")
         self.film.setAccessibleName("Film")
         self.cautions.setObjectName("fault")
         self.banner.setObjectName("said")
         set_tone(self.banner, "warn")
         fit(self.banner, lambda w: w.setStyleSheet(f"font-size: {px(22)}px;"))
-        self.lines = [QLabel() for _ in range(MOST_LINES)]
+        self.lines = [Label() for _ in range(MOST_LINES)]
         for label in self.lines:
             label.setObjectName("said")
             fit(label, lambda w: w.setStyleSheet(f"font-size: {px(16)}px;"))
@@ -157,7 +158,7 @@ class RunPage(QWidget):
         frame, box = panel()
         self.beside_area = frame
         fit(frame, lambda w: w.setFixedWidth(px(SIDE_W)))
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setObjectName("heading")
         box.addWidget(self.heading)
         area, rows = scrolled()
@@ -174,7 +175,7 @@ class RunPage(QWidget):
             self.rows.append(row)
         rows.addStretch(1)
         box.addWidget(area, 1)
-        self.seen, self.seen_words = Seen(SEEN_W, SEEN_H), QLabel()
+        self.seen, self.seen_words = Seen(SEEN_W, SEEN_H), Label()
         self.seen_words.setWordWrap(True)
         self.seen_words.hide()
         self.seen.hide()

@@ -2,9 +2,10 @@
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import current, fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 
 ORDER = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth")
@@ -26,7 +27,7 @@ class ZonePick(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(frame)
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setObjectName("big")
         self.heading.setWordWrap(True)
         box.addWidget(self.heading)

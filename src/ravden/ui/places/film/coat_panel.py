@@ -15,6 +15,7 @@ from ravden.ui.places.film.trial import (
     TrialShown,
 )
 from ravden.ui.places.film.wet_bar import WetBar
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.tone import set_tone
 
 STEPS = 200
@@ -38,7 +39,7 @@ class CoatPanel(QWidget):
         self.sliders: dict[str, QSlider] = {}
         for name, most in (("amount", STEPS), ("mix", STEPS), ("coats", COATS_MOST)):
             head = QHBoxLayout()
-            label, value = QLabel(), QLabel()
+            label, value = Label(), Label()
             value.setObjectName("strong")
             slider = QSlider(Qt.Orientation.Horizontal)
             slider.setRange(0, most)
@@ -53,7 +54,7 @@ class CoatPanel(QWidget):
                 self.bar = WetBar()
                 box.addWidget(self.bar)
         self.labels["coats"].setText("Coats still to lay")
-        self.verdict, self.detail, self.outcome = QLabel(), QLabel(), QLabel()
+        self.verdict, self.detail, self.outcome = Label(), Label(), Label()
         self.verdict.setObjectName("odds")
         self.detail.setObjectName("muted")
         for words in (self.verdict, self.detail, self.outcome):

@@ -2,9 +2,10 @@
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.places.film.advice import EntryRow
+from ravden.ui.widgets.label import Label
 
 
 class LogPanel(QWidget):
@@ -16,7 +17,7 @@ class LogPanel(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._rows: tuple[EntryRow, ...] = ()
-        self.note = QLabel()
+        self.note = Label()
         self.note.setObjectName("muted")
         self.note.setWordWrap(True)
         self.list = QListWidget()

@@ -1,9 +1,10 @@
 """How many coats, how much material, and what will show later."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from ravden.ui.places.film.advice import PlanShown
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.tone import set_tone
 
 MOST_LINES, MOST_ROWS = 6, 4
@@ -17,25 +18,25 @@ class PlanPanel(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(9)
-        self.lines = [QLabel() for _ in range(MOST_LINES)]
+        self.lines = [Label() for _ in range(MOST_LINES)]
         for line in self.lines:
             line.setWordWrap(True)
             line.setObjectName("said")
             box.addWidget(line)
-        self.steps = QLabel()
+        self.steps = Label()
         self.steps.setWordWrap(True)
         self.steps.setAccessibleName("Steps still to come")
-        self.steps_heading = QLabel("Still to come")
+        self.steps_heading = Label("Still to come")
         self.steps_heading.setObjectName("heading")
         box.addWidget(self.steps_heading)
         box.addWidget(self.steps)
-        self.heading = QLabel("Pores, if flush when sanded")
+        self.heading = Label("Pores, if flush when sanded")
         self.heading.setObjectName("heading")
         box.addWidget(self.heading)
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(3)
-        self.cells = [[QLabel() for _ in range(4)] for _ in range(MOST_ROWS)]
+        self.cells = [[Label() for _ in range(4)] for _ in range(MOST_ROWS)]
         for i, row in enumerate(self.cells):
             for j, cell in enumerate(row):
                 side = Qt.AlignmentFlag.AlignLeft if j == 0 else Qt.AlignmentFlag.AlignRight
@@ -43,7 +44,7 @@ class PlanPanel(QWidget):
                 grid.addWidget(cell, i, j, side)
         grid.setColumnStretch(0, 1)
         box.addLayout(grid)
-        self.note = QLabel()
+        self.note = Label()
         self.note.setObjectName("muted")
         self.note.setWordWrap(True)
         box.addWidget(self.note)

@@ -4,7 +4,6 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -18,6 +17,7 @@ from ravden.ui.places.film.side import Side
 from ravden.ui.places.film.timeline import Timeline
 from ravden.ui.theme.style import fit, px, scale
 from ravden.ui.widgets.explained import Explained
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.tips import plain_tip
@@ -57,7 +57,7 @@ class FilmView(QWidget):
         line_box.addWidget(self.timeline)
         left = QVBoxLayout()
         left.setSpacing(10)
-        self.wrong, self.wrong_text = QPushButton("What is wrong  (G)"), QLabel()
+        self.wrong, self.wrong_text = QPushButton("What is wrong  (G)"), Label()
         self.wrong.setToolTip("Note what went wrong, see what did it, and choose what puts it right")
         self.wrong.clicked.connect(self.wrong_asked)
         self.wrong_text.setWordWrap(True)
@@ -89,7 +89,7 @@ class FilmView(QWidget):
         row = QHBoxLayout()
         row.setSpacing(18)
         column = QVBoxLayout()
-        self.section_heading = QLabel()
+        self.section_heading = Label()
         self.section_heading.setObjectName("heading")
         self.section = SectionView()
         column.addWidget(self.section_heading)
@@ -97,10 +97,10 @@ class FilmView(QWidget):
         row.addLayout(column, 5)
         words = QVBoxLayout()
         words.setSpacing(3)
-        self.next_heading = QLabel()
+        self.next_heading = Label()
         self.next_heading.setObjectName("heading")
         self.next_text = Explained()
-        self.cautions = QLabel()
+        self.cautions = Label()
         self.cautions.setObjectName("fault")
         self.cautions.setWordWrap(True)
         for w in (self.next_heading, self.next_text, self.cautions):

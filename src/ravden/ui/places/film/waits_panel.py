@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.places.film.waits import WaitsShown
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.tone import set_tone
 
 MOST_ROWS, MOST_LINES = 7, 6
@@ -17,7 +18,7 @@ class WaitsPanel(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(6)
-        self.note = QLabel()
+        self.note = Label()
         self.note.setObjectName("muted")
         self.note.setWordWrap(True)
         box.addWidget(self.note)
@@ -26,7 +27,7 @@ class WaitsPanel(QWidget):
         grid.setVerticalSpacing(0)
         self.cells: list[tuple[QLabel, QLabel, QLabel]] = []
         for i in range(MOST_ROWS):
-            label, when, span = QLabel(), QLabel(), QLabel()
+            label, when, span = Label(), Label(), Label()
             when.setObjectName("odds")
             span.setObjectName("muted")
             span.setWordWrap(True)
@@ -36,7 +37,7 @@ class WaitsPanel(QWidget):
             self.cells.append((label, when, span))
         grid.setColumnStretch(1, 1)
         box.addLayout(grid)
-        self.lines = [QLabel() for _ in range(MOST_LINES)]
+        self.lines = [Label() for _ in range(MOST_LINES)]
         for line in self.lines:
             line.setWordWrap(True)
             line.setObjectName("said")

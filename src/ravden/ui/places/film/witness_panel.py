@@ -1,9 +1,10 @@
 """What the witness card says: what was assumed, what was measured, what follows; taken over only when asked."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.places.film.witness import WitnessShown
+from ravden.ui.widgets.label import Label
 
 MOST_ROWS, MOST_LINES = 6, 4
 
@@ -19,17 +20,17 @@ class WitnessPanel(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(9)
-        heading = QLabel("The witness card")
+        heading = Label("The witness card")
         heading.setObjectName("heading")
         box.addWidget(heading)
-        self.lines = [QLabel() for _ in range(MOST_LINES)]
+        self.lines = [Label() for _ in range(MOST_LINES)]
         for line in self.lines:
             line.setWordWrap(True)
             box.addWidget(line)
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(3)
-        self.cells = [[QLabel() for _ in range(3)] for _ in range(MOST_ROWS)]
+        self.cells = [[Label() for _ in range(3)] for _ in range(MOST_ROWS)]
         for i, row in enumerate(self.cells):
             for j, cell in enumerate(row):
                 cell.setObjectName("muted" if i == 0 else "strong" if j == 2 else "")

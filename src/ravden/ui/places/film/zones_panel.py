@@ -5,6 +5,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBox
 
 from ravden.text.units import Units
 from ravden.ui.places.film.presenter import FilmShown
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.tone import set_tone
 
@@ -19,7 +20,7 @@ class ZonesPanel(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.note = QLabel()
+        self.note = Label()
         self.note.setObjectName("muted")
         self.note.setToolTip(
             "Film once it has dried, its 90 % interval, the least that is wanted there, and the odds of having less"
@@ -37,8 +38,8 @@ class ZonesPanel(QWidget):
         self.table = QGridLayout()
         self.table.setHorizontalSpacing(8)
         self.table.setVerticalSpacing(0)
-        self.gun = QLabel()
-        self.measure = QLabel()
+        self.gun = Label()
+        self.measure = Label()
         for label in (self.gun, self.measure):
             label.setWordWrap(True)
         self.gun.setObjectName("muted")
@@ -53,7 +54,7 @@ class ZonesPanel(QWidget):
         box.addLayout(self.table)
         box.addWidget(self.gun)
         box.addWidget(self.measure)
-        self._heads = [QLabel() for _ in HEADS]
+        self._heads = [Label() for _ in HEADS]
         for column, head in enumerate(self._heads, start=1):
             head.setObjectName("muted")
             self.table.addWidget(head, 0, column, Qt.AlignmentFlag.AlignRight)
@@ -95,7 +96,7 @@ class ZonesPanel(QWidget):
                 old.deleteLater()
         self._zone_names, self._rows = names, []
         for i, zone in enumerate(names, start=1):
-            name, film, span, least, odds = QPushButton(), QLabel(), QLabel(), QLabel(), QLabel()
+            name, film, span, least, odds = QPushButton(), Label(), Label(), Label(), Label()
             name.setObjectName("zone")
             name.setCheckable(True)
             name.clicked.connect(lambda _=False, z=zone: self.zone_picked.emit(z))

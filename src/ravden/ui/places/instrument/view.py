@@ -14,6 +14,7 @@ from ravden.text import say, written
 from ravden.text.units import Units
 from ravden.ui.places.instrument import presenter
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.panel import panel
@@ -37,7 +38,7 @@ class InstrumentPage(Page):
         row.addWidget(self._what(), 3)
         row.addWidget(self._size(), 4)
         row.addWidget(self._finish(), 3)
-        self.fault = QLabel()
+        self.fault = Label()
         self.fault.setObjectName("fault")
         self.box.addWidget(self.title)
         self.box.addLayout(row, 1)
@@ -45,7 +46,7 @@ class InstrumentPage(Page):
 
     def _field(self, grid: QGridLayout, name: str, label: str, box: QLineEdit | QComboBox, tip: str = "") -> None:
         at = grid.rowCount()
-        text = QLabel(label)
+        text = Label(label)
         text.setBuddy(box)
         box.setAccessibleName(label)
         box.setToolTip(tip)
@@ -57,7 +58,7 @@ class InstrumentPage(Page):
 
     def _step(self, number: int, text: str) -> tuple[QWidget, QVBoxLayout, QGridLayout]:
         frame, box = panel()
-        heading = QLabel(f"{number}.  {text}")
+        heading = Label(f"{number}.  {text}")
         heading.setObjectName("heading")
         box.addWidget(heading)
         grid = QGridLayout()
@@ -75,7 +76,7 @@ class InstrumentPage(Page):
         self._field(grid, "kind", "Kind", kind)
         self.outline = OutlineView()
         self.outline.setToolTip("The body as you measure it")
-        self.areas = QLabel()
+        self.areas = Label()
         self.areas.setObjectName("muted")
         self.areas.setWordWrap(True)
         box.addWidget(self.outline, 1)
@@ -84,7 +85,7 @@ class InstrumentPage(Page):
 
     def _size(self) -> QWidget:
         frame, box, grid = self._step(2, "Measure it")
-        note = QLabel("The fields start at a usual size for its kind. Length and width matter most; a ruler will do.")
+        note = Label("The fields start at a usual size for its kind. Length and width matter most; a ruler will do.")
         note.setObjectName("muted")
         note.setWordWrap(True)
         box.insertWidget(1, note)
@@ -120,9 +121,9 @@ class InstrumentPage(Page):
         promised = QLineEdit()
         promised.setPlaceholderText("none")
         self._field(grid, "promised", "Promised for", promised, tip)
-        self.method_words = QLabel()
+        self.method_words = Label()
         self.method_words.setWordWrap(True)
-        self.cautions = QLabel()
+        self.cautions = Label()
         self.cautions.setWordWrap(True)
         self.cautions.setObjectName("fault")
         box.addWidget(self.method_words)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from html import escape
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QHBoxLayout, QLabel, QTextBrowser, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QHBoxLayout, QTextBrowser, QWidget
 
 from ravden.core.method.refinish import Tried
 from ravden.ui.places.methods.old_finish import OldShown
 from ravden.ui.theme.style import current, fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 
 DROPS = (
@@ -41,7 +42,7 @@ class OldFinishView(QWidget):
         self.under = QComboBox()
         self.under.setAccessibleName("Kind of old finish looked at")
         self.under.activated.connect(self._told)
-        how = QLabel(
+        how = Label(
             "Try on wood a plate or the fingerboard hides: one drop, one minute, then a white cloth. Gloves, open air, "
             "no flame; the solvent's own data sheet comes first."
         )
@@ -55,7 +56,7 @@ class OldFinishView(QWidget):
         form.addRow(self.refuses)
         form.addRow("Look at", self.under)
         left_frame, left = panel()
-        heading = QLabel("What does it do?")
+        heading = Label("What does it do?")
         heading.setObjectName("heading")
         left.addWidget(heading)
         left.addWidget(how)

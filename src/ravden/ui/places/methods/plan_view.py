@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
@@ -22,6 +21,7 @@ from ravden.ui.places.methods.plan_presenter import PlanShown
 from ravden.ui.places.methods.presenter import KIND
 from ravden.ui.places.methods.step_form import StepForm
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.rows_table import rows_table
 from ravden.ui.widgets.tone import set_tone
@@ -44,7 +44,7 @@ class PlanView(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.title = QLabel()
+        self.title = Label()
         self.title.setObjectName("heading")
         self.model = PlanModel()
         self.table = rows_table(self.model, "Steps of the plan", WIDTHS, ROW_H)
@@ -55,7 +55,7 @@ class PlanView(QWidget):
         chosen = self.table.selectionModel()
         assert chosen is not None
         chosen.currentRowChanged.connect(self._current)
-        self.fit_words = QLabel()
+        self.fit_words = Label()
         self.fit_words.setWordWrap(True)
         self.fit = QPushButton("Fit the coats")
         self.fit.clicked.connect(self.fit_asked)
@@ -94,7 +94,7 @@ class PlanView(QWidget):
         left.addLayout(more)
         self.form = StepForm()
         self.form.kept.connect(lambda stage: self.kept.emit(self.row, stage))
-        self.consequence = QLabel()
+        self.consequence = Label()
         self.consequence.setObjectName("muted")
         self.consequence.setWordWrap(True)
         inner = QWidget()

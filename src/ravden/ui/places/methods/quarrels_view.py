@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from html import escape
 
-from PyQt6.QtWidgets import QLabel, QTextBrowser, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QTextBrowser, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import current
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 
 
@@ -15,7 +16,7 @@ class QuarrelsView(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.about = QLabel()
+        self.about = Label()
         self.about.setObjectName("muted")
         self.about.setWordWrap(True)
         self.page = QTextBrowser()

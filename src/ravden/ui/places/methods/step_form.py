@@ -27,6 +27,7 @@ from ravden.text.say import whole_fault
 from ravden.text.units import Units
 from ravden.ui.places.methods.presenter import KIND
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.seen_strip import SeenStrip
 
 if TYPE_CHECKING:
@@ -64,7 +65,7 @@ class StepForm(QWidget):
         self._stage: Stage | None = None
         self._units = Units()
         self._shown: dict[str, str] = {}
-        self.kind = QLabel()
+        self.kind = Label()
         self.kind.setObjectName("heading")
         self.label = QLineEdit()
         self.label.setAccessibleName("Name of the step")
@@ -93,10 +94,10 @@ class StepForm(QWidget):
             self.texts[name].setAccessibleName(text)
             self.texts[name].setTabChangesFocus(True)
             self.form.addRow(text, self.texts[name])
-        self.watch = QLabel("Watch for")
+        self.watch = Label("Watch for")
         self.watch.setObjectName("heading")
         self.strip = SeenStrip(SEEN_W, SEEN_H, 3)
-        self.fault = QLabel()
+        self.fault = Label()
         self.fault.setObjectName("fault")
         self.fault.setWordWrap(True)
         self.keep = QPushButton("Keep the change")

@@ -5,7 +5,6 @@ from html import escape
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -22,6 +21,7 @@ from ravden.ui.places.methods.plan_view import PlanView
 from ravden.ui.places.methods.presenter import MethodRow, MethodShown, OfferShown
 from ravden.ui.places.methods.quarrels_view import QuarrelsView
 from ravden.ui.theme.style import current, fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.turning import Turning
@@ -55,7 +55,7 @@ class MethodsView(QWidget):
         self.list.setAccessibleName("Methods; tick two to four to compare them")
         self.list.itemChanged.connect(self._ticked)
         self.list.currentItemChanged.connect(self._current)
-        self.note = QLabel("Tick two to four to compare them.")
+        self.note = Label("Tick two to four to compare them.")
         self.note.setObjectName("muted")
         self.note.setWordWrap(True)
         self.read = QPushButton("Read a method file …")
@@ -72,7 +72,7 @@ class MethodsView(QWidget):
         fit(scroll, lambda w: w.setMinimumWidth(px(PICTURE_W)))
         picture_frame, picture_box = panel()
         picture_box.addWidget(scroll)
-        legend = QLabel(
+        legend = Label(
             "Film from bare wood on, with all hands for it alone; coats fitted to the least film (dashed). Blocks: "
             "work on the wood; green: when ready."
         )
@@ -94,7 +94,7 @@ class MethodsView(QWidget):
         self.price.setAccessibleName("Price of a litre of its finish")
         self.price.setToolTip("What a litre costs you; Enter keeps it, and the picture tells the cost")
         self.price.returnPressed.connect(lambda: self.priced.emit(self.price.text()))
-        self.price_of = QLabel("A litre costs")
+        self.price_of = Label("A litre costs")
         buttons = QHBoxLayout()
         buttons.addWidget(self.price_of)
         buttons.addWidget(self.price)

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ravden.ui.places.rack.answers import AnswerShown
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 
 MOST_WAYS = 2
@@ -23,7 +24,7 @@ class Answer(QWidget):
         super().__init__(parent)
         self._of = ""  # what is answered
         frame, box = panel()
-        self.heading, self.lines = QLabel(), QLabel()
+        self.heading, self.lines = Label(), Label()
         self.heading.setObjectName("heading")
         self.lines.setWordWrap(True)
         self.day = QLineEdit()
@@ -50,7 +51,7 @@ class Answer(QWidget):
         self.ways: list[tuple[QWidget, QLabel, QLabel, QPushButton]] = []
         for n in range(MOST_WAYS):
             part, inner = panel()
-            said, told, take = QLabel(), QLabel(), QPushButton("Take this one")
+            said, told, take = Label(), Label(), QPushButton("Take this one")
             said.setObjectName("heading")
             told.setWordWrap(True)
             told.setAlignment(Qt.AlignmentFlag.AlignTop)

@@ -3,12 +3,13 @@ away, held."""
 
 from PyQt6.QtCore import QEvent, QModelIndex, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QKeyEvent
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QHeaderView, QLabel, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QHeaderView, QPushButton, QVBoxLayout
 from PyQt6.QtWidgets import QWidget as Widget
 
 from ravden.ui.places.rack.answer import Answer
 from ravden.ui.places.rack.days import DayRow, DaysShown
 from ravden.ui.theme.style import current
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.rows_model import RowsModel
 from ravden.ui.widgets.rows_table import rows_table
 from ravden.ui.widgets.tips import plain_tip
@@ -77,7 +78,7 @@ class DaysView(Widget):
 
     def __init__(self, parent: Widget | None = None) -> None:
         super().__init__(parent)
-        self.told = QLabel()
+        self.told = Label()
         self.told.setObjectName("muted")
         self.told.setWordWrap(True)
         self.model = DaysModel()

@@ -7,7 +7,6 @@ from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QScrollArea,
@@ -18,6 +17,7 @@ from PyQt6.QtWidgets import (
 from ravden.ui.places.rack.lanes import AXIS_H, Lanes
 from ravden.ui.places.rack.presenter import RackShown
 from ravden.ui.theme.style import dress, fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.told import ToldCard
 
@@ -46,7 +46,7 @@ class RackView(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._selected = ""
-        self.title = QLabel("Rack")
+        self.title = Label("Rack")
         self.title.setObjectName("title")
         self.add = QPushButton("Add an instrument  (N)")
         self.add.clicked.connect(self.add_asked)
@@ -95,7 +95,7 @@ class RackView(QWidget):
             card.hide()
         self.strip, strip = panel()
         row = QHBoxLayout()
-        self.broken = QLabel()
+        self.broken = Label()
         self.broken.setObjectName("strong")
         self.ways = QPushButton("Two ways out …")
         self.ways.setToolTip("Fewest changes beside fewest late days; nothing moves before you take one")
@@ -118,7 +118,7 @@ class RackView(QWidget):
         self.legend.setObjectName("quiet")
         self.legend.clicked.connect(self.signs_asked)
         self.days: DaysView | None = None
-        self.none = QLabel()
+        self.none = Label()
         self.none.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.none.hide()
         box = QVBoxLayout(self)

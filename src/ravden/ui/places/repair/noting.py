@@ -6,10 +6,11 @@ from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSize, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, QWidget
 
 from ravden.core.instrument.outline import Outline
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.panel import panel
@@ -38,7 +39,7 @@ class NotingPage(QWidget):
         row.setSpacing(10)
         frame, box = panel()
         fit(frame, lambda w: w.setFixedWidth(px(LEFT_W)))
-        heading = QLabel("Where is it?")
+        heading = Label("Where is it?")
         heading.setObjectName("heading")
         self.zone = QComboBox()
         self.zone.setAccessibleName("Zone it is on")
@@ -46,7 +47,7 @@ class NotingPage(QWidget):
         self.outline.setToolTip("Click where it is; without it, the zone is enough")
         self.outline.picked.connect(self._turn_to)
         self.outline.placed.connect(self._placed)
-        hint = QLabel("Click the spot on the outline, or only name the zone.")
+        hint = Label("Click the spot on the outline, or only name the zone.")
         hint.setObjectName("muted")
         hint.setWordWrap(True)
         for widget in (heading, self.zone, hint):
@@ -54,7 +55,7 @@ class NotingPage(QWidget):
         box.addWidget(self.outline, 1)
         row.addWidget(frame)
         what, column = panel()
-        head = QLabel("What is it?")
+        head = Label("What is it?")
         head.setObjectName("heading")
         column.addWidget(head)
         area, self._rows = scrolled()
@@ -91,7 +92,7 @@ class NotingPage(QWidget):
 
     def _fill(self, kinds: Mapping[str, tuple[str, str, str]]) -> None:
         for met, title in MET.items():
-            heading = QLabel(title)
+            heading = Label(title)
             heading.setObjectName("muted")
             self._rows.addWidget(heading)
             grid = QGridLayout()

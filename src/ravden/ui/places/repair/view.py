@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from ravden.core.instrument.outline import Outline
 from ravden.ui.places.repair.noting import NotingPage
@@ -13,6 +13,7 @@ from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.emptied import emptied
 from ravden.ui.widgets.explained import Explained
 from ravden.ui.widgets.keyed import keyed
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.panel import panel
@@ -44,7 +45,7 @@ class RepairPage(Page):
         self.note = QPushButton("Note something else  (Ctrl+G)")
         keyed(self.note, "Ctrl+G")
         self.note.clicked.connect(self.note_asked)
-        self.add_head(QLabel(), self.note)
+        self.add_head(Label(), self.note)
         self.pages = QStackedWidget()
         self.noting = NotingPage()
         row = QWidget()
@@ -66,7 +67,7 @@ class RepairPage(Page):
     def _what(self) -> QFrame:
         frame, box = panel()
         fit(frame, lambda w: w.setFixedWidth(px(LEFT_W)))
-        heading = QLabel("1.  What and where")
+        heading = Label("1.  What and where")
         heading.setObjectName("heading")
         box.addWidget(heading)
         area, self._list = scrolled()
@@ -74,7 +75,7 @@ class RepairPage(Page):
         box.addWidget(area)
         top = QHBoxLayout()
         self.seen = Seen(108, 72)
-        self.shows = QLabel()
+        self.shows = Label()
         self.shows.setWordWrap(True)
         self.shows.setObjectName("muted")
         top.addWidget(self.seen)
@@ -92,15 +93,15 @@ class RepairPage(Page):
     def _why(self) -> QFrame:
         frame, box = panel()
         fit(frame, lambda w: w.setFixedWidth(px(MIDDLE_W)))
-        heading = QLabel("2.  At once, and what did it")
+        heading = Label("2.  At once, and what did it")
         heading.setObjectName("heading")
         box.addWidget(heading)
-        self.now = QLabel()
+        self.now = Label()
         self.now.setWordWrap(True)
         set_tone(self.now, "warn")
         self.now.setObjectName("said")
         box.addWidget(self.now)
-        self.doubt = QLabel()
+        self.doubt = Label()
         self.doubt.setWordWrap(True)
         self.doubt.setObjectName("fault")
         box.addWidget(self.doubt)
@@ -111,9 +112,9 @@ class RepairPage(Page):
 
     def _ways(self) -> QFrame:
         frame, box = panel()
-        heading = QLabel("3.  What puts it right")
+        heading = Label("3.  What puts it right")
         heading.setObjectName("heading")
-        self.head = QLabel()
+        self.head = Label()
         self.head.setWordWrap(True)
         box.addWidget(heading)
         box.addWidget(self.head)
@@ -121,18 +122,18 @@ class RepairPage(Page):
         self.ways = WaysView()
         self.ways.picked.connect(self.way_picked)
         column.addWidget(self.ways)
-        self.none = QLabel()
+        self.none = Label()
         self.none.setWordWrap(True)
         column.addWidget(self.none)
         self.details = QHBoxLayout()
-        self.steps, self.film = QLabel(), QLabel()
+        self.steps, self.film = Label(), Label()
         for label in (self.steps, self.film):
             label.setWordWrap(True)
             label.setAlignment(Qt.AlignmentFlag.AlignTop)
             label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
             self.details.addWidget(label, 1)
         column.addLayout(self.details)
-        self.cautions = QLabel()
+        self.cautions = Label()
         self.cautions.setObjectName("fault")
         self.cautions.setWordWrap(True)
         column.addWidget(self.cautions)
@@ -228,7 +229,7 @@ class RepairPage(Page):
             emptied(self._asked)
             self.fields = {}
             for field in shown.fields:
-                label, box = QLabel(field.label), QComboBox()
+                label, box = Label(field.label), QComboBox()
                 label.setBuddy(box)
                 box.setAccessibleName(field.label)
                 box.addItem(UNSAID, "")
@@ -250,7 +251,7 @@ class RepairPage(Page):
     def _show_causes(self, shown: PageShown) -> None:
         emptied(self._causes)
         if not shown.causes:
-            none = QLabel("Nothing in the record speaks for a cause." if shown.ways else "Looking through the record …")
+            none = Label("Nothing in the record speaks for a cause." if shown.ways else "Looking through the record …")
             none.setWordWrap(True)
             none.setObjectName("muted")
             self._causes.addWidget(none)
@@ -265,7 +266,7 @@ class RepairPage(Page):
         box = QVBoxLayout(frame)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(2)
-        sure, words = QLabel(line.confidence), Explained()
+        sure, words = Label(line.confidence), Explained()
         sure.setObjectName("heading")
         set_tone(sure, "warn" if line.confidence == "Very likely" else "plain")
         words.setText(line.words)
@@ -286,7 +287,7 @@ class RepairPage(Page):
         frame = QWidget()
         row = QHBoxLayout(frame)
         row.setContentsMargins(0, 0, 0, 0)
-        words = QLabel(f"{line.words} {line.confidence[:1].upper()}{line.confidence[1:]}.")
+        words = Label(f"{line.words} {line.confidence[:1].upper()}{line.confidence[1:]}.")
         words.setObjectName("muted")
         words.setWordWrap(True)
         row.addWidget(words, 1)

@@ -21,6 +21,7 @@ from ravden.text import written
 from ravden.ui.places.rubout.drawer_words import WEARS, DrawerShown
 from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.emptied import emptied
+from ravden.ui.widgets.label import Label
 
 
 class DrawerPanel(QWidget):
@@ -40,7 +41,7 @@ class DrawerPanel(QWidget):
         self.entry.returnPressed.connect(lambda: self.typed.emit(self.entry.text()))
         self.add = QPushButton("Add")
         self.add.clicked.connect(lambda: self.typed.emit(self.entry.text()))
-        self.note, self.traps = QLabel(), QLabel()
+        self.note, self.traps = Label(), Label()
         self.traps.setObjectName("fault")
         for label in (self.note, self.traps):
             label.setWordWrap(True)
@@ -68,7 +69,7 @@ class DrawerPanel(QWidget):
         box.addWidget(self.note)
         box.addLayout(self.choices)
         box.addWidget(self.traps)
-        unit = QLabel("Grain in µm, with its spread")
+        unit = Label("Grain in µm, with its spread")
         unit.setObjectName("muted")
         box.addWidget(unit)
         box.addWidget(scroll, 1)
@@ -78,7 +79,7 @@ class DrawerPanel(QWidget):
         self.block.setMinimumContentsLength(14)
         self.block.activated.connect(lambda i: self.blocked.emit(self.block.itemData(i)))
         foot = QHBoxLayout()
-        foot.addWidget(QLabel("Papers on"))
+        foot.addWidget(Label("Papers on"))
         foot.addWidget(self.block, 1)
         box.addLayout(foot)
         self.rows: dict[str, tuple[QLabel, QComboBox | None, QPushButton]] = {}
@@ -98,7 +99,8 @@ class DrawerPanel(QWidget):
         emptied(self.grid)
         self.rows = {}
         for i, row in enumerate(shown.rows):
-            name = QLabel(f"<b>{escape(row.name)}</b> {escape(row.grain)}")
+            name = Label(f"<b>{escape(row.name)}</b> {escape(row.grain)}")
+            name.setTextFormat(Qt.TextFormat.RichText)  # our own, what is typed in it escaped
             name.setWordWrap(True)
             wear: QComboBox | None = None
             if row.wears:

@@ -6,11 +6,12 @@ from PyQt6.QtWidgets import QComboBox, QDoubleSpinBox, QFormLayout, QFrame, QLab
 from ravden.core.abrasive.buffing import Wheel
 from ravden.core.errors import InputError
 from ravden.ui.places.rubout.extras import STARTS, WAX, WayShown
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.told import ToldCard
 
 
 def _label(text: str = "", name: str = "") -> QLabel:
-    out = QLabel(text)
+    out = Label(text)
     out.setWordWrap(True)
     if name:
         out.setObjectName(name)

@@ -5,9 +5,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from ravden.app.seen import RungSeen
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.seen import Seen
 
 SHOWN_W, SHOWN_H = 141, 94
@@ -26,7 +27,7 @@ class RungRow(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.name, self.words = QLabel(), QLabel()
+        self.name, self.words = Label(), Label()
         self.name.setObjectName("strong")
         self.words.setObjectName("muted")
         self.words.setWordWrap(True)
@@ -60,10 +61,10 @@ class SeePanel(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.about = QLabel(ABOUT)
+        self.about = Label(ABOUT)
         self.about.setObjectName("muted")
         self.about.setWordWrap(True)
-        self.waiting = QLabel(WAITING)
+        self.waiting = Label(WAITING)
         self.waiting.setWordWrap(True)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
@@ -22,6 +21,7 @@ from ravden.ui.places.rubout.ladder import LadderView
 from ravden.ui.places.rubout.presenter import MODES, AskedShown, RubShown
 from ravden.ui.places.rubout.side import RubSide
 from ravden.ui.theme.style import fit, px, scale
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.place_head import PlaceHead
 from ravden.ui.widgets.tips import plain_tip
@@ -94,7 +94,7 @@ class RubOutView(QWidget):
             ("From", (self.texture, self.pv)), ("to", (self.sheen,)), ("by", (self.block, self.mode, self.edges)),
         )  # fmt: skip
         for text, widgets in parts:
-            said = QLabel(text)
+            said = Label(text)
             said.setBuddy(widgets[0])
             ask.addWidget(said)
             for w in widgets:
@@ -108,7 +108,7 @@ class RubOutView(QWidget):
         fit(scroll, lambda w: w.setMinimumWidth(px(LADDER_W)))
         ladder_frame, ladder_box = panel()
         ladder_box.addWidget(scroll)
-        self.hint = QLabel("A number logs that rung; click a grade to put it in or take it out.")
+        self.hint = Label("A number logs that rung; click a grade to put it in or take it out.")
         self.hint.setObjectName("muted")
         ladder_box.addWidget(self.hint)
         self.side = RubSide()

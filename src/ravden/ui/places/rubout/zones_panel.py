@@ -1,10 +1,11 @@
 """The zones of a rub-out: on the outline and in a table, before and after, with odds and strokes left."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.places.rubout.presenter import RubShown
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.outline_view import OutlineView
 from ravden.ui.widgets.tone import set_tone
 
@@ -25,10 +26,10 @@ class RubZonesPanel(QWidget):
         fit(self.outline, lambda w: w.need_height(LEAST_H))
         self.outline.setToolTip("Click the zone a stray scratch is on")
         self.outline.picked.connect(self._picked)
-        self.note, self.edges, self.totals = QLabel(), QLabel(), QLabel()
+        self.note, self.edges, self.totals = Label(), Label(), Label()
         self.note.setObjectName("muted")
         self.edges.setObjectName("odds")
-        self.cautions = QLabel()
+        self.cautions = Label()
         self.cautions.setObjectName("fault")
         self.stray = QPushButton("A stray deep scratch  (X)")
         self.stray.setToolTip("Notes it on the zone chosen, and says how far to step back, just there")
@@ -49,7 +50,7 @@ class RubZonesPanel(QWidget):
         box.addWidget(self.cautions)
         for label in (self.note, self.edges, self.totals, self.cautions):
             label.setWordWrap(True)
-        self._cells: list[list[QLabel]] = []
+        self._cells: list[list[Label]] = []
         self._shown: RubShown | None = None
 
     def show_ladder(self, shown: RubShown) -> None:
@@ -81,7 +82,7 @@ class RubZonesPanel(QWidget):
     def _fill(self, shown: RubShown) -> None:
         """Rows are made when there are too few, and hidden when there are too many."""
         while len(self._cells) < len(shown.zones.zones) + 1:
-            row = [QLabel() for _ in HEADS]
+            row = [Label() for _ in HEADS]
             for column, cell in enumerate(row):
                 side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
                 self.table.addWidget(cell, len(self._cells), column, side)

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from ravden.ui.theme.style import fit, scale
 from ravden.ui.widgets.emptied import emptied
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.scrolled import scrolled
@@ -75,7 +76,7 @@ class SettingsPage(Page):
         self.lays: dict[str, QCheckBox] = {}
         self.least: dict[str, QLineEdit] = {}
         self.faults: dict[str, FaultLabel] = {}
-        about = QLabel("What you change holds at once; there is nothing to save.")
+        about = Label("What you change holds at once; there is nothing to save.")
         about.setObjectName("muted")
         self.add_head(about)
         self._columns = [QVBoxLayout() for _ in range(COLUMNS)]
@@ -132,7 +133,7 @@ class SettingsPage(Page):
             for value, text in choices:
                 field.addItem(text, value)
             field.activated.connect(lambda _, n=name, f=field: self.changed.emit(n, str(f.currentData())))
-            said = QLabel(label)
+            said = Label(label)
             said.setBuddy(field)
             field.setAccessibleName(label)
             grid.addWidget(said, i, 0)
@@ -153,7 +154,7 @@ class SettingsPage(Page):
         self.least_heading = _heading("Least film wanted after rubbing out")
         self.least_heading.setWordWrap(True)
         box.addWidget(self.least_heading)
-        note = QLabel("For instruments you add from now on. Empty: what the method says.")
+        note = Label("For instruments you add from now on. Empty: what the method says.")
         note.setObjectName("muted")
         note.setWordWrap(True)
         box.addWidget(note)
@@ -164,7 +165,7 @@ class SettingsPage(Page):
             edit.setAccessibleName(f"Least film, {label}")
             edit.setPlaceholderText("by the method")
             edit.editingFinished.connect(lambda f=family, e=edit: self.least_typed.emit(f, e.text()))
-            grid.addWidget(QLabel(label), 2 * i, 0)
+            grid.addWidget(Label(label), 2 * i, 0)
             grid.addWidget(edit, 2 * i, 1)
             self.faults[family] = FaultLabel()
             grid.addWidget(self.faults[family], 2 * i + 1, 0, 1, 2)
@@ -180,7 +181,7 @@ class SettingsPage(Page):
             self.tools[key] = _tick(label, tip)
             self.tools[key].clicked.connect(lambda on, k=key: self.tool_ticked.emit(k, on))
             box.addWidget(self.tools[key])
-        self.all_there = QLabel("The made-up workshop has all of them, whatever you tick.")
+        self.all_there = Label("The made-up workshop has all of them, whatever you tick.")
         self.all_there.setObjectName("muted")
         self.all_there.setWordWrap(True)
         box.addWidget(self.all_there)
@@ -197,7 +198,7 @@ class SettingsPage(Page):
     def _files(self) -> QWidget:
         frame, box = panel()
         box.addWidget(_heading("Files"))
-        self.where = QLabel()
+        self.where = Label()
         self.where.setWordWrap(True)
         self.where.setObjectName("muted")
         box.addWidget(self.where)
@@ -220,7 +221,7 @@ class SettingsPage(Page):
             line = QWidget()
             row = QHBoxLayout(line)
             row.setContentsMargins(0, 0, 0, 0)
-            label = QLabel(said)
+            label = Label(said)
             label.setWordWrap(True)
             button = QPushButton("Go back to this one")
             button.setObjectName("quiet")
@@ -233,7 +234,7 @@ class SettingsPage(Page):
 
 
 def _heading(text: str) -> QLabel:
-    label = QLabel(text)
+    label = Label(text)
     label.setObjectName("heading")
     return label
 

@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QTextBrowser,
@@ -16,6 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ravden.ui.places.shop.book_presenter import BookRow, BookShown
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.rows_model import RowsModel
 from ravden.ui.widgets.rows_table import rows_table
@@ -80,7 +80,7 @@ class BookPage(QWidget):
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self.typed)
         self.search.left.connect(self._into_list)
-        self.told = QLabel()
+        self.told = Label()
         self.told.setObjectName("muted")
         self.told.setWordWrap(True)
         self.model = BookModel()
@@ -90,7 +90,7 @@ class BookPage(QWidget):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(self._current)
-        self.due = QLabel()
+        self.due = Label()
         self.due.setWordWrap(True)
         left, box = panel()
         box.addWidget(self.search)

@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QCompleter,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPlainTextEdit,
     QPushButton,
@@ -23,6 +22,7 @@ from ravden.app.hours_form import LABELS, PRESETS
 from ravden.journal.hours import DAYS
 from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 
 COUNTRY_W = 190
@@ -38,7 +38,7 @@ class HoursPage(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.told = QLabel()
+        self.told = Label()
         self.told.setWordWrap(True)
         self.told.setObjectName("muted")
         self.inputs: dict[str, QLineEdit] = {}
@@ -70,7 +70,7 @@ class HoursPage(QWidget):
         box, fault = QLineEdit(), FaultLabel()
         box.setPlaceholderText(hint)
         box.setAccessibleName(label)
-        said = QLabel(label)
+        said = Label(label)
         said.setBuddy(box)
         grid.addWidget(said, 2 * line, 0)
         grid.addWidget(box, 2 * line, 1)
@@ -79,7 +79,7 @@ class HoursPage(QWidget):
 
     def _week(self) -> QWidget:
         frame, box = panel()
-        heading = QLabel("The week")
+        heading = Label("The week")
         heading.setObjectName("heading")
         box.addWidget(heading)
         presets = QHBoxLayout()
@@ -104,9 +104,9 @@ class HoursPage(QWidget):
 
     def _closed(self) -> QWidget:
         frame, box = panel()
-        heading = QLabel("Days nobody is in")
+        heading = Label("Days nobody is in")
         heading.setObjectName("heading")
-        note = QLabel("A line each: a day, or one to another, and a name if you like. 2026-12-24 is read everywhere.")
+        note = Label("A line each: a day, or one to another, and a name if you like. 2026-12-24 is read everywhere.")
         note.setObjectName("muted")
         note.setWordWrap(True)
         self.closed = QPlainTextEdit()
@@ -125,7 +125,7 @@ class HoursPage(QWidget):
             lambda: self.holidays_asked.emit(self.country.currentData(), self.part.currentData() or "")
         )
         start = QHBoxLayout()
-        for widget in (QLabel("Holidays of"), self.country, self.part, self.put):
+        for widget in (Label("Holidays of"), self.country, self.part, self.put):
             start.addWidget(widget)
         start.addStretch(1)
         for part in (heading, note):

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QVBoxLayout, QWidget
 
 from ravden.app.learnt_here import Figure, about
 from ravden.ui.theme import style
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.rows_model import RowsModel
 from ravden.ui.widgets.rows_table import rows_table
@@ -60,7 +61,7 @@ class KnowsPage(QWidget):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(lambda index: self._show(index))
-        self.told = QLabel(WORKING)
+        self.told = Label(WORKING)
         self.told.setObjectName("muted")
         self.told.setWordWrap(True)
         left, box = panel()
@@ -68,13 +69,13 @@ class KnowsPage(QWidget):
         box.addWidget(self.list, 1)
         right, beside = panel()
         fit(right, lambda w: w.setFixedWidth(px(270)))
-        self.name, self.facts, self.heading = QLabel(), QLabel(), QLabel("What was found")
+        self.name, self.facts, self.heading = Label(), Label(), Label("What was found")
         for label in (self.name, self.facts):
             label.setWordWrap(True)
         self.name.setObjectName("heading")
         self.facts.setObjectName("muted")
         self.heading.setObjectName("strong")
-        self.evidence = QLabel()
+        self.evidence = Label()
         self.evidence.setWordWrap(True)
         self.evidence.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.evidence.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QComboBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from ravden.app.forms import Field
 from ravden.app.mixing import WAYS, Mixed
 from ravden.ui.widgets.emptied import emptied
 from ravden.ui.widgets.fault import FaultLabel
 from ravden.ui.widgets.field_box import field_box
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 
@@ -29,7 +30,7 @@ class MixingPage(QWidget):
         self.inputs: dict[str, QLineEdit | QComboBox] = {}
         self.faults: dict[str, FaultLabel] = {}
         ways, first = panel()
-        heading = QLabel("What is mixed")
+        heading = Label("What is mixed")
         heading.setObjectName("heading")
         first.addWidget(heading)
         group = QButtonGroup(self)
@@ -44,7 +45,7 @@ class MixingPage(QWidget):
         self.ways[self.way].setChecked(True)
         first.addStretch(1)
         asked, second = panel()
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setObjectName("heading")
         self._grid = QGridLayout()
         self._grid.setVerticalSpacing(4)
@@ -52,7 +53,7 @@ class MixingPage(QWidget):
         second.addLayout(self._grid)
         second.addStretch(1)
         shown, third = panel()
-        self.title, self.pour, self.told, self.warn = QLabel(), QLabel(), QLabel(), QLabel()
+        self.title, self.pour, self.told, self.warn = Label(), Label(), Label(), Label()
         self.title.setObjectName("heading")
         self.pour.setObjectName("big")
         self.warn.setObjectName("fault")
@@ -89,7 +90,7 @@ class MixingPage(QWidget):
         emptied(self._grid)
         self.inputs, self.faults = {}, {}
         for row, field in enumerate(fields):
-            name = QLabel(f"{field.label}, {field.unit}" if field.unit else field.label)
+            name = Label(f"{field.label}, {field.unit}" if field.unit else field.label)
             box = field_box(field, 10)
             if isinstance(box, QLineEdit):
                 box.textEdited.connect(lambda _: self.typed_on.emit())

@@ -23,6 +23,7 @@ from ravden.app.crew_forms import COMPANY, GUN
 from ravden.ui.places.shop.week_paint import Cells, WeekPaint
 from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 
 MOST_GUNS = 6
@@ -58,7 +59,7 @@ class PeoplePage(QWidget):
     def _person(self) -> QWidget:
         frame, box = panel()
         top = QHBoxLayout()
-        heading = QLabel("Who works here")
+        heading = Label("Who works here")
         heading.setObjectName("heading")
         self.who = QComboBox()
         self.who.setAccessibleName("Who")
@@ -66,7 +67,7 @@ class PeoplePage(QWidget):
         top.addWidget(heading)
         top.addStretch(1)
         top.addWidget(self.who)
-        self.note = QLabel()
+        self.note = Label()
         self.note.setObjectName("muted")
         self.note.setWordWrap(True)
         self.name = QLineEdit()
@@ -76,7 +77,7 @@ class PeoplePage(QWidget):
         self.own = QCheckBox("hours of their own")
         self.own.toggled.connect(lambda on: self.week.setEnabled(on))
         line = QHBoxLayout()
-        said = QLabel("Name")
+        said = Label("Name")
         said.setBuddy(self.name)
         for widget in (said, self.name, self.sprays, self.buffs):
             line.addWidget(widget)
@@ -106,7 +107,7 @@ class PeoplePage(QWidget):
         box.addLayout(top)
         for part in (self.note, line, self._fault("name"), hours, self.week, self._fault("week")):
             box.addLayout(part) if isinstance(part, QHBoxLayout) else box.addWidget(part)
-        box.addWidget(QLabel("Days away"))
+        box.addWidget(Label("Days away"))
         box.addWidget(self.away)
         box.addWidget(self._fault("closed"))
         box.addStretch(1)
@@ -119,7 +120,7 @@ class PeoplePage(QWidget):
 
     def _booth(self) -> QWidget:
         frame, box = panel()
-        heading = QLabel("Booth, wheel and cabinet")
+        heading = Label("Booth, wheel and cabinet")
         heading.setObjectName("heading")
         box.addWidget(heading)
         self.stations: dict[str, QLineEdit] = {}
@@ -130,7 +131,7 @@ class PeoplePage(QWidget):
             field.setPlaceholderText(hint)
             field.setAccessibleName(label)
             fit(field, lambda w: w.setFixedWidth(px(STATION_W)))
-            said = QLabel(label)
+            said = Label(label)
             said.setBuddy(field)
             if name == "cabinet_C":
                 self.warmth = said
@@ -143,15 +144,15 @@ class PeoplePage(QWidget):
         self.company.setToolTip("Whether a session is put off so that more instruments share one set-up of the gun")
         for days, label in COMPANY:
             self.company.addItem(label, days)
-        grid.addWidget(QLabel("Wait for company in the booth"), len(STATIONS), 0)
+        grid.addWidget(Label("Wait for company in the booth"), len(STATIONS), 0)
         grid.addWidget(self.company, len(STATIONS), 1, 1, 2, Qt.AlignmentFlag.AlignLeft)
         grid.setColumnStretch(2, 1)
         box.addLayout(grid)
-        self.no_guns = QLabel("Nothing on the rack is sprayed.")
+        self.no_guns = Label("Nothing on the rack is sprayed.")
         self.no_guns.setObjectName("muted")
         box.addWidget(self.no_guns)
         self._guns(box)
-        box.addWidget(QLabel("Days without spraying, whatever the forecast"))
+        box.addWidget(Label("Days without spraying, whatever the forecast"))
         self.struck = QPlainTextEdit()
         self.struck.setTabChangesFocus(True)
         self.struck.setAccessibleName("Days without spraying")
@@ -174,14 +175,14 @@ class PeoplePage(QWidget):
         self.guns: list[tuple[QLabel, dict[str, QLineEdit], FaultLabel]] = []
         grid = QGridLayout()
         grid.setVerticalSpacing(1)
-        self.heads = [QLabel(text) for text in GUN_HEADS]
+        self.heads = [Label(text) for text in GUN_HEADS]
         for n, head in enumerate(self.heads, 1):
             head.setObjectName("muted")
             head.setWordWrap(True)
             fit(head, lambda w: w.setFixedWidth(px(FIELD_W)))
             grid.addWidget(head, 0, n, Qt.AlignmentFlag.AlignBottom)
         for at in range(MOST_GUNS):
-            label, fault = QLabel(), FaultLabel()
+            label, fault = Label(), FaultLabel()
             label.setWordWrap(True)
             fields = {}
             for n, (name, said) in enumerate(zip(GUN, GUN_HEADS, strict=True), 1):

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBox
 
 from ravden.ui.places.shop.right_picture import RightPicture
 from ravden.ui.places.shop.right_presenter import RightShown
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.scrolled import scrolled
 
@@ -25,10 +26,10 @@ class RightPage(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.told = QLabel()
+        self.told = Label()
         self.told.setWordWrap(True)
         self.told.setObjectName("heading")
-        self.about = QLabel(ABOUT)
+        self.about = Label(ABOUT)
         self.about.setWordWrap(True)
         self.about.setObjectName("muted")
         self.picture = RightPicture()
@@ -49,7 +50,7 @@ class RightPage(QWidget):
         foot.addStretch(1)
         box.addLayout(foot)
         right, beside = panel()
-        self.heading = QLabel("What to change")
+        self.heading = Label("What to change")
         self.heading.setObjectName("heading")
         beside.addWidget(self.heading)
         column_area, self._column = scrolled()
@@ -81,7 +82,7 @@ class RightPage(QWidget):
             widget.deleteLater()
         self.sentences, self.why, self.take = [], [], {}
         for finish in shown.finishes:
-            label = QLabel(finish.text)
+            label = Label(finish.text)
             label.setWordWrap(True)
             self._column.insertWidget(self._column.count() - 1, label)
             self.sentences.append(label)
@@ -92,7 +93,7 @@ class RightPage(QWidget):
                 self._column.insertWidget(self._column.count() - 1, button)
                 self.take[finish.material] = button
         for text in shown.why:
-            label = QLabel(text)
+            label = Label(text)
             label.setWordWrap(True)
             label.setObjectName("muted")
             self._column.insertWidget(self._column.count() - 1, label)

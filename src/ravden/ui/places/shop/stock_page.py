@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
 from ravden.ui.places.shop.stock_presenter import DetailShown, ProductRow, StockShown
 from ravden.ui.theme import style
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.row_button import RowButton
 from ravden.ui.widgets.rows_model import RowsModel
@@ -56,15 +57,15 @@ class StockPage(QWidget):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         if (chosen := self.list.selectionModel()) is not None:
             chosen.currentRowChanged.connect(self._current)
-        self.told = QLabel()
+        self.told = Label()
         self.told.setWordWrap(True)
         self.told.setObjectName("fault")
-        self.empty = QLabel(EMPTY)
+        self.empty = Label(EMPTY)
         self.empty.setObjectName("muted")
         self.empty.setWordWrap(True)
-        self.buy_heading = QLabel("To buy")
+        self.buy_heading = Label("To buy")
         self.buy_heading.setObjectName("heading")
-        self.buy = QLabel()
+        self.buy = Label()
         self.buy.setWordWrap(True)
         self.buy.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         left, box = panel()
@@ -76,7 +77,7 @@ class StockPage(QWidget):
         box.addLayout(self._keys((("product", "A product …"), ("read", "From a file …"), ("write", "To a file …"),
                                   ("list", "Save what to buy …"), ("hour", "An hour costs …"))))  # fmt: skip
         right, beside = panel()
-        self.name, self.facts = QLabel(), QLabel()
+        self.name, self.facts = Label(), Label()
         self.name.setObjectName("heading")
         self.facts.setWordWrap(True)
         self.facts.setObjectName("muted")

@@ -14,6 +14,7 @@ from ravden.ui.places.shop.presenter import ShopShown
 from ravden.ui.places.shop.right_page import RightPage
 from ravden.ui.places.shop.stock_page import StockPage
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.told import ToldCard
 from ravden.ui.widgets.turning import Turning
@@ -32,13 +33,13 @@ class ShopView(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.title = QLabel("The shop")
+        self.title = Label("The shop")
         self.title.setObjectName("title")
         self.book = BookPage()
         self.told = ToldCard()
         self.plot = AirPlot()
         frame, box = panel()
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setObjectName("heading")
         self.year = QPushButton("A year")
         self.year.setObjectName("quiet")
@@ -49,7 +50,7 @@ class ShopView(QWidget):
         top.addWidget(self.heading)
         top.addStretch(1)
         top.addWidget(self.year)
-        note = QLabel("Line: temperature. Shaded: humidity. Dotted and pale: expected, or usual where nobody knows.")
+        note = Label("Line: temperature. Shaded: humidity. Dotted and pale: expected, or usual where nobody knows.")
         note.setObjectName("muted")
         box.addLayout(top)
         box.addWidget(self.plot, 1)
@@ -112,7 +113,7 @@ class ShopView(QWidget):
 
     def _sensors(self) -> QWidget:
         frame, box = panel()
-        heading = QLabel("Sensors")
+        heading = Label("Sensors")
         heading.setObjectName("heading")
         box.addWidget(heading)
         self.states: dict[str, QLabel] = {}
@@ -121,14 +122,14 @@ class ShopView(QWidget):
         grid = QGridLayout()
         grid.setVerticalSpacing(2)
         for row, (kind, text) in enumerate((("hygrometer", "Hygrometer"), ("scale", "Scale"))):
-            value, state = QLabel("–"), QLabel("Not listened to.")
+            value, state = Label("–"), Label("Not listened to.")
             value.setObjectName("big")
             state.setObjectName("muted")
             state.setWordWrap(True)
             turn = QPushButton("Listen")
             turn.setCheckable(True)
             turn.toggled.connect(lambda on, k=kind: self._turned(k, on))
-            grid.addWidget(QLabel(text), 2 * row, 0)
+            grid.addWidget(Label(text), 2 * row, 0)
             grid.addWidget(value, 2 * row, 1)
             grid.addWidget(turn, 2 * row, 2)
             grid.addWidget(state, 2 * row + 1, 0, 1, 3)
@@ -148,15 +149,15 @@ class ShopView(QWidget):
 
     def _tools(self) -> QWidget:
         frame, box = panel()
-        heading = QLabel("What finishes and tools do here")
+        heading = Label("What finishes and tools do here")
         heading.setObjectName("heading")
         box.addWidget(heading)
-        self.no_tools = QLabel("Nothing yet: it is learnt from what you log.")
+        self.no_tools = Label("Nothing yet: it is learnt from what you log.")
         self.no_tools.setObjectName("muted")
         box.addWidget(self.no_tools)
         self.tools: list[tuple[QLabel, QLabel]] = []
         for _ in range(MOST_TOOLS):
-            name, does = QLabel(), QLabel()
+            name, does = Label(), Label()
             name.setObjectName("strong")
             does.setWordWrap(True)
             name.hide()

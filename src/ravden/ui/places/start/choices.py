@@ -1,9 +1,10 @@
 """The first page there is, while no shop file is open: three large choices."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 
 ABOUT = (
@@ -26,9 +27,9 @@ class StartChoices(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        heading = QLabel("Good day.")
+        heading = Label("Good day.")
         heading.setObjectName("title")
-        about = QLabel(ABOUT)
+        about = Label(ABOUT)
         about.setWordWrap(True)
         about.setMaximumWidth(px(760))
         row = QHBoxLayout()
@@ -42,7 +43,7 @@ class StartChoices(QWidget):
             button.setMinimumHeight(px(56))
             button.setAccessibleDescription(what)
             button.clicked.connect(lambda _=False, k=key: self.chosen.emit(k))
-            told = QLabel(what)
+            told = Label(what)
             told.setWordWrap(True)
             told.setAlignment(Qt.AlignmentFlag.AlignTop)
             box.addWidget(button)

@@ -27,6 +27,7 @@ from ravden.journal.store import SUFFIX
 from ravden.text.say import whole_fault
 from ravden.ui.theme.style import fit, scale
 from ravden.ui.widgets.fault import FaultLabel
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.panel import panel
 
@@ -40,7 +41,7 @@ class StartPage(Page):
         super().__init__("Your workshop", parent)
         self._submit: Callable[[starting.Answers], None] | None = None
         self._elsewhere: Path | None = None
-        about = QLabel("Change what is wrong, leave the rest. All of it can be changed later under Settings (Ctrl+,).")
+        about = Label("Change what is wrong, leave the rest. All of it can be changed later under Settings (Ctrl+,).")
         about.setObjectName("muted")
         row = QHBoxLayout()
         row.setSpacing(12)
@@ -71,13 +72,13 @@ class StartPage(Page):
         for i, (label, field) in enumerate(
             (("Its name", self.name), ("Units", self.units), ("You work", self.hours)), start=0
         ):
-            text = QLabel(label)
+            text = Label(label)
             text.setBuddy(field)
             field.setAccessibleName(label)
             grid.addWidget(text, i, 0)
             grid.addWidget(field, i, 1)
         box.addLayout(grid)
-        self.where = QLabel()
+        self.where = Label()
         self.where.setObjectName("muted")
         self.where.setWordWrap(True)
         elsewhere = QPushButton("Put it elsewhere …")
@@ -101,7 +102,7 @@ class StartPage(Page):
         for key in LAYS:
             self.lays[key] = QCheckBox(starting.LAID[key])
             box.addWidget(self.lays[key])
-        note = QLabel("Methods for these are offered first.")
+        note = Label("Methods for these are offered first.")
         note.setObjectName("muted")
         note.setWordWrap(True)
         box.addWidget(note)
@@ -121,7 +122,7 @@ class StartPage(Page):
             check.setChecked(key in LIKELY)
             self.tools[key] = check
             box.addWidget(check)
-        note = QLabel(
+        note = Label(
             "None is needed: Ravden reckons from what you log, and says how sure that is. It asks only for what you "
             "have, and names another tool where it would decide something."
         )
@@ -181,6 +182,6 @@ def _name_tool(check: QCheckBox, *, label: str, buys: str) -> None:
 
 
 def _heading(text: str) -> QLabel:
-    label = QLabel(text)
+    label = Label(text)
     label.setObjectName("heading")
     return label

@@ -7,9 +7,10 @@ from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QDragEnterEvent, QDropEvent, QImage, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import current, fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.picture import Picture
 from ravden.ui.widgets.seen import Seen
@@ -76,13 +77,13 @@ class Slot(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(frame)
-        name, words = QLabel(label), QLabel(how)
+        name, words = Label(label), Label(how)
         name.setObjectName("heading")
         words.setWordWrap(True)
         self.drawing, self.shown = LampDrawing(lamp), Seen(*SHOWN)
         self.pick = QPushButton(f"Pick a photo …  ({label[0]})")
         self.pick.clicked.connect(lambda: self.pick_asked.emit(lamp))
-        self.told = QLabel("or drop it here")
+        self.told = Label("or drop it here")
         self.told.setObjectName("muted")
         self.told.setWordWrap(True)
         box.addWidget(name)

@@ -20,6 +20,7 @@ from ravden.ui.places.rubout.look.corners import Corners
 from ravden.ui.places.rubout.look.laid_view import LaidView
 from ravden.ui.places.rubout.look.slots import LAMPS, Slot
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.own_keys import is_own
 from ravden.ui.widgets.page import Page
 from ravden.ui.widgets.seen import Seen
@@ -55,7 +56,7 @@ class LookPage(Page):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Is it level yet?", parent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        about = QLabel(ABOUT)
+        about = Label(ABOUT)
         about.setWordWrap(True)
         about.setObjectName("muted")
         self.zone = QComboBox()
@@ -70,7 +71,7 @@ class LookPage(Page):
         for stage in (self.shots, self.square, self.laid):
             self.stages.addWidget(stage)
         self.box.addWidget(self.stages, 1)
-        self.fault = QLabel()
+        self.fault = Label()
         self.fault.setObjectName("fault")
         self.fault.setWordWrap(True)
         self.box.addWidget(self.fault)
@@ -116,7 +117,7 @@ class LookPage(Page):
         for spin, label in zip(self.sides, ("Width", "Height"), strict=True):
             spin.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
             spin.setAccessibleName(label)
-            box.addWidget(QLabel(label))
+            box.addWidget(Label(label))
             box.addWidget(spin)
         box.addWidget(self.tape)
         box.addWidget(
@@ -142,7 +143,7 @@ class LookPage(Page):
         fit(side, lambda w: w.setFixedWidth(px(SIDE_W)))
         box = QVBoxLayout(side)
         box.setSpacing(6)
-        self.verdict, self.why = QLabel(), QLabel()
+        self.verdict, self.why = Label(), Label()
         self.verdict.setObjectName("heading")
         self.why.setWordWrap(True)
         box.addWidget(self.verdict)
@@ -169,7 +170,7 @@ class LookPage(Page):
 
     @staticmethod
     def _plain(text: str) -> QLabel:
-        label = QLabel(text)
+        label = Label(text)
         label.setWordWrap(True)
         label.setObjectName("muted")
         return label

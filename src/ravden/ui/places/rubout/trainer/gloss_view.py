@@ -6,10 +6,11 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ravden.app.gloss_back import RUNGS
 from ravden.app.seen import BESIDE
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.seen import Seen, image_of
 
 if TYPE_CHECKING:
@@ -29,9 +30,9 @@ class GlossView(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(10)
-        self.grade = QLabel()
+        self.grade = Label()
         self.grade.setObjectName("title")
-        self.words = QLabel()
+        self.words = Label()
         self.words.setObjectName("big")
         self.words.setWordWrap(True)
         self.pictures = tuple(Seen(SHOWN_W, SHOWN_H, lines=1) for _ in BESIDE)

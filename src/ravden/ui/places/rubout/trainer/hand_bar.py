@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QPus
 from ravden.core.surface.trial import LOADS_KPA, STANDS_FOR
 from ravden.text.written import number
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 
 ACTS = (
     ("wipe", "Wipe", "W"), ("new", "New piece", "N"), ("rounds", "10 rounds", "R"), ("xray", "Film", "hold X"),
@@ -54,13 +55,13 @@ class HandBar(QWidget):
             button.clicked.connect(lambda _=False, p=kPa: self.pressed.emit(p))
             row.addWidget(button)
             self.loads.append(button)
-        self.load_words = QLabel()
+        self.load_words = Label()
         box.addLayout(row)
         beside = QHBoxLayout()
         beside.addWidget(self.load_words, 1)
         beside.addWidget(self.choose["turn"])
         box.addLayout(beside)
-        self.paper = QLabel()
+        self.paper = Label()
         self.paper.setWordWrap(True)
         self.bars: dict[str, tuple[QProgressBar, QLabel]] = {}
         grid = QGridLayout()
@@ -71,9 +72,9 @@ class HandBar(QWidget):
             bar.setTextVisible(False)
             bar.setAccessibleName(f"Paper: {label}")
             fit(bar, lambda w: w.setFixedHeight(px(12)))
-            value = QLabel()
+            value = Label()
             fit(value, lambda w: w.setMinimumWidth(px(46)))
-            grid.addWidget(QLabel(label), i, 0)
+            grid.addWidget(Label(label), i, 0)
             grid.addWidget(bar, i, 1)
             grid.addWidget(value, i, 2)
             self.bars[name] = bar, value
@@ -81,7 +82,7 @@ class HandBar(QWidget):
         box.addWidget(self.paper)
         box = outer
         box.addWidget(self.work)
-        self.told = QLabel()
+        self.told = Label()
         self.told.setWordWrap(True)
         self.told.setObjectName("strong")
         box.addWidget(self.told)

@@ -13,6 +13,7 @@ from ravden.text.practice_words import PART
 from ravden.text.written import number
 from ravden.ui.theme.palette import rgb
 from ravden.ui.theme.style import current, fit, px, scale
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.seen import Seen, image_of
 
@@ -56,14 +57,14 @@ class ResultView(QWidget):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(10)
         head = QHBoxLayout()
-        self.mark = QLabel()
+        self.mark = Label()
         self.mark.setObjectName("title")
-        self.best = QLabel()
+        self.best = Label()
         self.best.setObjectName("muted")
         head.addWidget(self.mark)
         head.addWidget(self.best, 1)
         box.addLayout(head)
-        self.said = QLabel()
+        self.said = Label()
         self.said.setWordWrap(True)
         self.said.setObjectName("big")
         box.addWidget(self.said)
@@ -78,9 +79,9 @@ class ResultView(QWidget):
         self.parts: list[tuple[QLabel, QProgressBar, QLabel]] = []
         bars = QGridLayout()
         for i in range(len(PART)):
-            name, bar = QLabel(), QProgressBar()
+            name, bar = Label(), QProgressBar()
             fit(bar, lambda w: w.setFixedWidth(px(BAR_W)))
-            value = QLabel()
+            value = Label()
             bar.setTextVisible(False)
             for k, widget in enumerate((name, bar, value)):
                 bars.addWidget(widget, i % 3, 4 * (i // 3) + k)

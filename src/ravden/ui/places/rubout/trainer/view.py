@@ -6,13 +6,14 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from ravden.ui.places.rubout.trainer.gloss_view import GlossView
 from ravden.ui.places.rubout.trainer.hand_bar import HandBar
 from ravden.ui.places.rubout.trainer.panel_view import PanelView
 from ravden.ui.places.rubout.trainer.result_view import ResultView
 from ravden.ui.theme.style import fit, px
+from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.own_keys import is_own
 from ravden.ui.widgets.page import Page
 
@@ -38,7 +39,7 @@ class TrainerPage(Page):
     def __init__(self, exercises: Sequence[tuple[str, str]], parent: QWidget | None = None) -> None:
         super().__init__("Practise", parent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.task = QLabel()
+        self.task = Label()
         self.task.setWordWrap(True)
         self.board = QComboBox()
         self.board.setAccessibleName("What is practised on")
@@ -58,7 +59,7 @@ class TrainerPage(Page):
             button.clicked.connect(lambda _=False, n=name: self.chosen.emit(n))
             column.addWidget(button)
             self.buttons[name] = button
-        self.indicative = QLabel()
+        self.indicative = Label()
         self.indicative.setWordWrap(True)
         self.indicative.setObjectName("muted")
         column.addStretch(1)
@@ -75,11 +76,11 @@ class TrainerPage(Page):
         row.addWidget(self.middle, 1)
         row.addWidget(self.hand)
         self.box.addLayout(row, 1)
-        self.fault = QLabel()
+        self.fault = Label()
         self.fault.setObjectName("fault")
         self.fault.setWordWrap(True)
         self.fault.hide()
-        self.hint = QLabel(KEYS)
+        self.hint = Label(KEYS)
         self.hint.setObjectName("muted")
         self.hint.setWordWrap(True)
         self.box.addWidget(self.fault)
