@@ -12,6 +12,7 @@ from ravden.system.files import put
 from ravden.system.writable import may_write
 
 RECENT_MAX = 8
+FARTHEST_PX = 100_000  # of a corner of the window from the first screen's
 NOT_KEPT = (
     "{folder} cannot be written to, so your choices (units, look, sound, files opened) are forgotten when Ravden "
     "is closed. What you log is kept in the shop file as always."
@@ -25,6 +26,17 @@ TEXT_LEAST, TEXT_MOST = 90, 200  # per cent
 
 
 SYSTEM = "system"  # as the desktop has it
+
+
+class Draft(msgspec.Struct, kw_only=True, frozen=True):
+    """A form that was being filled in when the window went: on which file and instrument, of which kind (empty for a
+    page's own), under which heading, and what stood in its fields."""
+
+    file: str
+    instrument: str
+    kind: str
+    heading: str
+    typed: dict[str, str]
 
 
 class Settings(msgspec.Struct, kw_only=True):
@@ -54,6 +66,7 @@ class Settings(msgspec.Struct, kw_only=True):
     recent: list[str] = []
     window: list[int] = []  # x, y, width, height
     maximised: bool = False
+    draft: Draft | None = None
 
     def remember(self, path: Path) -> None:
         """Put a file first among the recent ones."""
@@ -106,6 +119,8 @@ def load(path: Path) -> Settings:
         if getattr(found, name) not in choices:
             setattr(found, name, choices[0])
     found.text = min(max(found.text, TEXT_LEAST), TEXT_MOST)
+    if len(found.window) != 4 or any(abs(n) > FARTHEST_PX for n in found.window):
+        found.window = []
     return found
 
 

@@ -23,6 +23,7 @@ from ravden.text import written
 from ravden.text.say import whole_fault
 from ravden.text.units import Units
 from ravden.ui import ending
+from ravden.ui.shell.leaving import Signals
 from ravden.ui.shell.local import written_of
 from ravden.ui.shell.looks import theme_of
 from ravden.ui.shell.main_window import MainWindow
@@ -111,6 +112,7 @@ def run(path: Path | None = None) -> int:
     window = make_window(app, path=path)
     install_excepthook(window)
     window.show()
+    signals: list[Signals] = []
 
     def after_paint() -> None:
         if os.environ.get(REPORT_PAINT):
@@ -123,6 +125,7 @@ def run(path: Path | None = None) -> int:
         app.setWindowIcon(QIcon(str(DATA / "icons" / "ravden.svg")))
         preload()
         window.begin()
+        signals.append(Signals(app, window))
         QTimer.singleShot(IDLE_MS, lambda: build_rest(window))
 
     QTimer.singleShot(0, after_paint)

@@ -42,6 +42,8 @@ class LogCard(QFrame):
         self._units = units
         self.setObjectName("logcard")
         self.kind = ""
+        self._first: dict[str, str] = {}
+        self._draft: tuple[str, dict[str, str]] = ("", {})
         self._submit: Callable[[dict[str, str]], None] | None = None
         self.inputs: dict[str, QLineEdit | QComboBox] = {}
         self.faults: dict[str, QLabel] = {}
@@ -108,6 +110,12 @@ class LogCard(QFrame):
                 self._grid.addWidget(widget, 3 * band + row, column, Qt.AlignmentFlag.AlignTop)
             self._grid.setColumnStretch(column, 1)
             self.inputs[field.name], self.faults[field.name] = box, fault
+        if heading == self._draft[0]:
+            self._fill(self._draft[1])
+            self._draft = ("", {})
+            self._first = {}  # it was changed already
+        else:
+            self._first = self.typed()
         self.show()
         self.raise_()
         self.grown.emit()
@@ -116,6 +124,25 @@ class LogCard(QFrame):
         focus.setFocus()
         if isinstance(focus, QLineEdit):
             focus.selectAll()
+
+    @property
+    def changed(self) -> bool:
+        """Whether anything in it is otherwise than it came."""
+        return self.typed() != self._first
+
+    def keep_draft(self, heading: str, typed: dict[str, str]) -> None:
+        """Fill the form of this heading, when it is asked for next, as it had been filled in."""
+        self._draft = (heading, dict(typed))
+
+    def _fill(self, typed: dict[str, str]) -> None:
+        for name, box in self.inputs.items():
+            if name not in typed:
+                continue
+            if isinstance(box, QComboBox):
+                at = next((i for i in range(box.count()) if str(box.itemData(i)) == typed[name]), -1)
+                box.setCurrentIndex(at if at >= 0 else box.currentIndex())
+            else:
+                box.setText(typed[name])
 
     def typed(self) -> dict[str, str]:
         """What stands in the fields."""

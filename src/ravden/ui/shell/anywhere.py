@@ -70,14 +70,14 @@ class Anywhere:
         self.no_form_open()
         by_plan.log_next_step(self._session, "menu", skipped=True)
 
-    def ask(self, kind: str) -> None:
-        """Open the log card."""
+    def ask(self, kind: str, choice: str = "") -> None:
+        """Open the log card; choice: how a coat is known, or what a reading is with."""
         self.no_form_open()
         window = self._window
         window.card.setFixedWidth(min(px(CARD_W), window.width() - ROUND_CARD))
         film = window.places.film
         here = (film.spot[1], film.spot[2]) if film.spot is not None and film.spot[0] == film.zone else None
-        window.acts.ask(kind, film.found, film.zone, here)
+        window.acts.ask(kind, film.found, film.zone, here, choice)
         window.foot_changed.emit()
 
     def ask_for(self, heading: str, fields: tuple[Field, ...], put: Callable[[dict[str, str]], None]) -> None:

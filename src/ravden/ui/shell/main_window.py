@@ -8,7 +8,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSlot
+from PyQt6.QtCore import QEvent, QRect, Qt, QTimer, pyqtSlot
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -24,6 +24,7 @@ from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
 from ravden.ui.places.rack import presenter as rack_presenter
 from ravden.ui.places.rack.view import RackView
+from ravden.ui.shell import leaving
 from ravden.ui.shell.anywhere import Anywhere
 from ravden.ui.shell.clock_watch import ClockWatch
 from ravden.ui.shell.exchange_dialogs import ExchangeDialogs
@@ -125,6 +126,7 @@ class MainWindow(Shell):
         self.looking.begin()
         self._tell_once()
         self.clock_watch.look()
+        leaving.offer(self)
         if not settings.may_save(self.settings_file):
             self.notice.tell_until_read(settings.NOT_KEPT.format(folder=self.settings_file.parent))
         self._show_air()
@@ -379,7 +381,7 @@ class MainWindow(Shell):
             self.tour.lay_out()
 
     def _restore(self) -> None:
-        if len(self.remembered.window) == 4:
+        if len(self.remembered.window) == 4 and leaving.on_a_screen(QRect(*self.remembered.window)):
             x, y, w, h = self.remembered.window
             self.setGeometry(x, y, max(w, LEAST_SIZE[0]), max(h, LEAST_SIZE[1]))
         else:
@@ -388,11 +390,7 @@ class MainWindow(Shell):
             self.showMaximized()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        box = self.normalGeometry()
-        self.remembered.window = [box.x(), box.y(), box.width(), box.height()]
-        self.remembered.maximised = self.isMaximized()
-        self.remembered.place = self._place
-        settings.save(self.remembered, self.settings_file)
+        leaving.keep(self)
         self.tick.stop()
         self.files.air.stop()
         if self.built:
