@@ -1,10 +1,10 @@
 """Starts the window: first paint first, heavy work after it."""
 
-import gc
 import os
 import sys
 import threading
 import traceback
+from collections.abc import Callable
 from pathlib import Path
 from types import TracebackType
 
@@ -23,6 +23,7 @@ from ravden.text import written
 from ravden.text.say import whole_fault
 from ravden.text.units import Units
 from ravden.ui import ending
+from ravden.ui.collecting import Collecting
 from ravden.ui.shell.leaving import Signals
 from ravden.ui.shell.local import written_of
 from ravden.ui.shell.looks import theme_of
@@ -100,10 +101,13 @@ def preload() -> None:
     threading.Thread(target=load, name="preload").start()
 
 
-def build_rest(window: MainWindow) -> None:
-    """Build the places that nobody has turned to yet, one between two events, so that each is there when it is."""
+def build_rest(window: MainWindow, built: Callable[[], object] = lambda: None) -> None:
+    """Build the places that nobody has turned to yet, one between two events, so that each is there when it is; built:
+    called when all are."""
     if window.places.build_next():
-        QTimer.singleShot(IDLE_MS, lambda: build_rest(window))
+        QTimer.singleShot(IDLE_MS, lambda: build_rest(window, built))
+    else:
+        built()
 
 
 def run(path: Path | None = None) -> int:
@@ -118,7 +122,7 @@ def run(path: Path | None = None) -> int:
         if os.environ.get(REPORT_PAINT):
             print("painted", flush=True)
             os._exit(0)
-        gc.enable()
+        collecting = Collecting(window)
         from ravden.app import report
 
         report.begin()
@@ -126,7 +130,7 @@ def run(path: Path | None = None) -> int:
         preload()
         window.begin()
         signals.append(Signals(app, window))
-        QTimer.singleShot(IDLE_MS, lambda: build_rest(window))
+        QTimer.singleShot(IDLE_MS, lambda: build_rest(window, collecting.settle))
 
     QTimer.singleShot(0, after_paint)
     code = app.exec()

@@ -29,7 +29,7 @@ def build(window: Shell, anywhere: Anywhere, files: FileDialogs, looks: Looks, m
     window.card.closed.connect(window.focus_place)
     window.desktop = Desktop(window)
     window.desktop.failed.connect(window.say)
-    places = Places(session, window.desktop.send, tuple(key for key, _ in PLACES))
+    places = Places(session, window.desktop.send, tuple(key for key, _ in PLACES), window)
     around = Around(
         shell=window, session=session, anywhere=anywhere, files=files, looks=looks, pool=places.pool,
         outlooks=lambda: places.found, troubles=lambda: places.troubles, planning=places.planning,

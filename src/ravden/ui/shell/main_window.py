@@ -121,6 +121,7 @@ class MainWindow(Shell):
         from ravden.ui.shell.looking_over import LookingOver
 
         self.looking = LookingOver(self.session)
+        self.looking.setParent(self)
         self.looking.damaged.connect(lambda told: self.notice.tell_until_read(f"{told}."))
         self.looking.unsound.connect(self.tell_unsound)
         self.looking.begin()

@@ -32,8 +32,11 @@ class Places(QObject):
     failed = pyqtSignal(object)
     settled = pyqtSignal()
 
-    def __init__(self, session: ShopSession, send: Callable[[str, str], None], keys: tuple[str, ...]) -> None:
-        super().__init__()
+    def __init__(
+        self, session: ShopSession, send: Callable[[str, str], None], keys: tuple[str, ...],
+        parent: QObject | None = None,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
         self._keys = keys
         self._make: Callable[[str], Place] = _no_place
         self.session = session
@@ -50,10 +53,12 @@ class Places(QObject):
         self._drawing.setSingleShot(True)
         self._drawing.timeout.connect(lambda: self.rack.show())
         self.notices = NoticesControl(session, lambda: self.found, self.pool, send)
+        self.notices.setParent(self)
         self.notices.settled.connect(self.settle)
         self.planning = Planning(
             session, lambda: self.found, lambda: self.pending or self._wanting, self._dated, self.refresh, self.pool
         )
+        self.planning.setParent(self)
         self.planning.failed.connect(self.failed)
         self.planning.settled.connect(self.settle)
         self.planning.changed.connect(self._show_plan)

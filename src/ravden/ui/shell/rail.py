@@ -5,6 +5,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import current, fit, font, scale
+from ravden.ui.widgets.painting import painting
 
 RAIL_W, BUTTON_H = 88, 74
 
@@ -33,8 +34,11 @@ class RailButton(QAbstractButton):
         return QSize(round(RAIL_W * _scale()), round(BUTTON_H * _scale()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.scale(_scale(), _scale())
+        with painting(self) as painter:
+            painter.scale(_scale(), _scale())
+            self._painted(painter)
+
+    def _painted(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         p = current()
         on = self.isChecked()
@@ -121,4 +125,5 @@ class Rail(QWidget):
         self.buttons[place].setChecked(True)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        QPainter(self).fillRect(self.rect(), QColor(current().rail))
+        with painting(self) as painter:
+            painter.fillRect(self.rect(), QColor(current().rail))

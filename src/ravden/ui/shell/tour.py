@@ -5,13 +5,14 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QRect, Qt, QTimer
-from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QKeyEvent, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from ravden.ui.theme import style
 from ravden.ui.theme.style import px
 from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.over import Over
+from ravden.ui.widgets.painting import painting
 
 if TYPE_CHECKING:
     from ravden.ui.shell.shell import Shell
@@ -49,9 +50,9 @@ class Ring(QWidget):
         self.hide()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setPen(QPen(QColor(style.current().accent), 3))
-        painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+        with painting(self) as painter:
+            painter.setPen(QPen(QColor(style.current().accent), 3))
+            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
 
 
 class Tour(Over):

@@ -124,7 +124,10 @@ class OutlineView(Picture):
             painter.fillPath(path, QBrush(QColor(current().warn), Qt.BrushStyle.BDiagPattern))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = self.painter()
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.areas = []
         if self._body is None:

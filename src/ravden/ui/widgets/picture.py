@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+
 from PyQt6.QtCore import QPointF, QRect, QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from ravden.ui.theme.style import scale
+from ravden.ui.widgets.painting import painting
 
 
 class Picture(QWidget):
@@ -31,11 +35,12 @@ class Picture(QWidget):
         """Where the mouse is."""
         return position / scale()
 
-    def painter(self) -> QPainter:
-        """One that paints at the size in force."""
-        painter = QPainter(self)
-        painter.scale(scale(), scale())
-        return painter
+    @contextmanager
+    def painting(self) -> Iterator[QPainter]:
+        """Paint at the size in force."""
+        with painting(self) as painter:
+            painter.scale(scale(), scale())
+            yield painter
 
     def need_height(self, usual: float) -> None:
         """At least so high at the usual size."""

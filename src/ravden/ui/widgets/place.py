@@ -25,7 +25,7 @@ class Place(QObject):
     settled = pyqtSignal()
 
     def __init__(self, session: ShopSession, view: Any, first_focus: QWidget) -> None:
-        super().__init__()
+        super().__init__(view)
         self.session, self.view, self.first_focus = session, view, first_focus
         self.live = True
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt
 
 
 class RowsModel(QAbstractTableModel):
     """Rows under headings; what stands in a cell, ``data``, is for each table to say."""
 
-    def __init__(self, columns: tuple[str, ...]) -> None:
-        super().__init__()
+    def __init__(self, columns: tuple[str, ...], parent: QObject) -> None:
+        super().__init__(parent)
         self._columns = columns
         self.rows: tuple[Any, ...] = ()
 

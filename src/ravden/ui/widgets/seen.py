@@ -65,7 +65,10 @@ class Seen(Picture):
         self.show_image(image_of(sight.pixels), f"{of}, {sight.caption}", sight.words, sight.caption)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = self.painter()
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         area = QRectF(0, 0, self._size.width(), self._size.height())
         if self.image is not None:

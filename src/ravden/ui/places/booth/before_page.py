@@ -135,7 +135,7 @@ class BeforePage(QWidget):
         lamp.setContentsMargins(0, 6, 0, 0)
         label = Label("Curing lamp at the work, mW/cm²")
         self.lamp = QLineEdit(written.number(LAMP_MW_CM2, "g"))
-        self.lamp.setValidator(QDoubleValidator(0.1, 100_000.0, 1))
+        self.lamp.setValidator(QDoubleValidator(0.1, 100_000.0, 1, self.lamp))
         self.lamp.setAccessibleName(label.text())
         self.lamp.setToolTip("From the lamp's own data sheet, at the distance you hold it")
         self.lamp.editingFinished.connect(lambda: self.lamp_set.emit(self.lamp.text()))

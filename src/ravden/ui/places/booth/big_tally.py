@@ -25,7 +25,10 @@ class BigTally(Picture):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = self.painter()
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         # Forty coats shrink until they fit.
         wide = tally.width_px(self.done) + tally.width_px(max(self.of - self.done, 0)) + GAP_PX + 6

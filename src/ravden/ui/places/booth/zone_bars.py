@@ -36,9 +36,12 @@ class ZoneBars(Picture):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         if not self._bars:
             return
-        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(font(TEXT_PX))
         p = current()

@@ -2,7 +2,7 @@
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from ravden.core.ahead.timeline import FilmTimeline
@@ -35,9 +35,12 @@ class SectionView(Picture):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         if self.shown is None:
             return
-        painter = self.painter()
         p = current()
         height = self.height() - WOOD_H - TOP
         wood = QRectF(0, TOP + height, BLOCK_W, WOOD_H)

@@ -135,7 +135,10 @@ class Timeline(Picture):
             super().keyPressEvent(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = self.painter()
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         shown = self.shown
         if shown is None:

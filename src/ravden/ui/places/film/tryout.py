@@ -34,7 +34,7 @@ class TryOut(QObject):
     settled = pyqtSignal()
 
     def __init__(self, session: ShopSession, view: FilmView, pool: QThreadPool) -> None:
-        super().__init__()
+        super().__init__(view)
         self._session, self._view = session, view
         self._job = LatestJob(self, pool)
         self._job.done.connect(self._ready)

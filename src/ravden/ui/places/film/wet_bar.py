@@ -35,9 +35,12 @@ class WetBar(Picture):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         if self._bar is None:
             return
-        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         p = current()
         width = self.width() - LABEL_W - 8.0

@@ -56,9 +56,12 @@ class CompareView(Picture):
         return max(5.0, min(max(ends, default=30.0), 1.5 * max(likely, default=30.0)))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         if not self._offers:
             return
-        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.dim:
             painter.setOpacity(0.45)

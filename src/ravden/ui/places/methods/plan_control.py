@@ -33,7 +33,7 @@ class PlanControl(QObject):
         self, session: ShopSession, view: PlanView, pool: QThreadPool, outlooks: Callable[[], Mapping[str, Outlook]]
     ) -> None:
         """outlooks: of every instrument, as far as they are known."""
-        super().__init__()
+        super().__init__(view)
         self.session, self.view, self._outlooks = session, view, outlooks
         self._found: Outlook | None = None
         self._fit: Fit | None = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, Qt
+from PyQt6.QtCore import QModelIndex, QObject, Qt
 from PyQt6.QtGui import QColor, QFont
 
 from ravden.ui.places.methods.plan_presenter import PlanRow
@@ -17,8 +17,8 @@ STATES = {"done": "✓", "skipped": "–", "now": "▸", "ahead": ""}
 class PlanModel(RowsModel):
     """Rows of PlanRow."""
 
-    def __init__(self) -> None:
-        super().__init__(COLUMNS)
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(COLUMNS, parent)
 
     def line_of(self, index: int) -> int:
         """The line of a step by its place in the plan; -1: there is none."""

@@ -46,7 +46,7 @@ class PlanView(QWidget):
         super().__init__(parent)
         self.title = Label()
         self.title.setObjectName("heading")
-        self.model = PlanModel()
+        self.model = PlanModel(self)
         self.table = rows_table(self.model, "Steps of the plan", WIDTHS, ROW_H)
         self.table.setWordWrap(False)
         across = self.table.horizontalHeader()

@@ -40,7 +40,7 @@ class DayActs(QObject):
     failed = pyqtSignal(object)
 
     def __init__(self, session: ShopSession, view: RackView, around: Around) -> None:
-        super().__init__()
+        super().__init__(view)
         self._session, self._view, self._around = session, view, around
         self.answer: AnswerShown | None = None
         self._of: ShopPlanned | None = None  # the plan that was asked

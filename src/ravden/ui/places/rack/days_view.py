@@ -42,8 +42,8 @@ OF_LINE = ("why", "ready")
 class DaysModel(RowsModel):
     """Lines of DayRow."""
 
-    def __init__(self) -> None:
-        super().__init__(COLUMNS)
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(COLUMNS, parent)
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         row: DayRow = self.rows[index.row()]
@@ -81,7 +81,7 @@ class DaysView(Widget):
         self.told = Label()
         self.told.setObjectName("muted")
         self.told.setWordWrap(True)
-        self.model = DaysModel()
+        self.model = DaysModel(self)
         self.list = rows_table(self.model, "The work of the days ahead", WIDTHS, ROW_H)
         if (head := self.list.horizontalHeader()) is not None:
             head.setSectionResizeMode(WHAT, QHeaderView.ResizeMode.Stretch)

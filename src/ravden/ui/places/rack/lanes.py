@@ -207,9 +207,12 @@ class Lanes(Picture):
             self.picked.emit(ids[0])
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         if self._shown is None:
             return
-        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._shade(painter)
         top_um = max([_usual_top(x.timeline) for x in self._shown.lanes if x.timeline is not None] or [100.0])

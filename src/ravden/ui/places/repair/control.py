@@ -36,7 +36,7 @@ class RepairControl(QObject):
     settled = pyqtSignal()
 
     def __init__(self, window: Shell) -> None:
-        super().__init__()
+        super().__init__(window)
         self._window, self._session = window, window.session
         self.picked, self.at = 0, 0
         self.worked: Worked | None = None

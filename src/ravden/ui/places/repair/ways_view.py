@@ -73,7 +73,10 @@ class WaysView(Picture):
         return first, last
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = self.painter()
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.dim:
             painter.setOpacity(0.45)

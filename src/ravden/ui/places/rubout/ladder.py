@@ -109,9 +109,12 @@ class LadderView(Picture):
             super().keyPressEvent(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         if self.shown is None:
             return
-        painter = self.painter()
         if not self.rows:
             painter.setFont(font(14))
             painter.setPen(QColor(current().muted))

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap, QPolygonF
 
 from ravden.ui.theme.style import current
+from ravden.ui.widgets.painting import painting
 
 SIZE = QSize(72, 20)
 
@@ -17,7 +18,12 @@ def icon(pv_um: float) -> QIcon:
     made = QPixmap(SIZE * 2)
     made.setDevicePixelRatio(2.0)
     made.fill(QColor(p.wood_line))
-    painter = QPainter(made)
+    with painting(made) as painter:
+        _paint(painter, pv_um)
+    return QIcon(made)
+
+
+def _paint(painter: QPainter, pv_um: float) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     waves = random.Random(7)  # the same picture every time
     phases = [waves.uniform(0, 6.28) for _ in range(3)]
@@ -34,5 +40,3 @@ def icon(pv_um: float) -> QIcon:
         # Flakes of light among the dimples.
         at = QPointF(waves.uniform(2, SIZE.width() - 2), waves.uniform(SIZE.height() * 0.55, SIZE.height() - 2))
         painter.drawEllipse(at, 0.6 + pv_um / 40, 0.5 + pv_um / 60)
-    painter.end()
-    return QIcon(made)

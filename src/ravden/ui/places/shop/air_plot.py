@@ -34,10 +34,13 @@ class AirPlot(Picture):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         shown = self._shown
         if shown is None:
             return
-        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         p = current()
         box = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)

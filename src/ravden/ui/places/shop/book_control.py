@@ -32,7 +32,7 @@ class BookControl(QObject):
     back = pyqtSignal(str)
 
     def __init__(self, session: ShopSession, page: BookPage, pool: QThreadPool) -> None:
-        super().__init__()
+        super().__init__(page)
         self._session, self._page = session, page
         self._job = LatestJob(self, pool)
         self._job.done.connect(self._ready)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtCore import QItemSelectionModel, QModelIndex, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -30,8 +30,8 @@ HINT = "<p>Turn to an instrument to read its record.</p>"
 class BookModel(RowsModel):
     """Lines of BookRow."""
 
-    def __init__(self) -> None:
-        super().__init__(COLUMNS)
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(COLUMNS, parent)
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         row: BookRow = self.rows[index.row()]
@@ -83,7 +83,7 @@ class BookPage(QWidget):
         self.told = Label()
         self.told.setObjectName("muted")
         self.told.setWordWrap(True)
-        self.model = BookModel()
+        self.model = BookModel(self)
         self.list = rows_table(self.model, "Instruments in the Book", WIDTHS, ROW_H)
         if (head := self.list.horizontalHeader()) is not None:
             head.setStretchLastSection(True)

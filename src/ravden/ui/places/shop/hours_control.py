@@ -25,7 +25,7 @@ class HoursControl(QObject):
     told = pyqtSignal(str)
 
     def __init__(self, session: ShopSession, page: HoursPage) -> None:
-        super().__init__()
+        super().__init__(page)
         self._session, self._page = session, page
         self._of: object = None
         self._offered = False

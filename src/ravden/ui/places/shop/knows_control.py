@@ -19,7 +19,7 @@ class KnowsControl(QObject):
     settled = pyqtSignal()
 
     def __init__(self, session: ShopSession, page: KnowsPage, around: Around) -> None:
-        super().__init__()
+        super().__init__(page)
         self._session, self._page = session, page
         self._job = LatestJob(self, around.pool)
         self._job.done.connect(self._ready)

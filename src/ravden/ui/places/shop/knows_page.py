@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtCore import QItemSelectionModel, QModelIndex, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QVBoxLayout, QWidget
 
@@ -29,8 +29,8 @@ WORKING = "Reading what was found so far …"
 class KnowsModel(RowsModel):
     """Lines of Figure; the group is named once."""
 
-    def __init__(self) -> None:
-        super().__init__(COLUMNS)
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(COLUMNS, parent)
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         row: Figure = self.rows[index.row()]
@@ -53,7 +53,7 @@ class KnowsPage(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.model = KnowsModel()
+        self.model = KnowsModel(self)
         self.list = rows_table(self.model, "What this shop knows", WIDTHS, ROW_H)
         if (head := self.list.horizontalHeader()) is not None:
             head.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)

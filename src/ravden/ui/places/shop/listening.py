@@ -29,7 +29,7 @@ class Listening(QObject):
     failed = pyqtSignal(str)
 
     def __init__(self, session: ShopSession, view: ShopView) -> None:
-        super().__init__()
+        super().__init__(view)
         self._session, self._view = session, view
         self._gathered = Gathering()
         self._grams: float | None = None

@@ -23,7 +23,7 @@ class MixingControl(QObject):
     """Keeps what to pour in step with the fields."""
 
     def __init__(self, session: ShopSession, page: MixingPage, around: Around) -> None:
-        super().__init__()
+        super().__init__(page)
         self._session, self._page, self._around = session, page, around
         self._made: Mixed | None = None
         self._of: object = None

@@ -28,7 +28,7 @@ class PeopleControl(QObject):
     told = pyqtSignal(str)
 
     def __init__(self, session: ShopSession, page: PeoplePage) -> None:
-        super().__init__()
+        super().__init__(page)
         self._session, self._page = session, page
         self._of: object = None
         self._who = ""

@@ -42,7 +42,10 @@ class RightPicture(Picture):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        p = self.painter()
+        with self.painting() as p:
+            self._painted(p, event)
+
+    def _painted(self, p: QPainter, event: QPaintEvent | None) -> None:
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.setFont(font())
         c = style.current()
@@ -74,7 +77,6 @@ class RightPicture(Picture):
             for row in rows:
                 self._line(p, y, row, right, x)
                 y += ROW_H
-        p.end()
 
     def _line(self, p: QPainter, y: float, row: RightRow, right: float, x: Along) -> None:
         c, told = style.current(), row.told

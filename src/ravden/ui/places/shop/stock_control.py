@@ -32,7 +32,7 @@ class StockControl(QObject):
     told = pyqtSignal(str)
 
     def __init__(self, session: ShopSession, page: StockPage, around: Around) -> None:
-        super().__init__()
+        super().__init__(page)
         self._session, self._page, self._around = session, page, around
         self._found: Shelved | None = None
         self.on_scale: Callable[[], float | None] = lambda: None  # what lies on the scale now [g]

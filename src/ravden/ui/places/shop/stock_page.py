@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QItemSelectionModel, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtCore import QItemSelectionModel, QModelIndex, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
@@ -25,8 +25,8 @@ EMPTY = "Nothing is on the shelf yet. Tell of a product you buy, then of its can
 class StockModel(RowsModel):
     """Lines of ProductRow."""
 
-    def __init__(self) -> None:
-        super().__init__(COLUMNS)
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(COLUMNS, parent)
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         row: ProductRow = self.rows[index.row()]
@@ -50,7 +50,7 @@ class StockPage(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.buttons: dict[str, QPushButton] = {}
-        self.model = StockModel()
+        self.model = StockModel(self)
         self.list = rows_table(self.model, "Products on the shelf", WIDTHS, ROW_H)
         if (head := self.list.horizontalHeader()) is not None:
             head.setStretchLastSection(True)

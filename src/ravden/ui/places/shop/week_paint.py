@@ -106,7 +106,11 @@ class WeekPaint(Picture):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter, p, wide = self.painter(), current(), self._cell_w()
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
+        p, wide = current(), self._cell_w()
         painter.setFont(font(11))
         painter.setPen(QColor(p.muted))
         for hour in range(0, 24, EVERY_H):

@@ -38,7 +38,7 @@ class Looking(QObject):
     failed = pyqtSignal(object)
 
     def __init__(self, around: Around, rub: Callable[[], RubOut | None]) -> None:
-        super().__init__()
+        super().__init__(around.shell)
         self._around, self._session, self._rub = around, around.session, rub
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(2)

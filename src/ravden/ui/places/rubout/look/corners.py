@@ -69,9 +69,13 @@ class Corners(Picture):
         return QPointF(rect.left() + x / self.full[0] * rect.width(), rect.top() + y / self.full[1] * rect.height())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         if self.image is None:
             return
-        painter, theme = self.painter(), current()
+        theme = current()
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         painter.drawImage(self._rect(), self.image)
         points = [self.at(i) for i in range(4)]

@@ -85,9 +85,13 @@ class LaidView(Picture):
         return QRectF((self.width() - w) / 2, 24, w, h)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
         if not self.images:
             return
-        painter, theme = self.painter(), current()
+        theme = current()
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         rect, title = self._rect(), self.names[self.mode]
         painter.drawImage(rect, self.images[self.mode])

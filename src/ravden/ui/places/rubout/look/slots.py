@@ -6,7 +6,7 @@ import math
 from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QDragEnterEvent, QDropEvent, QImage, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QDragEnterEvent, QDropEvent, QImage, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ravden.ui.theme.style import current, fit, px
@@ -34,7 +34,11 @@ class LampDrawing(Picture):
         self.setAccessibleName(words)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter, theme = self.painter(), current()
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
+        theme = current()
         painter.setRenderHint(painter.RenderHint.Antialiasing)
         middle = QPointF(self.width() / 2, self.height() / 2)
         painter.setPen(QPen(QColor(theme.wood_line), 1))

@@ -49,7 +49,7 @@ class Practice(QObject):
     failed = pyqtSignal(object)
 
     def __init__(self, around: Around, rub: Callable[[], RubOut | None]) -> None:
-        super().__init__()
+        super().__init__(around.shell)
         self._around, self._session = around, around.session
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(2)  # the panel, and what careful rounds would come to on it

@@ -17,7 +17,7 @@ class Lamp(QObject):
     turned = pyqtSignal()
 
     def __init__(self, panel: PanelView) -> None:
-        super().__init__()
+        super().__init__(panel)
         self._panel = panel
         self._swing = QTimer(self)
         self._swing.setInterval(SWING_MS)

@@ -68,7 +68,11 @@ class PanelView(Picture):
         return QPointF(panel.left() + at_mm[0] * scale, panel.top() + at_mm[1] * scale)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter, theme = self.painter(), current()
+        with self.painting() as painter:
+            self._painted(painter, event)
+
+    def _painted(self, painter: QPainter, event: QPaintEvent | None) -> None:
+        theme = current()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         panel, square = self.panel_rect(), self._square()
