@@ -1,4 +1,4 @@
-"""Small changes put at random into core and journal, one at a time: do the tests beside the changed module notice?
+"""Small changes put at random into all but the interface, one at a time: do the tests beside the changed module notice?
 
 ``mutants.py [changes] [seed]``: a comparison turned, a sign, a constant by a third, a condition negated, or for
 and. Each is tried on a copy of the source, with the tests of its folder, on every core. Prints every change that nobody
@@ -41,8 +41,17 @@ BESIDE = {
     "core/state": ("core.test_history", "core.test_counsel", "core.test_plan", "test_coats_alike"),
     "core": ("core.test_plan", "core.test_instrument", "core.test_doctests"),
     "journal": ("test_journal", "test_any_fold", "test_book", "test_file_kept", "test_air", "test_hours",
-                "ui.test_session", "ui.test_record_kept"),
+                "ui.test_session", "ui.test_record_kept", "test_damage", "test_limits", "test_forget", "test_reopen"),
+    "app": ("test_stock", "test_learning", "test_shop_plan", "test_same_figures", "test_missed", "test_compute_plan",
+            "test_mending", "test_wrong_clock", "test_air", "test_search", "ui.test_forms", "ui.test_slips",
+            "ui.test_session", "ui.test_correcting", "ui.test_presenters", "ui.test_settings", "ui.test_record_kept"),
+    "exchange": ("test_exchange", "test_air", "test_compute", "test_compute_plan", "test_compute_surface", "test_stock",
+                 "test_photos", "core.test_schedule"),
+    "text": ("test_words", "test_written", "test_told", "test_entry_words", "ui.test_presenters", "core.test_doctests",
+             "test_stock", "ui.test_units_everywhere"),
+    "system": ("test_files_out", "test_system"),
 }  # fmt: skip
+PARTS = ("core", "journal", "app", "exchange", "text", "system")
 TURNED = {
     ast.Lt: ast.Gt, ast.LtE: ast.GtE, ast.Gt: ast.Lt, ast.GtE: ast.LtE, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
     ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot, ast.IsNot: ast.Is,
@@ -102,7 +111,7 @@ def _unseen(tree):
 def sample(many, seed):
     chance = random.Random(seed)
     places = []
-    for path in sorted([*SRC.glob("ravden/core/**/*.py"), *SRC.glob("ravden/journal/**/*.py")]):
+    for path in sorted(p for part in PARTS for p in SRC.glob(f"ravden/{part}/**/*.py")):
         tree = ast.parse(path.read_text())
         skip = _unseen(tree)
         nodes = list(ast.walk(tree))

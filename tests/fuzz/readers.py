@@ -2,6 +2,7 @@
 it; whatever else it raises is a fault."""
 
 import contextlib
+import io
 import json
 import random
 import shutil
@@ -11,19 +12,31 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
+from msgspec import MsgspecError, convert
+from PIL import Image
+
 from ravden.app import compute, settings
 from ravden.app.air_files import import_air
 from ravden.app.clock import HandClock
+from ravden.app.search import need_sense
 from ravden.app.session import ShopSession
+from ravden.app.stock_files import import_stock
 from ravden.catalogue.method_files import read_method_file, write_method
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
+from ravden.core.schedule.dispatch import dispatch
+from ravden.core.schedule.wire import SearchAsked, SearchTold, asked, pack, sent, unpack_told
 from ravden.demo import ferrow_lane
 from ravden.devices import protocol
-from ravden.exchange import instrument
+from ravden.exchange import instrument, photo_child
+from ravden.exchange.compute_schedule_in import ScheduleIn, problem_of
+from ravden.exchange.photo_child import Refused
 from ravden.journal.entry import Entry, decode, encode
 from ravden.journal.fold import Fold
 from ravden.journal.store import Journal
+from tests.core.shops import shop as shop_case
+from tests.test_mending import CASE as MENDING
+from tests.test_stock import CASE as STOCK
 
 NOW = datetime(2026, 5, 4, 15, tzinfo=UTC)
 WHEN = [(d, h) for d in (1, 2, 3) for h in (1, 4, 7)]
@@ -56,6 +69,42 @@ CASES = {
              "instrument": {"kind": "mandola", "method": "lacquer-fine-start", "sheen": "gloss"},
              "acts": [{"kind": "coat", "at_h": 1, "dry_um": 12}, {"kind": "sanding", "at_h": 9, "um": 2}]},
 }  # fmt: skip
+
+
+SHOP = {**shop_case(1, 2), "effort": {"rounds": 0}}
+CASES |= {
+    "schedule": SHOP, "repair": MENDING, "stock": STOCK,
+    "level": {"surface": [{"kind": "peel", "pv_um": 18, "lambda_mm": [1.5, 5], "seed": 3}], "cells": 48,
+              "paper": {"grain_um": 22.0, "kappa_um_kPa_m": 0.38}},
+    "inspect": {"shots": [{"path": "/nowhere/a.png", "lamp": "low"}], "size_mm": [90, 90],
+                "corners_px": [[1, 1], [9, 1], [9, 9], [1, 9]]},
+}  # fmt: skip
+SHARES = {"plan": 1, "rubout": 4, "schedule": 4, "repair": 1, "level": 2, "inspect": 1}
+SHELVES = (
+    "product,what,finish,sizes,content_ml,price,bought,opened,use_by,place\n"
+    'Bench,finish,lacquer-sprayed,"500, 1000 30.50",1000,26.50,2026-04-01,2026-04-03,2027-01-01,door\n'
+    "Thin,thinner,lacquer-sprayed,1000,900,9,2026-04-02,,,\n",
+    "Product;What;Content_ml;Bought\nPolish;polish;1.000,5;2026-04-01\n",
+)
+
+
+class _Back(Exception):
+    """All of it again as it was."""
+
+
+def a_search() -> SearchAsked:
+    """A search in a made-up shop."""
+    made = problem_of(convert(shop_case(2, 3), ScheduleIn))
+    return asked(made, start=sent(dispatch(made).plan), rounds=0, seconds=0.1)
+
+
+def _pictures() -> tuple[bytes, ...]:
+    out = []
+    for kind in ("JPEG", "PNG"):
+        raw = io.BytesIO()
+        Image.effect_noise((60, 40), 30).convert("RGB").save(raw, format=kind)
+        out.append(raw.getvalue())
+    return tuple(out)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -145,6 +194,7 @@ def _readers(folder: Path) -> tuple[Reader, ...]:
             now = NOW
 
             def log(self, body: object, **_: object) -> None:
+                body.limits()  # type: ignore[attr-defined]
                 body.check(self.shop, "", NOW)  # type: ignore[attr-defined]
                 logged.append(body)
 
@@ -156,6 +206,24 @@ def _readers(folder: Path) -> tuple[Reader, ...]:
         file = folder / "settings.json"
         file.write_bytes(raw)
         settings.load(file)
+
+    beside = ShopSession(shipped(), HandClock(NOW))
+    ferrow_lane.build(folder / "shelf.ravden", NOW, ("heron",))
+    beside.open(folder / "shelf.ravden")
+
+    def shelf(raw: bytes) -> None:
+        file = folder / "shelf.csv"
+        file.write_bytes(raw)
+        many = len(beside.entries)
+        with contextlib.suppress(_Back), beside.one_act():
+            import_stock(beside, file)
+            raise _Back
+        assert len(beside.entries) == many
+
+    request = a_search()
+
+    def wire(raw: bytes) -> None:
+        need_sense(request, unpack_told(raw))
 
     methods = tuple(write_method(shipped().method(m)).encode() for m in ("lacquer-fine-start", "shellac-pad-rounds"))
     bodies = tuple(dict.fromkeys(encode(e.body).encode() for e in whole))
@@ -176,9 +244,18 @@ def _readers(folder: Path) -> tuple[Reader, ...]:
             name="settings", seeds=(b'{"units": "us", "window": [1, 2, 3, 4]}',), read=remembered, share=4,
         ),
     }  # fmt: skip
+    table["shelf"] = Reader(name="shelf", seeds=tuple(t.encode() for t in SHELVES), read=shelf, share=6)
+    table["photo"] = Reader(
+        name="photo", seeds=_pictures(), share=6, also=(Refused,), read=lambda raw: photo_child.decoded(raw, 0, 1),
+    )  # fmt: skip
+    told = SearchTold(seconds=1.0, plan=request.start, over=True)
+    table["wire"] = Reader(
+        name="wire", seeds=(pack(told)[8:],), share=10, read=wire,
+        also=(MsgspecError, ValueError, LookupError, ArithmeticError),
+    )  # fmt: skip
     for kind, case in CASES.items():
         table[kind] = Reader(
-            name=kind, seeds=(json.dumps(case).encode(),), share={"plan": 1, "rubout": 4}.get(kind, 10),
+            name=kind, seeds=(json.dumps(case).encode(),), share=SHARES.get(kind, 10),
             read=lambda raw, kind=kind: compute.run(kind, raw),
         )  # fmt: skip
     return tuple(table.values())

@@ -8,6 +8,8 @@ import threading
 from collections.abc import Callable
 from typing import IO, TYPE_CHECKING
 
+from msgspec import MsgspecError
+
 if TYPE_CHECKING:
     from ravden.core.schedule.wire import SearchAsked, SearchTold
 
@@ -53,7 +55,7 @@ class Search:
             self.process.stdin.close()
             while not self._ended and not over and (body := _frame(self.process.stdout)) is not None:
                 over = self._tell(body)
-        except (OSError, ValueError, LookupError, ArithmeticError):
+        except (OSError, MsgspecError, ValueError, LookupError, ArithmeticError):
             pass  # what it says makes no sense: it is as if it had gone
         finally:
             self.process.wait()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Sequence
 from typing import Any, Literal
 
 import msgspec
@@ -257,8 +258,19 @@ def _paint(paint: PaintIn, at: str) -> Paint:
     for name in ("setup_min", "clean_min"):
         _minutes(getattr(paint, name), f"{at}.{name}", DAY)
     need_in(paint.bad_odds, 0, 1, f"{at}.bad_odds")
-    air = _spans(paint.no_spray, f"{at}.no_spray", -FAR, FAR)
+    air = _joined(_spans(paint.no_spray, f"{at}.no_spray", -FAR, FAR))
     return Paint(setup_min=paint.setup_min, clean_min=paint.clean_min, no_spray=air, bad_odds=paint.bad_odds)
+
+
+def _joined(spans: Sequence[tuple[int, int]]) -> tuple[tuple[int, int], ...]:
+    """The same stretches, those that overlap as one: a plan is looked for around each."""
+    out: list[tuple[int, int]] = []
+    for begins, ends in sorted(spans):
+        if out and begins <= out[-1][1]:
+            out[-1] = (out[-1][0], max(ends, out[-1][1]))
+        else:
+            out.append((begins, ends))
+    return tuple(out)
 
 
 def _job(job: InstrumentIn, at: str, case: ScheduleIn, people: tuple[Person, ...]) -> Job:

@@ -10,7 +10,11 @@ import hashlib
 import json
 import resource
 import sys
+from pathlib import Path
 from typing import IO, Any
+
+from ravden.core.errors import InputError
+from ravden.system.files import take_in
 
 MEMORY = 1_200_000_000  # bytes of addresses this process may have
 MOST_BYTES = 40_000_000
@@ -28,16 +32,14 @@ def read(path: str, *, most_px: int = 0, factor: int = 1) -> tuple[dict[str, Any
     """A photo, upright, in red, green and blue. most_px: made smaller until it has no more; factor: made so many times
     smaller. Raises Refused."""
     try:
-        with open(path, "rb") as file:
-            data = file.read(MOST_BYTES + 1)
-    except OSError as error:
-        raise Refused(f"cannot be read: {(error.strerror or 'no such file').lower()}") from None
-    if len(data) > MOST_BYTES:
-        raise Refused(f"is larger than {MOST_BYTES // 1_000_000} MB")
-    return _decoded(data, most_px, factor)
+        data = take_in(Path(path), MOST_BYTES, f"is larger than {MOST_BYTES // 1_000_000} MB")
+    except InputError as error:
+        raise Refused(str(error.said)) from None
+    return decoded(data, most_px, factor)
 
 
-def _decoded(data: bytes, most_px: int, factor: int) -> tuple[dict[str, Any], bytes]:
+def decoded(data: bytes, most_px: int, factor: int) -> tuple[dict[str, Any], bytes]:
+    """The same of a photo's bytes."""
     import io
     import warnings
 
