@@ -63,7 +63,7 @@ class Whole(InFolder):
         path = self.folder / "journal.csv"
         put(path, b"last month")
         with disk_of(4000):
-            self.refused(lambda: put(path, b"x" * 9000), "journal.csv", "what was there is as it was")
+            self.refused(lambda: put(path, b"x" * 9000), "journal.csv", "the disk is full; what was there is as it was")
             self.refused(lambda: put(self.folder / "new.csv", b"x" * 9000), "new.csv", "nothing was written")
         self.assertEqual(path.read_bytes(), b"last month")
         self.assertEqual(self.there(), ["journal.csv"])

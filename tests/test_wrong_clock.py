@@ -41,7 +41,7 @@ class Ahead(OnShop):
         ids = self.wrong()
         self.assertEqual(tuple(e.id for e in dated_ahead(self.session)), ids)
         said = sentence(self.session, dated_ahead(self.session))
-        self.assertIn("2 entries: are dated after now", said)
+        self.assertIn("2 entries, the last of Wed 12 Jun 2030, are dated after now and count from then on", said)
         self.assertIn("2030", said)
         self.session.close()
         self.session = self.open()

@@ -48,13 +48,16 @@ def dated_ahead(session: ShopSession) -> tuple[Entry, ...]:
 
 def sentence(session: ShopSession, some: Sequence[Entry]) -> str:
     """What is told of them."""
-    now = session.local(session.now)
-    what = session.describe(some[0]) if len(some) == 1 else f"{words.plural(len(some), 'entry', 'entries')}"
-    day = written.day(session.local(max(e.at for e in some)), year=True)
+    today, day = (written.day(session.local(at), year=True) for at in (session.now, max(e.at for e in some)))
+    what = f"{words.plural(len(some), 'entry', 'entries')}, the last of {day},"
+    one = len(some) == 1
+    if one:
+        what = f"{session.describe(some[0])},"
     if max(e.at for e in some) > session.now:
-        is_so = f"{'is' if len(some) == 1 else 'are'} dated after now, up to {day}, and count from then on"
-        return f"{what}: {is_so}. Was a clock wrong, or is it now ({written.day(now, year=True)})?"
-    return f"{what}: dated up to {day} by a clock that was put back afterwards, and counted since. Is that right?"
+        is_so = f"{'is' if one else 'are'} dated after now and {'counts' if one else 'count'} from then on"
+        return f"{what} {is_so}. Was a clock wrong, or is it now ({today})?"
+    was = f"{'was' if one else 'were'} dated by a clock that was put back afterwards, and {'has' if one else 'have'}"
+    return f"{what} {was} counted since. Is that right?"
 
 
 def fields(some: Sequence[Entry]) -> tuple[Field, ...]:

@@ -3,6 +3,7 @@ stays until then, and stays for good where any of it fails."""
 
 from __future__ import annotations
 
+import errno
 import os
 import stat
 import threading
@@ -36,9 +37,9 @@ def put_by(path: Path, write: Callable[[Path], None], whole: Callable[[Path], bo
         target = Path(os.path.realpath(path))  # a link goes on leading where it led
         found = _stat(target)
         if found is not None and not stat.S_ISREG(found.st_mode):
-            raise InputError(str(path), "is a folder" if stat.S_ISDIR(found.st_mode) else "is not a file")
+            raise InputError(path.name, "is a folder" if stat.S_ISDIR(found.st_mode) else "is not a file")
         if found is not None and not os.access(target, os.W_OK):
-            raise InputError(str(path), "cannot be written: it is kept from being changed")
+            raise InputError(path.name, "cannot be written: it is kept from being changed")
         _tidy(target.parent)
         aside = target.with_name(f"{PREFIX}{os.getpid()}-{threading.get_ident()}{SUFFIX}")
         try:
@@ -46,7 +47,7 @@ def put_by(path: Path, write: Callable[[Path], None], whole: Callable[[Path], bo
             sync(aside)
             if not whole(aside):
                 why = "what is on the disk is not what was sent there"
-                raise InputError(str(path), f"cannot be written: {why}; {_kept(found)}")
+                raise InputError(path.name, f"cannot be written: {why}; {_kept(found)}")
             if found is not None:
                 os.chmod(aside, stat.S_IMODE(found.st_mode))
             aside.replace(target)
@@ -54,9 +55,9 @@ def put_by(path: Path, write: Callable[[Path], None], whole: Callable[[Path], bo
             aside.unlink(missing_ok=True)
         sync(target.parent)
     except OSError as error:
-        raise InputError(str(path), f"cannot be written: {error.strerror or error}; {_kept(_stat(path))}") from None
+        raise InputError(path.name, f"cannot be written: {_why(error)}; {_kept(_stat(path))}") from None
     except ValueError as error:  # a name no disk takes
-        raise InputError(repr(str(path)), f"cannot be written: {error}") from None
+        raise InputError(repr(path.name), f"cannot be written: {error}") from None
 
 
 def take_in(path: Path, most_bytes: int, what: str = "is too large") -> bytes:
@@ -128,6 +129,11 @@ def _stat(path: Path) -> os.stat_result | None:
         return path.stat()
     except OSError:
         return None
+
+
+def _why(error: OSError) -> str:
+    full = error.errno in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG)
+    return "the disk is full" if full else (error.strerror or str(error)).lower()
 
 
 def _kept(found: os.stat_result | None) -> str:
