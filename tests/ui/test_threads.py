@@ -6,11 +6,13 @@ import threading
 import unittest
 
 from benchmarks.windows import orphans
-from PyQt6.QtCore import QObject, qInstallMessageHandler
+from PyQt6.QtCore import QObject, QThreadPool, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.sip import isdeleted
 
 from ravden.ui.app import make_app
 from ravden.ui.collecting import Collecting
+from ravden.ui.widgets.latest_job import LatestJob
 from ravden.ui.widgets.painting import painting
 from ravden.ui.widgets.picture import Picture
 from tests.ui.support import WindowTest, settle
@@ -32,6 +34,29 @@ class Closed(WindowTest):
     def _delete(self, window):
         if isinstance(window, QWidget):
             super()._delete(window)
+
+
+class Waiting(WindowTest):
+    def test_a_window_that_is_taken_apart_waits_for_no_work(self):
+        """A pool taken apart with it would wait, holding the interpreter, for work that wants the interpreter."""
+        rubout = self.window.places.at("rubout")
+        go_on, begun = threading.Event(), threading.Event()
+
+        def work():
+            begun.set()
+            go_on.wait(30)
+
+        pools = [p for p in gc.get_objects() if isinstance(p, QThreadPool) and not isdeleted(p)]
+        self.assertGreaterEqual(len(pools), 2, rubout)
+        for pool in pools:
+            self.assertFalse(isinstance(pool.parent(), QWidget), pool.parent())
+        job = LatestJob(self.window)
+        job.submit(work)
+        begun.wait(10)
+        self._delete(self.window)
+        go_on.set()
+        self.window = None
+        self.window = self.open()
 
 
 class Collected(unittest.TestCase):

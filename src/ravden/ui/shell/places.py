@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
-from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from ravden.app.changes import Changes
 from ravden.app.session import ShopSession
@@ -15,7 +15,7 @@ from ravden.core.ahead.outlook import Outlook
 from ravden.core.errors import InputError
 from ravden.ui.shell.notices import NoticesControl
 from ravden.ui.shell.planning import Planning
-from ravden.ui.widgets.latest_job import LatestJob, Outcome
+from ravden.ui.widgets.latest_job import LatestJob, Outcome, own_pool
 from ravden.ui.widgets.place import Place
 
 if TYPE_CHECKING:
@@ -40,7 +40,7 @@ class Places(QObject):
         self._keys = keys
         self._make: Callable[[str], Place] = _no_place
         self.session = session
-        self.pool = QThreadPool(self)
+        self.pool = own_pool()
         self.pool.setMaxThreadCount(1)
         self.found: dict[str, Outlook] = {}
         self.troubles: dict[str, Trouble] = {}

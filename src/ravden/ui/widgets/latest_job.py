@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QObject, QRunnable, QThreadPool, pyqtSignal
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,6 +33,12 @@ class _Task(QRunnable):
             self._owner.arrived.emit(outcome)
         except RuntimeError:
             pass  # the window was closed meanwhile
+
+
+def own_pool() -> QThreadPool:
+    """Threads of one's own. They are the application's to take apart: whoever takes a pool apart waits for its work,
+    and that may want the interpreter, which whoever closes a window holds."""
+    return QThreadPool(QCoreApplication.instance())
 
 
 class LatestJob(QObject):

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog
 
 from ravden.app import looking
@@ -16,7 +16,7 @@ from ravden.core.errors import InputError
 from ravden.text.say import fault
 from ravden.ui.places.rubout.look.slots import LAMPS
 from ravden.ui.places.rubout.look.view import LookPage
-from ravden.ui.widgets.latest_job import LatestJob, Outcome
+from ravden.ui.widgets.latest_job import LatestJob, Outcome, own_pool
 from ravden.ui.widgets.seen import image_of
 
 if TYPE_CHECKING:
@@ -40,7 +40,7 @@ class Looking(QObject):
     def __init__(self, around: Around, rub: Callable[[], RubOut | None]) -> None:
         super().__init__(around.shell)
         self._around, self._session, self._rub = around, around.session, rub
-        self._pool = QThreadPool(self)
+        self._pool = own_pool()
         self._pool.setMaxThreadCount(2)
         self.page = LookPage()
         self.photos: dict[str, Photo] = {}

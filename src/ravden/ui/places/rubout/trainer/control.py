@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, TypeVar
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from ravden.app import practising
 from ravden.app.practice_end import ASKED, End, ended
@@ -26,7 +26,7 @@ from ravden.ui.places.rubout.trainer.keys import Keys
 from ravden.ui.places.rubout.trainer.lamp import Lamp
 from ravden.ui.places.rubout.trainer.result_view import film_image
 from ravden.ui.places.rubout.trainer.view import TrainerPage
-from ravden.ui.widgets.latest_job import LatestJob, Outcome
+from ravden.ui.widgets.latest_job import LatestJob, Outcome, own_pool
 from ravden.ui.widgets.seen import image_of
 
 if TYPE_CHECKING:
@@ -51,7 +51,7 @@ class Practice(QObject):
     def __init__(self, around: Around, rub: Callable[[], RubOut | None]) -> None:
         super().__init__(around.shell)
         self._around, self._session = around, around.session
-        self._pool = QThreadPool(self)
+        self._pool = own_pool()
         self._pool.setMaxThreadCount(2)  # the panel, and what careful rounds would come to on it
         self._file = practising.practice_file(around.shell.settings_file)
         self.page = TrainerPage([(e.id, e.title) for e in exercises().values()])
