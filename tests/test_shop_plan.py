@@ -14,13 +14,15 @@ from ravden.app import shop_acts
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.app.shop_days import calendars, days_of
-from ravden.app.shop_plan import planned, snapshot, stands
+from ravden.app.shop_plan import planned, snapshot, stands, worth_moving
 from ravden.app.shop_questions import better_asked, offers_asked, ready, way_out, why
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
+from ravden.core.schedule.problem import end_of
 from ravden.core.schedule.verify import verify
 from ravden.demo import ferrow_lane
 from ravden.journal.crew import Gun
+from ravden.journal.entry import iso
 from ravden.journal.kinds.air import AirLogged, AirSeries
 from ravden.journal.kinds.crew import BoothRule, DayOff, PersonSet, StationsSet
 from ravden.journal.kinds.hours import HoursSet
@@ -65,6 +67,46 @@ class Made(ShopTest):
             found = self.made(outlooks, found.steps)
         self.assertTrue(stands(found, outlooks))
         self.assertEqual(self.made(outlooks, found.steps).steps, found.steps)
+
+    def test_what_stands_is_not_moved_for_a_day_or_two(self):
+        for name in self.session.shop.racked:
+            self.session.log(PromiseSet(), instrument=name)
+        found = self.made()
+        problem, plan = found.problem, found.plan
+        job = max(range(len(problem.jobs)), key=lambda j: len(problem.jobs[j].steps))
+        last = (job, len(problem.jobs[job].steps) - 1)
+
+        def later(days):
+            at = plan.placed[last]
+            moved = replace(at, starts_min=tuple(m + 1440 * days for m in at.starts_min))
+            return replace(plan, placed={**plan.placed, last: moved})
+
+        self.assertFalse(worth_moving(problem, plan, plan))
+        self.assertFalse(worth_moving(problem, plan, later(1)))
+        self.assertTrue(worth_moving(problem, plan, later(60)))
+        self.assertFalse(worth_moving(problem, later(60), plan))
+
+    def test_a_wait_that_grew_is_held_while_it_is_likely_over_by_then(self):
+        found = self.made()
+        self.assertTrue(any(s.wait_sd for left in found.parts.values() for s in left.job.steps))
+        again = self.made(standing=found.steps)
+        j, k = next(
+            (j, k) for j, (name, left) in enumerate(found.parts.items()) for k, s in enumerate(left.job.steps)
+            if s.after is not None and left.likely_min[k] < s.wait_min[0][1] - 2 * 1440 and not s.sprayed
+        )  # fmt: skip
+        step = found.problem.jobs[j].steps[k]
+        stood = found.plan.placed[j, k].starts_min[0]
+        before = end_of(found.problem.jobs[j].steps[step.after], found.plan.placed[j, step.after])
+        self.assertGreaterEqual(stood, before + step.wait_min[0][1])
+        self.assertEqual(again.plan.placed[j, k].starts_min[0], stood)
+        # Seven in ten are over a day later than where it stands: five in ten still are by then.
+        earlier = {
+            key: replace(s, starts=tuple(iso(datetime.fromisoformat(t) - timedelta(days=1)) for t in s.starts))
+            if key == (found.problem.jobs[j].id, step.id) else s
+            for key, s in found.steps.items()
+        }  # fmt: skip
+        held = self.made(standing=earlier)
+        self.assertEqual(held.plan.placed[j, k].starts_min[0], stood - 1440)
 
     def test_a_forecast_of_damp_keeps_the_gun_in_its_place(self):
         hours = tuple(float(h) for h in range(0, 72, 3))

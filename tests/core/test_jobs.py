@@ -89,6 +89,48 @@ class InTheCold(unittest.TestCase):
         self.assertEqual((most[0] > 1, most[-1] >= 1), (True, True))
 
 
+HALVES = WorkHours(week=(((8.0, 12.0), (13.0, 17.5)),) * 7, hour_at_zero=8.0)
+
+
+class WhoeverLooks(unittest.TestCase):
+    """The plan asks the coat, its session and the shop's hours; never what day whoever looks has."""
+
+    def sessions(self, left):
+        return [s.coats for s in left.job.steps if s.sprayed]
+
+    def test_a_session_is_over_when_the_shop_shuts(self):
+        acts = [
+            Coat(at_h=24.0 * d + h, dry_um=12) for d, h in ((0, 7.0), (1, 7.0))
+        ]  # the last at three in the afternoon
+        method = "lacquer-fine-start"
+        evening, morning = (made(method, acts, at, HALVES)[1] for at in (34.0, 47.9))
+        self.assertEqual(self.sessions(evening), self.sessions(morning))
+        still = made(method, [Coat(at_h=0.5, dry_um=12)], 1.0, HALVES)[1]  # the morning is young
+        self.assertLess(self.sessions(still)[0], TABLES.method(method).stage[4].per_session)
+
+    def test_a_coat_a_day_is_asked_for_the_next_morning_before_and_after_midnight(self):
+        method = "shellac-pad-rounds"
+        hours = WorkHours(week=(((8.0, 17.5),),) * 7, hour_at_zero=8.0)
+        acts = [Coat(at_h=24.0 * d + 9.0, dry_um=3) for d in range(3)]  # at five in the afternoon
+        opens = []
+        for now_h in (58.0, 63.9, 64.1, 71.0):  # the evening, and from midnight on
+            found, left = made(method, acts, now_h, hours)
+            first = left.job.steps[0]
+            opens.append(Wall(hours=hours, today=0).minute(found.now_h) + first.wait_min[0][1])
+        self.assertLessEqual(max(opens), 3 * 1440 + 8 * 60 + 5)
+
+    def test_coats_go_together_as_they_stand(self):
+        found, left = made("lacquer-fine-start")
+        usual = self.sessions(left)
+        stage = next(s for s in found.method.stage if s.kind == "coats")
+        wall = Wall(hours=NINE, today=0)
+        stood = {stage.id: [(1, 1), (2, 3)]}
+        again = left_of(found, wall, sessions=stood)
+        self.assertEqual(self.sessions(again)[:2], [1, 2])
+        self.assertEqual(sum(self.sessions(again)), sum(usual))
+        self.assertEqual(self.sessions(left_of(found, wall, sessions={stage.id: [(1, 90)]})), usual)  # no more than fit
+
+
 class Sessions(unittest.TestCase):
     def coats(self, left):
         return [(s, w) for s, w in zip(left.job.steps, left.what, strict=True) if s.sprayed]

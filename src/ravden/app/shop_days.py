@@ -148,7 +148,7 @@ def asked(
     session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps | None = None, *, afresh: bool = False
 ) -> Work:  # fmt: skip
     """Work to be done off the GUI thread: the plan of all instruments whose outlooks are known, and its days. standing:
-    the plan before, where the shop keeps none; afresh: something has been told since it was made."""
+    the plan before, where the shop keeps none; afresh: who works here, or when, is otherwise since it was made."""
     now = snapshot(session.shop, session.now, outlooks, standing or {}, afresh=afresh)
     told = session.kept.foretold()
 

@@ -31,6 +31,7 @@ if TYPE_CHECKING:
     from ravden.journal.shop import Shop
 
 MOST = 60  # instruments one plan is made of
+LEAST_GAIN, GAIN_SHARE = 3, 0.03  # [A] in days of cost: less is no reason to move work that stands
 
 
 class NoDay(Struct, frozen=True, kw_only=True):
@@ -135,24 +136,25 @@ def left_in(asked: ShopAsked, name: str, found: Outlook, *, warm: bool) -> Left 
     from ravden.core.schedule.jobs import left_of
 
     wall, stretch, temp_C = wall_of(asked, name), stretch_min(asked, found), asked.crew.stations.cabinet_C
+    stood_so = asked.sessions.get(name, {})
     if asked.crew.stations.cabinet_places == 0:
-        return left_of(found, wall, stretch)
+        return left_of(found, wall, stretch, sessions=stood_so)
     from ravden.core.ahead.warm import in_shop, stood, warm_windows
     from ravden.core.schedule.hold import stay_from, with_later
 
     cool = in_shop(found)
-    plain = left_of(cool, wall, stretch, warm_windows(cool, temp_C) if warm else None)
+    plain = left_of(cool, wall, stretch, warm_windows(cool, temp_C) if warm else None, stood_so)
     stay = None if plain is None else stay_from(plain, cool, wall, temp_C)
     if plain is None or stay is None:
         return plain
-    return with_later(plain, left_of(found if found.stays else stood(cool, (stay,)), wall, stretch))
+    return with_later(plain, left_of(found if found.stays else stood(cool, (stay,)), wall, stretch, sessions=stood_so))
 
 
 def snapshot(
     shop: Shop, at: datetime, outlooks: Mapping[str, Outlook], standing: Steps, *, afresh: bool = False
 ) -> ShopAsked:  # fmt: skip
     """A shop at a moment, of instruments whose outlooks are known; standing: the plan before, where none is kept;
-    afresh: something has been told since it was made."""
+    afresh: who works here, or when, is otherwise since it was made, and whatever is better takes its place."""
     now = shop.hours.local(at)
     some = {i: found for i, found in outlooks.items() if i in shop.racked}
     first = dict(sorted(some.items(), key=lambda one: _urgency(one[1]))[:MOST])
@@ -230,7 +232,7 @@ def planned(asked: ShopAsked) -> ShopPlanned:
                     stood = keep(honest)
                     worse = stood is None or _key(problem, plan) < _key(honest, stood)
                 else:
-                    worse = _better(problem, plan, held, sooner=asked.afresh)
+                    worse = (_better if asked.afresh else worth_moving)(problem, plan, held)
                 if worse:
                     problem = plain
                 else:
@@ -283,13 +285,20 @@ def _first(problem: Problem) -> tuple[Plan | None, Key | None]:
     return first_plan(problem)
 
 
-def _better(problem: Problem, plan: Plan, than: Plan, *, sooner: bool) -> bool:
-    """Whether a plan is better than another; sooner: as good a one is, that has its work sooner."""
+def _better(problem: Problem, plan: Plan, than: Plan) -> bool:
+    """Whether a plan is better than another, or as good and has its work sooner."""
     one, other = _key(problem, plan), _key(problem, than)
-    if not sooner or one != other:
-        return one < other
     begun = (sum(p.starts_min[0] for p in which.placed.values()) for which in (plan, than))
-    return next(begun) < next(begun)
+    return one < other or (one == other and next(begun) < next(begun))
+
+
+def worth_moving(problem: Problem, plan: Plan, than: Plan) -> bool:
+    """Whether a plan is so much better than the one that stands that work is moved for it: a firm promise or a late day
+    saved, or days of ends and set-ups beyond what two plans of one shop differ by for nothing."""
+    (firm, late, cost), (was_firm, was_late, was) = _key(problem, plan), _key(problem, than)
+    if (firm, late) != (was_firm, was_late):
+        return (firm, late) < (was_firm, was_late)
+    return was - cost >= max(LEAST_GAIN, GAIN_SHARE * was)
 
 
 def placed_of(found: ShopPlanned, instrument: str) -> tuple[Placed, ...]:

@@ -32,8 +32,8 @@ class ShopAsked(Struct, frozen=True, kw_only=True, dict=True):
     """What a plan is made from: a snapshot, safe to hand to another thread. zeros: the day of each instrument's hour
     zero; pins, promises: by instrument, the latter its weight and whether it is firm; standing: the plan before; kept:
     whether nothing in it moves unasked; no_spray: stretches of bad air by material, in hours from today's midnight;
-    late_air, limits: readings of late, and the air each finish is laid in; afresh: something has been told since the
-    plan before was made; loaded: material in a gun now; more: instruments there are beyond these."""
+    late_air, limits: readings of late, and the air each finish is laid in; afresh: who works here, or when, is
+    otherwise since the plan before was made; loaded: material in a gun now; more: instruments beyond these."""
 
     outlooks: Mapping[str, Outlook]
     zeros: Mapping[str, date]
@@ -51,6 +51,18 @@ class ShopAsked(Struct, frozen=True, kw_only=True, dict=True):
     afresh: bool = False
     loaded: str = ""
     more: int = 0
+
+    @functools.cached_property
+    def sessions(self) -> dict[str, dict[str, list[tuple[int, int]]]]:
+        """How coats go together in the plan before, by instrument and stage: the first and the last of each session.
+        That is read from what stands, and never worked out anew by whoever looks."""
+        out: dict[str, dict[str, list[tuple[int, int]]]] = {}
+        for (instrument, name), kept in self.standing.items():
+            stage, nth = parts(name)
+            if nth.isdigit():
+                span = (int(nth), int(nth) + len(kept.starts) - 1)
+                out.setdefault(instrument, {}).setdefault(stage, []).append(span)
+        return out
 
     @functools.cached_property
     def bad_odds(self) -> dict[str, float]:
@@ -124,12 +136,13 @@ def problem_of(
         since = max(min(*begun, problem.now_min), 0)
         jobs = [replace(job, steps=tuple(_since(s, since) for s in job.steps)) for job in problem.jobs]
         problem = replace(problem, now_min=since, jobs=tuple(jobs))
-    return _eased(replace(problem, previous=before))
+    return _eased(replace(problem, previous=before), {name: left.likely_min for name, left in parts.items()})
 
 
-def _eased(problem: Problem) -> Problem:
-    """Waits that came out a little longer than the plan before was made with do not break it: they hold for the steps
-    that stand in it."""
+def _eased(problem: Problem, likely: Mapping[str, tuple[int, ...]]) -> Problem:
+    """Waits that came out longer than the plan before was made with do not break it: a wait is placed where seven in
+    ten are over, and what stands is held while it is a little off that, or likely to be over by then still. likely: by
+    instrument, the likely wait of each of its steps."""
     from ravden.core.schedule.problem import DAY, at_day
 
     ends = {key: b.starts_min[-1] + _took(problem.step(key)) for key, b in problem.previous.items()}
@@ -142,7 +155,8 @@ def _eased(problem: Problem) -> Problem:
             if was is not None and begins is not None:
                 wait = at_day(step.wait_min, begins // DAY)
                 over = begins + wait - was.starts_min[0]
-                if 0 < over <= max(OFF_MIN, OFF_SHARE * wait):
+                still = begins + likely[job.id][k] <= was.starts_min[0]
+                if over > 0 and (still or over <= max(OFF_MIN, OFF_SHARE * wait)):
                     step = replace(step, wait_min=((0, max(wait - over, 0)),))
             steps.append(step)
         jobs.append(replace(job, steps=tuple(steps)))

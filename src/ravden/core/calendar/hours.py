@@ -73,6 +73,10 @@ class WorkHours:
         """The first hour at or after at_h from which so much work can be done without a break."""
         return self.span(at_h, hands_h)[0]
 
+    def closes(self, at_h: float) -> float:
+        """When the shop shuts for the night on the day of an hour; that hour where it is shut all day."""
+        return max([at_h, *(b for _, b in self._spans(self.local(at_h)[0]))])
+
     def next_morning(self, at_h: float) -> float:
         """Opening time of the first open day after at_h's day."""
         day = self.local(at_h)[0] + 1

@@ -24,9 +24,11 @@ NIGHT_MIN = 12 * 60  # [A] at least between two sessions on one film, so that th
 WET_MIN = 45  # [A] at most that a coat just laid keeps its instrument from being carried about
 TOLD_H = 12.0  # a shorter wait is planned at its likely length
 SEVEN_IN_TEN = 0.524 / 1.2816  # of the way from the likely end of a wait to its late one, where 9 in 10 are over
+MOST_AT_ONCE = 500  # coats of one session, where no plan says
 FLASH_TIMES = 2  # [A] a session's next coat comes within so many times its flash-off
 
 
+Sessions = Mapping[str, Sequence[tuple[int, int]]]  # by stage, the first and the last coat of each that stands
 WHEEL = "wheel"  # the backing that is one
 
 
@@ -75,17 +77,18 @@ class Left(Struct, frozen=True, kw_only=True):
 
 
 def left_of(
-    found: Outlook, wall: Wall, stretch_min: int | None = None, warm: Mapping[str, float] | None = None
+    found: Outlook, wall: Wall, stretch_min: int | None = None, warm: Mapping[str, float] | None = None,
+    sessions: Sessions | None = None,
 ) -> Left | None:  # fmt: skip
     """What is left of an instrument, up to a sanding that its film does not bear; None: its film never gets there, so
     that nobody can plan it. stretch_min: what is
     done at one go is no longer; None: than a usual day's stretch of the shop; warm: when windows would open in the
-    cabinet [h], by label."""
+    cabinet [h], by label; sessions: how its coats go together in the plan that stands."""
     refused = found.forward.refused is not None
     if found.forward.stuck is not None and not refused:
         return None
     walk = _Walk(found, wall, usual_min(wall.hours.week) if stretch_min is None else stretch_min)
-    walk.warm = warm or {}
+    walk.warm, walk.sessions = warm or {}, sessions or {}
     walk.through(to_its_end=not refused)
     item = found.project.instrument
     promised = None if item.promised_h is None or refused else wall.minute(item.promised_h)
@@ -111,6 +114,7 @@ class _Walk:
         self._tracks: dict[str, int] = {}
         self._now_min = wall.minute(found.now_h)
         self.warm: Mapping[str, float] = {}
+        self.sessions: Sessions = {}
         self._warm_h: float | None = None  # when the next may begin, if the wait for it is spent in the cabinet
         self.steps: list[Step] = []
         self.what: list[What] = []
@@ -248,6 +252,7 @@ class _Walk:
             many = 1
             if sprayed and place not in self._lit:
                 many = self._in_one_go(stage, dated, nth, min(room, stage.count - nth))
+                many = min(many, self._together(place, done + nth + 1))
             bond = dated.bonds[nth] if nth < len(dated.bonds) else None
             if nth > 0:
                 new_day = sprayed or (nth - first) % stage.per_session == 0
@@ -316,13 +321,14 @@ class _Walk:
         return (stage.by or project.own_way.get(stage.finish or project.material.id, "spray")) == "spray"
 
     def _laid_in_it(self, place: int, stage: Stage) -> tuple[int, int]:
-        """Coats of this stage that are laid, and how many more its session of today has room for."""
+        """Coats of this stage that are laid, and how many more the session of the last one has room for. It is over
+        when the shop shuts, whatever day whoever looks has by then."""
         done = self._found.progress
         if place != done.index or not done.coats_in_stage or done.last_coat_h is None:
             return 0, stage.per_session
-        hours = self._wall.hours
-        today = hours.local(done.last_coat_h)[0] == hours.local(self._found.now_h)[0]
-        room = stage.per_session - done.in_session if today else stage.per_session
+        another_h = max(done.last_coat_h + stage.between_h, self._found.now_h) + stage.hands_h
+        goes_on = another_h + CLEAN_MIN / 60.0 <= self._wall.hours.closes(done.last_coat_h)
+        room = stage.per_session - done.in_session if goes_on else stage.per_session
         return done.coats_in_stage, room if room > 0 else stage.per_session
 
     def _after_last_h(self, stage: Stage) -> float:
@@ -337,8 +343,8 @@ class _Walk:
             return last + (stage.hands_h + NIGHT_MIN / 60.0 if full else stage.between_h)
         if done.last_coat_h is None:
             return self._found.now_h
-        today = hours.local(done.last_coat_h)[0] == hours.local(self._found.now_h)[0]
-        if today and done.in_session >= stage.per_session:
+        # By the coat and the shop's hours alone: what is asked after midnight is what was asked before it.
+        if done.in_session >= stage.per_session:
             return hours.next_morning(done.last_coat_h)
         return done.last_coat_h + stage.between_h
 
@@ -351,6 +357,12 @@ class _Walk:
             if many * coat + (many - 1) * _up(60.0 * self._flash_h(stage, dated, nth, many)) <= room:
                 return many
         return 1
+
+    def _together(self, place: int, coat: int) -> int:
+        """So many coats from one on as its session in the plan that stands has; any number where it is in none."""
+        stage, before = self._starts[place]
+        mine, coat = self.sessions.get(stage, ()), coat + before
+        return next((last - coat + 1 for first, last in mine if first <= coat <= last), MOST_AT_ONCE)
 
     # zones in another finish
 

@@ -50,7 +50,7 @@ class Planning(QObject):
         self._standing: Steps = {}
         self._dating_of: Mapping[str, Outlook] = {}
         self._made_of: tuple[object, ...] = ()
-        self._planned_to = 0  # the last entry of the journal that the plan at hand knows of
+        self._planned_by: tuple[object, ...] = ()  # who works here, and when, as the plan at hand has it
         self._rounds = 0
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
@@ -113,8 +113,9 @@ class Planning(QObject):
             return
         from ravden.app.shop_days import asked
 
-        last = self._last_entry()
-        afresh, self._planned_to = last != self._planned_to, last
+        shop = self._session.shop
+        hands = (shop.crew, shop.hours)
+        afresh, self._planned_by = not _same(hands, self._planned_by), hands
         self._job.submit(asked(self._session, self._outlooks(), self._standing, afresh=afresh))
 
     def _planned(self, outcome: Outcome) -> None:
@@ -219,7 +220,7 @@ class Planning(QObject):
 
     def _take_better(self, told: SearchTold) -> None:
         """A better plan of a shop that nothing has been told of since takes the place of the one made at once."""
-        from ravden.core.schedule.renew import FRESH
+        from ravden.app.shop_plan import worth_moving
         from ravden.core.schedule.wire import taken
 
         made = None if self.days is None else self.days.made
@@ -228,7 +229,7 @@ class Planning(QObject):
         assert told.plan is not None
         plan = taken(told.plan)
         of_it = set(plan.placed) == set(made.plan.placed) and self._last_entry() == self._searched and not self.busy
-        if of_it and FRESH.key(made.problem, plan) < FRESH.key(made.problem, made.plan):
+        if of_it and worth_moving(made.problem, plan, made.plan):
             self._standing = made.steps_of(plan)
             self._plan()
 
