@@ -225,7 +225,7 @@ class Mending(InFolder):
         for body, word in (
             (DefectTold(defect=4711), "4711"), (DefectLooked(defect=number, outcome="cured"), "outcome"),
             (RepairLeft(defect=number), "no repair"), (RepairChosen(defect=number, name="-", steps=()), "steps"),
-            (RepairChosen(defect=number + 1, name="-", steps=steps), "no defect"),
+            (RepairChosen(defect=number + 1, name="-", steps=steps), "belongs to another defect"),
             (DefectTold(defect=number, height_um=-4.0), "height_um"),
             (DefectTold(defect=number, spread="everywhere"), "spread"),
             (MishapLogged(what="run", zone="top", size_mm=-1.0), "size_mm"),

@@ -84,7 +84,7 @@ class Files(Folder):
         text.write_text("not a photo")
         self.assertIn("no JPEG or PNG photo", self.refusal(text))
         self.assertIn("no such file", self.refusal(self.folder / "gone.jpg"))
-        self.assertIn("cannot be read", self.refusal(self.folder))
+        self.assertIn("is a folder", self.refusal(self.folder))
         half = self.folder / "half.jpg"
         half.write_bytes(self.picture("whole.jpg").read_bytes()[:4000])
         self.assertIn("damaged", self.refusal(half))
@@ -128,7 +128,7 @@ class Files(Folder):
         self.assertEqual((code, limit.call_count), (0, 2))
         head, _, raw = out.getvalue().partition(b"\n")
         self.assertEqual((json.loads(head)["wide"], len(raw)), (30, 30 * 20 * 3))
-        with mock.patch.object(photo_child, "_decoded", side_effect=MemoryError), \
+        with mock.patch.object(photo_child, "decoded", side_effect=MemoryError), \
                 mock.patch.object(photo_child.resource, "setrlimit"):  # fmt: skip
             out = io.BytesIO()
             photo_child.main(io.StringIO(json.dumps({"path": str(path)}) + "\n"), out)

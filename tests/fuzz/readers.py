@@ -74,12 +74,10 @@ CASES = {
 SHOP = {**shop_case(1, 2), "effort": {"rounds": 0}}
 CASES |= {
     "schedule": SHOP, "repair": MENDING, "stock": STOCK,
-    "level": {"surface": [{"kind": "peel", "pv_um": 18, "lambda_mm": [1.5, 5], "seed": 3}], "cells": 48,
-              "paper": {"grain_um": 22.0, "kappa_um_kPa_m": 0.38}},
-    "inspect": {"shots": [{"path": "/nowhere/a.png", "lamp": "low"}], "size_mm": [90, 90],
-                "corners_px": [[1, 1], [9, 1], [9, 9], [1, 9]]},
+    "level": {"surface": [{"kind": "peel", "pv_um": 18, "lambda_mm": [1.5, 5], "seed": 3}], "cells": 64,
+              "sample_n": [1, 20], "paper": {"grain_um": 22.0, "kappa_um_kPa_m": 0.38}},
 }  # fmt: skip
-SHARES = {"plan": 1, "rubout": 4, "schedule": 4, "repair": 1, "level": 2, "inspect": 1}
+SHARES = {"plan": 1, "rubout": 4, "schedule": 4, "repair": 1, "level": 2}
 SHELVES = (
     "product,what,finish,sizes,content_ml,price,bought,opened,use_by,place\n"
     'Bench,finish,lacquer-sprayed,"500, 1000 30.50",1000,26.50,2026-04-01,2026-04-03,2027-01-01,door\n'
@@ -132,12 +130,13 @@ def readers() -> Iterator[tuple[Reader, ...]]:
     """All of them, on a demo shop of their own."""
     folder = Path(tempfile.mkdtemp())
     try:
-        yield _readers(folder)
+        with contextlib.ExitStack() as opened:
+            yield _readers(folder, opened)
     finally:
         shutil.rmtree(folder)
 
 
-def _readers(folder: Path) -> tuple[Reader, ...]:
+def _readers(folder: Path, opened: contextlib.ExitStack) -> tuple[Reader, ...]:
     path = folder / "lane.ravden"
     ferrow_lane.build(path, NOW, ("heron", "wren"))
     session = ShopSession(shipped(), HandClock(NOW))
@@ -161,11 +160,11 @@ def _readers(folder: Path) -> tuple[Reader, ...]:
         file.write_bytes(raw)
         for beside in folder.glob("spoilt*-*"):
             beside.unlink()
-        opened = ShopSession(shipped(), HandClock(NOW))
+        spoilt = ShopSession(shipped(), HandClock(NOW))
         try:
-            opened.open(file)
+            spoilt.open(file)
         finally:
-            opened.close()
+            spoilt.close()
 
     def bring_in(raw: bytes) -> None:
         found = instrument.read(raw, "x.json")
@@ -210,6 +209,7 @@ def _readers(folder: Path) -> tuple[Reader, ...]:
     beside = ShopSession(shipped(), HandClock(NOW))
     ferrow_lane.build(folder / "shelf.ravden", NOW, ("heron",))
     beside.open(folder / "shelf.ravden")
+    opened.callback(beside.close)
 
     def shelf(raw: bytes) -> None:
         file = folder / "shelf.csv"
@@ -247,6 +247,14 @@ def _readers(folder: Path) -> tuple[Reader, ...]:
     table["shelf"] = Reader(name="shelf", seeds=tuple(t.encode() for t in SHELVES), read=shelf, share=6)
     table["photo"] = Reader(
         name="photo", seeds=_pictures(), share=6, also=(Refused,), read=lambda raw: photo_child.decoded(raw, 0, 1),
+    )  # fmt: skip
+    lamps = ("low", "low-other")
+    shots = [{"path": str(folder / f"{lamp}.png"), "lamp": lamp} for lamp in lamps]
+    for lamp in lamps:
+        (folder / f"{lamp}.png").write_bytes(_pictures()[1])
+    looked = {"shots": shots, "size_mm": [90, 90], "corners_px": [[4, 4], [54, 5], [55, 36], [5, 35]]}
+    table["inspect"] = Reader(
+        name="inspect", seeds=(json.dumps(looked).encode(),), share=1, read=lambda raw: compute.run("inspect", raw),
     )  # fmt: skip
     told = SearchTold(seconds=1.0, plan=request.start, over=True)
     table["wire"] = Reader(

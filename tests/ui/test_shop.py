@@ -97,7 +97,7 @@ class Shows(WindowTest):
 
     def test_a_file_chosen_is_read_and_told_and_a_bad_one_refused(self):
         path = self.folder / "air.csv"
-        for text, told in (("time,temp,rh\n2026-05-01T08:00:00Z,12,60\n", "1 row read"), ("hello\n", "Air.csv: ")):
+        for text, told in (("time,temp,rh\n2026-05-01T08:00:00Z,12,60\n", "1 row read"), ("hello\n", "air.csv: ")):
             path.write_text(text)
             with mock.patch("ravden.ui.shell.file_dialogs.QFileDialog.getOpenFileName", return_value=(str(path), "")):
                 QTest.mouseClick(self.window.shop.buttons["log"], Qt.MouseButton.LeftButton)

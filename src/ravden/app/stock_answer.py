@@ -9,11 +9,11 @@ import msgspec
 
 from ravden.app.stock import known
 from ravden.catalogue.tables import Catalogue
-from ravden.core.errors import InputError, need
+from ravden.core.errors import InputError, need, need_above, need_in
 from ravden.core.stock.age import Aged
 from ravden.core.stock.buying import Need
 from ravden.core.stock.lots import Draw, Lot, Stock, Taken, Weighed
-from ravden.core.stock.product import Can, Figures, Product
+from ravden.core.stock.product import MOST_ML, Can, Figures, Product
 from ravden.exchange.case import Case
 
 MOST_LOTS, MOST_DRAWS = 5_000, 100_000
@@ -96,12 +96,13 @@ def stock(case: StockIn, catalogue: Catalogue) -> dict[str, Any]:
     draws = []
     for i, d in enumerate(case.draws):
         catalogue.material(d.material)
-        need(d.ml >= 0 and d.thinner_ml >= 0, f"draws[{i}].ml", "must not be negative")
+        need_in(d.ml, 0, MOST_ML, f"draws[{i}].ml", "ml")
+        need_in(d.thinner_ml, 0, MOST_ML, f"draws[{i}].thinner_ml", "ml")
         draws.append(Draw(at=_time(d.at, f"draws[{i}].at"), material=d.material, ml=d.ml, thinner_ml=d.thinner_ml))
     draws.sort(key=lambda d: d.at)
     wants: dict[tuple[str, str], list[Need]] = {}
     for i, n in enumerate(case.needs):
-        need(n.ml > 0, f"needs[{i}].ml", "must be more than nothing")
+        need_above(n.ml, 0, f"needs[{i}].ml", MOST_ML)
         wanted = Need(at=_time(n.at, f"needs[{i}].at"), ml=n.ml, of=n.of)
         wants.setdefault(("finish", n.material), []).append(wanted)
     ordered = {key: tuple(sorted(some, key=lambda n: n.at)) for key, some in wants.items()}

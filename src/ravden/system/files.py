@@ -66,7 +66,7 @@ def take_in(path: Path, most_bytes: int, what: str = "is too large") -> bytes:
     try:
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     except (OSError, ValueError) as error:
-        why = error.strerror if isinstance(error, OSError) else str(error)
+        why = _why(error) if isinstance(error, OSError) else str(error)
         raise InputError(path.name or str(path), f"cannot be read: {why}") from None
     try:
         kind = os.fstat(handle).st_mode
@@ -75,7 +75,7 @@ def take_in(path: Path, most_bytes: int, what: str = "is too large") -> bytes:
         with os.fdopen(handle, "rb", closefd=False) as file:
             raw = file.read(most_bytes + 1)
     except OSError as error:
-        raise InputError(path.name, f"cannot be read: {error.strerror or error}") from None
+        raise InputError(path.name, f"cannot be read: {_why(error)}") from None
     finally:
         os.close(handle)
     if len(raw) > most_bytes:

@@ -10,6 +10,7 @@ from msgspec import Struct
 
 from ravden.core.stock.product import Can
 
+MOST_UNITS = 20_000  # of what all cans have in common that are weighed against one another
 LEFT_BEHIND = 0.03  # [A] of a can that stays on its wall
 
 
@@ -64,7 +65,8 @@ def cheapest(short_ml: float, cans: Sequence[Can], a_month_ml: float, keeps_mont
     """What to buy so that it reaches, at the least cost of what is used and of what goes bad. None: no size is known.
 
     What is left over is worth its money only as far as it is used within the life of an open can, at what the shop uses
-    a month. Where a size has no price, the least that reaches. Exact over all numbers of cans.
+    a month. Where a size has no price, the least that reaches. Exact over all numbers of cans, up to what a shop wants
+    at once.
     """
     if not cans or short_ml <= 0:
         return None
@@ -72,6 +74,10 @@ def cheapest(short_ml: float, cans: Sequence[Can], a_month_ml: float, keeps_mont
     sizes = [max(round(c.ml), 1) // grain for c in cans]
     priced = all(c.price is not None for c in cans)
     prices = [c.price if priced and c.price is not None else float(size) for c, size in zip(cans, sizes, strict=True)]
+    # Beyond what any shop wants at once it is the can that is cheapest by what is in it.
+    bulk = min(range(len(sizes)), key=lambda i: (prices[i] / sizes[i], i))
+    whole = max(math.ceil(short_ml / grain) - MOST_UNITS, 0) // sizes[bulk]
+    short_ml -= whole * sizes[bulk] * grain
     least = math.ceil(short_ml / grain - 1e-9)
     most = least + max(sizes)
     best: list[tuple[float, int]] = [(0.0, -1)] + [(math.inf, -1)] * most
@@ -93,7 +99,9 @@ def cheapest(short_ml: float, cans: Sequence[Can], a_month_ml: float, keeps_mont
         counts[i] += 1
         at -= sizes[i]
     left_over = volume - short_ml / grain
+    counts[bulk] += whole
+    paid, got = best[volume][0] + whole * prices[bulk], volume + whole * sizes[bulk]
     return Purchase(
-        cans=tuple(counts), ml=float(volume * grain), price=best[volume][0] if priced else None,
+        cans=tuple(counts), ml=float(got * grain), price=paid if priced else None,
         spoils_ml=max(left_over - in_time, 0.0) * grain,
     )  # fmt: skip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -12,9 +13,9 @@ from ravden.app import settings
 from ravden.core.errors import NO_FILE, NO_INSTRUMENT, InputError
 from ravden.journal.kinds.shop_name import ShopNamed
 from ravden.journal.store import SUFFIX
-from ravden.ui.shell.air_reading import AirReading
 
 if TYPE_CHECKING:
+    from ravden.ui.shell.air_reading import AirReading
     from ravden.ui.shell.anywhere import Anywhere
     from ravden.ui.shell.shell import Shell
 
@@ -26,7 +27,18 @@ class FileDialogs:
 
     def __init__(self, window: Shell, anywhere: Anywhere) -> None:
         self._window, self._anywhere = window, anywhere
-        self.air = AirReading(window)
+
+    @cached_property
+    def air(self) -> AirReading:
+        """Reads loggers' files."""
+        from ravden.ui.shell.air_reading import AirReading
+
+        return AirReading(self._window)
+
+    def stop(self) -> None:
+        """The window closes."""
+        if "air" in self.__dict__:
+            self.air.stop()
 
     def new_shop(self) -> None:
         """Make a shop file and open it."""

@@ -18,13 +18,13 @@ from ravden.app.settings import Draft
 from ravden.core.errors import InputError
 
 if TYPE_CHECKING:
-    from ravden.ui.shell.main_window import MainWindow
+    from ravden.ui.shell.shell import Shell
 
 LEAST_SEEN_PX = 80
 SIGNALS = (signal.SIGTERM, signal.SIGINT, signal.SIGHUP)
 
 
-def keep(window: MainWindow) -> None:
+def keep(window: Shell) -> None:
     """Remember all of it; for as often as it is asked."""
     told = window.remembered
     box = window.normalGeometry()
@@ -42,7 +42,7 @@ def on_a_screen(box: QRect) -> bool:
     return any(part.width() >= LEAST_SEEN_PX and part.height() >= LEAST_SEEN_PX for part in seen)
 
 
-def draft(window: MainWindow) -> Draft | None:
+def draft(window: Shell) -> Draft | None:
     """What is being filled in, where anything in the form was changed; None: nothing is."""
     card, journal = window.__dict__.get("card"), window.session.journal
     if card is None or journal is None or not card.isVisible() or not card.changed:
@@ -53,7 +53,7 @@ def draft(window: MainWindow) -> Draft | None:
     )  # fmt: skip
 
 
-def offer(window: MainWindow) -> None:
+def offer(window: Shell) -> None:
     """Tell of what was being filled in when it went, with the way to go on with it. It is offered once."""
     left, journal = window.remembered.draft, window.session.journal
     if left is None or journal is None or left.file != str(journal.path.resolve()):
@@ -68,7 +68,7 @@ def offer(window: MainWindow) -> None:
         window.notice.tell_until_read(f"{said} Open it again, and what you had typed is there.")
 
 
-def _again(window: MainWindow, left: Draft) -> None:
+def _again(window: Shell, left: Draft) -> None:
     window.session.select(left.instrument, "draft")
     try:
         window.anywhere.ask(left.kind, choice=left.typed.get("by") or left.typed.get("what", ""))
@@ -79,7 +79,7 @@ def _again(window: MainWindow, left: Draft) -> None:
 class Signals(QObject):
     """Signals of the system, told on the GUI thread: the window is closed in order, as if its user had."""
 
-    def __init__(self, app: QApplication, window: MainWindow) -> None:
+    def __init__(self, app: QApplication, window: Shell) -> None:
         super().__init__(window)
         self._window = window
         self._read, self._write = os.pipe()

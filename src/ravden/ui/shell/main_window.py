@@ -393,7 +393,7 @@ class MainWindow(Shell):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         leaving.keep(self)
         self.tick.stop()
-        self.files.air.stop()
+        self.files.stop()
         if self.built:
             self.places.stop()
         self.session.close()

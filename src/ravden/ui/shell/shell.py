@@ -156,6 +156,11 @@ class Shell(QMainWindow):
             whole_fault(outcome.error, self.session.units) if isinstance(outcome.error, InputError) else bug, undo=False
         )
 
+    @property
+    def place(self) -> str:
+        """The key of the place one is in."""
+        raise NotImplementedError
+
     def turn_to(self, place: str) -> None:
         """Show a place."""
         raise NotImplementedError
