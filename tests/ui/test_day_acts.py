@@ -14,6 +14,7 @@ from ravden.core.schedule.improve import Effort
 from ravden.core.schedule.problem import figures
 from ravden.core.schedule.squeeze import squeeze
 from ravden.core.schedule.wire import SearchTold, problem_in, sent, squeezed_told, taken
+from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.crew import DayOff, DaysStruck, PersonSet
 from ravden.journal.kinds.pin import PinSet
 from ravden.journal.kinds.plan import PlanSet
@@ -335,6 +336,19 @@ class Asked(DaysTest):
         wait_until(lambda: "even alone" in self.said())
         self.assertIn("Heron, firm for Sun 10 May: alone ", self.said())
         self.assertRegex(self.said(), r"With none of them firm: \d+ days late in all")
+
+    def test_what_stood_before_an_act_stands_again_when_it_is_taken_back(self):
+        before = dict(self.days().made.steps)
+        self.session.log(CoatLogged(dry_um=30), instrument="heron")
+        settle(self.window)
+        after = dict(self.days().made.steps)
+        self.assertNotEqual(after, before)
+        self.session.undo("test")
+        settle(self.window)
+        self.assertEqual(dict(self.days().made.steps), before)
+        self.session.redo("test")
+        settle(self.window)
+        self.assertEqual(dict(self.days().made.steps), after)
 
     def test_a_day_that_is_over_is_refused(self):
         self.turn("heron", "Coat 9")

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 
 from ravden.app.session import ShopSession
+from ravden.journal.counting import last_to_undo
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.searching import Searching
 
@@ -25,6 +26,7 @@ if TYPE_CHECKING:
 
 ROUNDS = 3
 SEARCH_S = 6.0  # that a better plan is looked for by itself, after something was told
+BACK, LATE = 40, 120  # acts whose plan is kept for taking back, and entries they are looked for in
 FEW = 5  # instruments whose plan is soon proved best
 
 
@@ -50,6 +52,7 @@ class Planning(QObject):
         self._standing: Steps = {}
         self._dating_of: Mapping[str, Outlook] = {}
         self._made_of: tuple[object, ...] = ()
+        self._stood: dict[int, Steps] = {}  # what stood by each of the newest acts: taken back, it stands again
         self._planned_by: tuple[object, ...] = ()  # who works here, and when, as the plan at hand has it
         self._rounds = 0
         self._soon = QTimer(self)
@@ -71,6 +74,7 @@ class Planning(QObject):
     def forget(self) -> None:
         """Another file."""
         self.days, self._standing, self._made_of, self._rounds = None, {}, (), 0
+        self._stood = {}
         self._session.held, self._session.stays, self._asking = {}, {}, False
         self._soon.stop()
         self.searching.end()
@@ -116,7 +120,8 @@ class Planning(QObject):
         shop = self._session.shop
         hands = (shop.crew, shop.hours)
         afresh, self._planned_by = not _same(hands, self._planned_by), hands
-        self._job.submit(asked(self._session, self._outlooks(), self._standing, afresh=afresh))
+        standing = self._stood.get(self._newest(), self._standing)
+        self._job.submit(asked(self._session, self._outlooks(), standing, afresh=afresh))
 
     def _planned(self, outcome: Outcome) -> None:
         if not self.live:
@@ -136,6 +141,10 @@ class Planning(QObject):
 
         assert days.made is not None
         self.days, self._standing = days, days.made.steps
+        self._stood.pop(self._newest(), None)
+        self._stood[self._newest()] = self._standing
+        while len(self._stood) > BACK:
+            del self._stood[next(iter(self._stood))]
         held = self._session.held = dict(days.made.held)
         if self._moved_in_cabinet(days.made):
             self.changed.emit()
@@ -209,6 +218,11 @@ class Planning(QObject):
         """The last thing hands have told: what a sensor writes makes no plan another."""
         return next((e.id for e in reversed(self._session.entries) if not e.body.by_machine), 0)
 
+    def _newest(self) -> int:
+        """The newest act of hands that counts."""
+        found = last_to_undo(self._session.entries[-LATE:])
+        return 0 if found is None else found.id
+
     def _found(self, told: SearchTold) -> None:
         if self._asked_of is not None:
             self._asked_of(told)
@@ -230,7 +244,7 @@ class Planning(QObject):
         plan = taken(told.plan)
         of_it = set(plan.placed) == set(made.plan.placed) and self._last_entry() == self._searched and not self.busy
         if of_it and worth_moving(made.problem, plan, made.plan):
-            self._standing = made.steps_of(plan)
+            self._standing = self._stood[self._newest()] = made.steps_of(plan)
             self._plan()
 
     def _dated(self, outcome: Outcome) -> None:
