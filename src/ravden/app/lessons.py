@@ -7,6 +7,8 @@ from typing import TYPE_CHECKING
 
 import msgspec
 
+from ravden.journal.kinds.rate import RateAccepted
+
 if TYPE_CHECKING:
     from collections.abc import Sequence
     from datetime import datetime
@@ -14,6 +16,7 @@ if TYPE_CHECKING:
     from ravden.core.record.word import Word
     from ravden.core.state.learnt import Lesson
     from ravden.core.stock.lots import Draw
+    from ravden.journal.entry import Entry
     from ravden.journal.store import Journal
 
 Pairs = tuple[tuple[float, float], ...]
@@ -35,6 +38,11 @@ class Kept(msgspec.Struct, frozen=True, omit_defaults=True):
     drawn: tuple[tuple[str, str, float, float], ...] = ()
     rubbed: tuple[tuple[str, str, str, float], ...] = ()
     foretold: str = ""
+
+
+def learnt_before(entries: Sequence[Entry]) -> bool:
+    """Whether a shop has taken over a drying rate of its own, which multiplies built-in figures."""
+    return any(isinstance(e.body, RateAccepted) for e in entries)
 
 
 def keep(journal: Journal, instrument: str, upto: int, lesson: Lesson, drawn: Sequence[Draw] = ()) -> None:

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ravden.app import made_up, once, settings
+from ravden.app import made_up, settings
 from ravden.app.changes import Changes
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
@@ -125,7 +125,6 @@ class MainWindow(Shell):
         self.looking.damaged.connect(lambda told: self.notice.tell_until_read(f"{told}."))
         self.looking.unsound.connect(self.tell_unsound)
         self.looking.begin()
-        self._tell_once()
         self.clock_watch.look()
         leaving.offer(self)
         if not settings.may_save(self.settings_file):
@@ -319,7 +318,6 @@ class MainWindow(Shell):
         if changes.file:
             self.clock_watch.forget()
         if self.built and changes.file:
-            self._tell_once()
             self.clock_watch.look()
             self.looking.begin()
             self._keep_zone()
@@ -346,11 +344,6 @@ class MainWindow(Shell):
             f"{which} set aside: what cannot be read, or cannot be, has no effect. It stays in the file, and the "
             f"journal as a table (Shop menu) shows it{one}: {aside[first]}."
         )
-
-    def _tell_once(self) -> None:
-        for key in once.due(self.session.entries, self.remembered.told):
-            self.remembered.told.append(key)
-            self.notice.tell_until_read(once.SAID[key])
 
     def _show_air(self) -> None:
         if self.built:

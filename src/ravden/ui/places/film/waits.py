@@ -6,9 +6,9 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ravden.app.lessons import learnt_before
 from ravden.app.mixing import pot_of
 from ravden.app.next_act import WITHIN_H
-from ravden.app.once import learnt_before
 from ravden.core.ahead import waits as core
 from ravden.core.ahead.steps import grown_old
 from ravden.core.cure.layered import pot_life_h

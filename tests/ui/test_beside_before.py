@@ -1,28 +1,18 @@
-"""What is said once to who has worked with an earlier Ravden."""
+"""Waits by the built-in figures of before, beside what is said now, for a shop whose own rate multiplies them."""
 
-from ravden.app import once
 from ravden.journal.kinds.rate import RateAccepted
 from ravden.journal.kinds.sanding import SandingLogged
 from tests.ui.support import WindowTest, settle
 
 
-class Once(WindowTest):
-    def test_changed_times_are_told_once_and_only_to_who_has_sanded(self):
-        self.assertNotIn("reckoned anew", self.window.notice.text.text())
+class Beside(WindowTest):
+    def test_nobody_is_told_of_an_earlier_ravden(self):
         self.session.log(SandingLogged(um=5, grade="P800", mode="wet", part=True), instrument="tern")
-        settle(self.window)
-        self.assertEqual(once.due(self.session.entries, ()), (once.TIMES,))
-        self.window = self.open()
-        self.assertIn("reckoned anew", self.window.notice.text.text())
-        self.window.notice.read.click()
-        self.assertTrue(self.window.notice.isHidden())
         self.session.log(RateAccepted(material="lacquer-sprayed", ln_mean=0.1, ln_sd=0.1))
         settle(self.window)
-        self.assertEqual(once.due(self.session.entries, self.window.remembered.told), (once.WAITS,))
-        self.window.remembered.told.append(once.WAITS)
-        self.compare()
         self.window = self.open()
-        self.assertNotIn("reckoned anew", self.window.notice.text.text())
+        self.assertTrue(self.window.notice.isHidden(), self.window.notice.text.text())
+        self.compare()
 
     def compare(self):
         """What was said before stands beside what is said now, for as long as it is asked."""
