@@ -119,7 +119,8 @@ def fault(what, folder, said, error, rows):
     journal.close()
     if off:
         return f"it is not as it was written: {off.said}"
-    if what == "copy" and not copies.newest(folder / "shop.ravden"):
+    made = any(copies.backup_path(folder / "shop.ravden", i).exists() for i in range(copies.GENERATIONS))
+    if what == "copy" and (made or said) and not copies.newest(folder / "shop.ravden"):
         return "no copy of it is whole"
     if said and what != "open" and int(said[-1]) > entries[-1].id:
         return f"entry {said[-1]} was acknowledged and is lost"
