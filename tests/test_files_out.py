@@ -114,6 +114,8 @@ class Whole(InFolder):
         self.refused(lambda: put(self.folder / "nowhere" / "a", b"1"), "cannot be written")
         self.refused(lambda: put(self.folder / "a\0b", b"1"), "cannot be written")
         self.refused(lambda: put(self.folder / ("x" * 300), b"1"), "cannot be written")
+        self.assertEqual(self.there(), ["folder", "pipe"])
+        self.assertTrue((self.folder / "pipe").is_fifo())
 
     def test_a_name_of_a_person_leads_nowhere(self):
         for name in ("../../etc", "a/b", "..", "C:\\x", "\n", "x" * 400, "", "Zoë"):

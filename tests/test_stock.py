@@ -369,6 +369,16 @@ class Tables(OnAShelf):
         (lot,) = other.shop.stock.lots.values()
         self.assertEqual((lot.ml, lot.price, lot.opened is not None), (1000, 30, True))
 
+    def test_ones_own_table_is_read_where_a_comma_is_the_decimal_sign(self):
+        self.bought(replace(LACQUER, cans=(Can(ml=1.125, price=29.125),)), ml=1.125, price=29.125)
+        path = self.path.with_name("shelf.csv")
+        stock_files.write_stock(self.session, self.known(), path)
+        self.addCleanup(written.use, written.current())
+        written.use(written.Written(decimal="comma"))
+        found = stock_csv.read(path.read_text("utf-8"))
+        self.assertEqual(found.bad, ())
+        self.assertEqual([(r.content_ml, r.price) for r in found.rows], [(1.125, 29.125)])
+
     def test_from_another_country_and_with_rows_that_cannot_be(self):
         path = self.path.with_name("in.csv")
         path.write_text(

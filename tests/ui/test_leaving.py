@@ -86,6 +86,18 @@ class Leaving(WindowTest):
         QTest.keyClick(self.window.card, Qt.Key.Key_Escape)
         self.assertIsNone(leaving.draft(self.window))
 
+    def test_a_correction_is_not_offered_as_a_new_entry(self):
+        self.choose("heron", "film")
+        coat = self.session.log(CoatLogged(dry_um=11.0), instrument="heron")
+        self.window.anywhere.correct(coat.id)
+        self.window.card.inputs["dry_um"].setText("17.5")
+        many = len(self.session.entries)
+        window = self.again()
+        self.assertIn("Open it again", window.notice.text.text())
+        window.anywhere.correct(coat.id)
+        self.assertEqual(window.card.inputs["dry_um"].text(), "17.5")
+        self.assertEqual(len(self.session.entries), many)
+
     def fill_again(self):
         self.window.card.hide()
         return self.fill()

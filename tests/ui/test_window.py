@@ -538,6 +538,13 @@ class Trouble(WindowTest):
         reading.read(bad, "log")
         wait_until(lambda: not reading.busy)
         self.assertIn("bad.csv", self.window.notice.text.text())
+        reading.read(path, "log")
+        self.session.open(self.folder / "other.ravden", create=True)
+        none = len(self.session.entries)
+        wait_until(lambda: not reading.busy)
+        settle(self.window)
+        self.assertEqual(len(self.session.entries), none)
+        self.assertIn("another shop is open", self.window.notice.text.text())
 
     def by_hand(self, *statements):
         self.session.close()

@@ -234,7 +234,7 @@ class ShopSession:
             with self.one_act():
                 entry = self._log(body, instrument, at, origin)
                 drawn = all_draws(self.kept.drawn(), self.mixes(), self.catalogue)
-                for can, since in tuple(opened(self.shop, drawn)):
+                for can, since in [o for o in opened(self.shop, drawn) if o[1] <= self._latest()]:
                     self._log(can, "", since, origin, quiet=True)
             return entry
         return self._log(body, instrument, at, origin)

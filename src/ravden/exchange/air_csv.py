@@ -71,6 +71,7 @@ class _Layout:
     header: bool
     unit: bool = True  # whether the heading names a unit of temperature
     percent: bool = False  # whether it says that humidity is in hundredths
+    share: bool = False  # whether humidity is a share of one
     zone: tzinfo | None = None  # that of its times, where the heading names one
 
 
@@ -100,7 +101,6 @@ def read(text: str, zone: tzinfo | None = None, file: str = "the file", tick: Ti
     body = _whole_numbers(table[start:], len(table[start - 1][1]) if layout.header else 0, delimiter)
     month_first = _month_first([_stamp(row, layout) for _, row in body])
     layout, taken_as = _understood(body, layout)
-    as_share = any("share" in one for one in taken_as)
     zone = layout.zone or zone
     rows: list[AirRow] = []
     bad: list[tuple[int, str]] = []
@@ -109,7 +109,7 @@ def read(text: str, zone: tzinfo | None = None, file: str = "the file", tick: Ti
         if done % TICK == 0:
             tick(done / len(body))
         try:
-            found = _row(row, layout, month_first, zone, last, as_share=as_share)
+            found = _row(row, layout, month_first, zone, last)
         except ValueError as error:
             bad.append((number, whole_fault(error) if isinstance(error, InputError) else str(error)))
             if len(bad) >= HOPELESS and not rows:
@@ -133,6 +133,7 @@ def _understood(body: Sequence[tuple[int, list[str]]], layout: _Layout) -> tuple
         layout = replace(layout, fahrenheit=True)
         said.append("temperatures taken as Fahrenheit, since its heading names no unit and no shop is that warm")
     if share and not layout.percent and max(share) <= 1.0 and any(0 < s < 1 for s in share):
+        layout = replace(layout, share=True)
         said.append("humidity taken as a share of one")
     if layout.zone is not None:
         said.append(f"times taken as {layout.zone}, as its heading says")
@@ -235,16 +236,13 @@ def _month_first(stamps: Sequence[str]) -> bool:
     return any(int(s.split("/")[1]) > 12 for s in slashed) or bool(re.search(r"[ap]m", slashed[0].lower()))
 
 
-def _row(
-    row: Sequence[str], layout: _Layout, month_first: bool, zone: tzinfo | None, last: datetime | None, *,
-    as_share: bool = False,
-) -> AirRow:  # fmt: skip
+def _row(row: Sequence[str], layout: _Layout, month_first: bool, zone: tzinfo | None, last: datetime | None) -> AirRow:
     temp = _number(row, layout.temp, "temperature")
     if layout.fahrenheit:
         temp = (temp - 32) / 1.8
     if not LEAST_C <= temp <= MOST_C:
         raise ValueError(f"{temp:.0f} °C cannot be the air of a shop")
-    rh = 50.0 if layout.rh is None else _number(row, layout.rh, "humidity") * (100.0 if as_share else 1.0)
+    rh = 50.0 if layout.rh is None else _number(row, layout.rh, "humidity") * (100.0 if layout.share else 1.0)
     if not 0 <= rh <= 100:
         raise ValueError(f"{rh:.0f} % humidity cannot be")
     return AirRow(at=_when(_stamp(row, layout), month_first, zone, last), temp_C=temp, rh=rh / 100)

@@ -62,31 +62,34 @@ def read(text: str, file: str = "the file") -> StockFile:
     names = [cell.strip().lower() for cell in table[0][1]]
     need("product" in names, file, f"has no column called product: its first row names {', '.join(COLUMNS)}")
     rows, bad = [], []
+    # Where commas stand between the cells, what is in them has points: so it is written here, too.
+    decimal = "point" if delimiter == "," else ""
     for number, cells in table[1:]:
         named = {n: _text(c) for n, c in zip(names, cells, strict=False)}
         try:
-            rows.append(_row(number, named))
+            rows.append(_row(number, named, decimal))
         except InputError as error:
             bad.append((number, f"{error.path}: {error.said}"))
     return StockFile(rows=tuple(rows), bad=tuple(bad))
 
 
-def _row(number: int, cells: Mapping[str, str]) -> StockRow:
+def _row(number: int, cells: Mapping[str, str], decimal: str) -> StockRow:
     name, what = cells.get("product", ""), cells.get("what", "").lower() or "finish"
     need(bool(name), "product", "has no name")
     need(what in KINDS, "what", f"{what} is none of {', '.join(KINDS)}")
     return StockRow(
         number=number, product=name, what=what, finish=cells.get("finish", ""), sizes=cells.get("sizes", ""),
-        content_ml=_number(cells, "content_ml"), price=_number(cells, "price"), bought=_day(cells, "bought"),
-        opened=_day(cells, "opened"), use_by=_day(cells, "use_by"), place=cells.get("place", ""),
+        content_ml=_number(cells, "content_ml", decimal), price=_number(cells, "price", decimal),
+        bought=_day(cells, "bought"), opened=_day(cells, "opened"),
+        use_by=_day(cells, "use_by"), place=cells.get("place", ""),
     )  # fmt: skip
 
 
-def _number(cells: Mapping[str, str], name: str) -> float | None:
+def _number(cells: Mapping[str, str], name: str, decimal: str) -> float | None:
     text = cells.get(name, "").replace(" ", "").replace("\N{NO-BREAK SPACE}", "")
     if not text:
         return None
-    value = number_in(text, name)
+    value = number_in(text, name, decimal)
     need(0 <= value < 1e9, name, f"{text} cannot be")
     return value
 

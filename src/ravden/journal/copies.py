@@ -12,10 +12,12 @@ from pathlib import Path
 from ravden.core.errors import InputError
 from ravden.journal.schema import MIGRATIONS, SUMS, VERSION, strange
 from ravden.journal.sums import register, unsound
+from ravden.system.files import sync
 
 GENERATIONS = 3
 APPLICATION_ID = 0x52564E31  # "RVN1", in the header of every shop file
 LONGEST_S = 60.0
+WITH_ID = 3  # the version from which on a shop has an id of its own
 UNREADABLE = (sqlite3.Error, UnicodeError, OverflowError, IndexError)  # what a damaged file can come to
 
 
@@ -71,9 +73,7 @@ def go_back(copy: Path, path: Path) -> Path:
     if path.with_name(f"{path.name}-wal").exists():
         # What stands in it belongs to the file as it is now, and would be read into the copy.
         raise InputError(str(path), "is open elsewhere; close it there first")
-    stem = f"{path.stem}-before-{datetime.now(UTC):%Y-%m-%d}"
-    names = (path.with_name(f"{stem}{'' if n == 1 else f'-{n}'}{path.suffix}") for n in range(1, 100))
-    kept = next((name for name in names if not name.exists()), None)
+    kept = _free(path, "before")
     if kept is None:
         raise InputError(str(path), "has too many files beside it already")
     partial = path.with_name(f".{path.name}.going-back")
@@ -91,6 +91,13 @@ def go_back(copy: Path, path: Path) -> Path:
         partial.unlink(missing_ok=True)
         raise InputError(str(path), f"cannot be put back: {error.strerror}") from None
     return kept
+
+
+def _free(path: Path, what: str) -> Path | None:
+    """A name beside a file that says what it is and of which day, and that nothing has yet."""
+    stem = f"{path.stem}-{what}-{datetime.now(UTC):%Y-%m-%d}"
+    names = (path.with_name(f"{stem}{'' if n == 1 else f'-{n}'}{path.suffix}") for n in range(1, 100))
+    return next((name for name in names if not name.exists()), None)
 
 
 def _same(path: Path, other: Path) -> None:
@@ -171,9 +178,7 @@ def _as_in(db: sqlite3.Connection, copy: Path, numbers: Collection[int]) -> bool
 def take_out(path: Path) -> Path:
     """The entries of a file that has something strange in it, in a new file of its own beside it; the old one stays as
     it is. Raises InputError."""
-    stem = f"{path.stem}-taken-out-{datetime.now(UTC):%Y-%m-%d}"
-    names = (path.with_name(f"{stem}{'' if n == 1 else f'-{n}'}{path.suffix}") for n in range(1, 100))
-    to = next((name for name in names if not name.exists()), None)
+    to = _free(path, "taken-out")
     if to is None:
         raise InputError(str(path), "has too many files beside it already")
     partial = to.with_name(f".{to.name}.partial")
@@ -204,7 +209,8 @@ def fill(old: sqlite3.Connection, new: sqlite3.Connection, version: int) -> None
         for statement in statements:
             new.execute(statement)
     new.execute("BEGIN")
-    new.execute("DELETE FROM shop") if version >= 3 else None
+    if version >= WITH_ID:
+        new.execute("DELETE FROM shop")
     for (table,) in new.execute(
         "SELECT name FROM sqlite_schema WHERE type = 'table' AND name <> 'sqlite_sequence'"
     ).fetchall():
@@ -215,15 +221,6 @@ def fill(old: sqlite3.Connection, new: sqlite3.Connection, version: int) -> None
     new.execute(f"PRAGMA application_id = {APPLICATION_ID}")
     new.execute(f"PRAGMA user_version = {version}")
     new.execute("COMMIT")
-
-
-def sync(path: Path) -> None:
-    """Have a file, or the names in a folder, on the disk itself."""
-    handle = os.open(path, os.O_RDONLY)
-    try:
-        os.fsync(handle)
-    finally:
-        os.close(handle)
 
 
 def _of_one_shop(db: sqlite3.Connection, copy: Path) -> bool:
@@ -242,9 +239,7 @@ def _of_one_shop(db: sqlite3.Connection, copy: Path) -> bool:
 
 def _put_by(path: Path) -> None:
     """The copies beside a file under other names: they are of another shop."""
-    stem = f"{path.stem}-other-{datetime.now(UTC):%Y-%m-%d}"
-    names = (path.with_name(f"{stem}{'' if n == 1 else f'-{n}'}{path.suffix}") for n in range(1, 100))
-    free = next((name for name in names if not name.exists()), None)
+    free = _free(path, "other")
     for i in range(GENERATIONS):
         if free is not None and backup_path(path, i).exists():
             backup_path(path, i).replace(free if i == 0 else backup_path(free, i))

@@ -16,7 +16,7 @@ from ravden.core.errors import InputError, need
 from ravden.journal import on_disk
 from ravden.journal.store import Journal
 
-LEFT_OVER = (".partial", ".going-back", ".making", ".older")  # what a process was making when it was killed
+LEFT_OVER = (".partial", ".going-back", ".making")  # what a process was making when it was killed
 
 
 class Left(Struct, frozen=True, kw_only=True):
@@ -85,7 +85,7 @@ def _of_another(path: Path, journal: Journal) -> bool:
     """Whether a file is known to be of another shop, whatever its name."""
     own = journal.names("SELECT id FROM shop", ())
     try:
-        with contextlib.closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as db:
+        with contextlib.closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro&immutable=1", uri=True)) as db:
             there = db.execute("SELECT id FROM shop").fetchone()
     except sqlite3.Error:
         return False  # of before shops had ids, or damaged

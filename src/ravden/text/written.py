@@ -57,22 +57,23 @@ def signed(text: str) -> str:
     return text.replace(".", ",") if _now.decimal == "comma" else text
 
 
-def number_in(text: str, field: str) -> float:
-    """A number as people type it, comma or point. Raises InputError at the field: also for one that two people would
-    read differently, since the sign in it parts thousands here.
+def number_in(text: str, field: str, decimal: str = "") -> float:
+    """A number as people type it, comma or point. decimal: the sign known to stand in it, point or comma; else that in
+    force. Raises InputError at the field: also for one that two people would read differently, since the sign in it
+    parts thousands here.
 
     >>> number_in("1.5", "x"), number_in("0,125", "x"), number_in("1,234.5", "x"), number_in("1.234.567", "x")
     (1.5, 0.125, 1234.5, 1234567.0)
     """
     clean = text.strip().replace("\u2212", "-").replace(" ", "").replace("\N{NO-BREAK SPACE}", "")
-    signs = [c for c in clean if c in ",."]
+    signs, comma = [c for c in clean if c in ",."], (decimal or _now.decimal) == "comma"
     if len(set(signs)) == 2:  # the later one is the decimal sign
         clean = clean.replace("," if clean.rindex(".") > clean.rindex(",") else ".", "")
     elif len(signs) > 1 and re.fullmatch(r"[+-]?\d{1,3}([,.]\d{3})+", clean):
         clean = clean.replace(signs[0], "")
-    elif signs and signs[0] != ("," if _now.decimal == "comma" else ".") and THOUSANDS.fullmatch(clean):
+    elif signs and signs[0] != ("," if comma else ".") and THOUSANDS.fullmatch(clean):
         whole = clean.replace(signs[0], "")
-        other = clean.replace(signs[0], "," if _now.decimal == "comma" else ".")
+        other = clean.replace(signs[0], "," if comma else ".")
         raise InputError(field, f"{text.strip()} can be read two ways: write {whole} or {other[:-1]}")
     try:
         return float(clean.replace(",", "."))

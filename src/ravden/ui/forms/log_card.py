@@ -41,7 +41,7 @@ class LogCard(QFrame):
         super().__init__(parent)
         self._units = units
         self.setObjectName("logcard")
-        self.kind = ""
+        self.kind, self.anew = "", False  # anew: it logs, and corrects nothing
         self._first: dict[str, str] = {}
         self._draft: tuple[str, dict[str, str]] = ("", {})
         self._submit: Callable[[dict[str, str]], None] | None = None
@@ -85,7 +85,7 @@ class LogCard(QFrame):
         # Fields put on a card already shown only appear, and take room, once the event loop turns.
         self.hide()
         self._no_question()
-        self.kind, self._submit = kind, submit
+        self.kind, self._submit, self.anew = kind, submit, keep == LOG_IT
         self.heading.setText(heading)
         self.keep.setText(f"{keep}  (Enter)")
         self.fault.setText("")

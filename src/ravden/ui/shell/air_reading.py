@@ -15,6 +15,7 @@ from ravden.ui.widgets.latest_job import LatestJob, Outcome
 
 if TYPE_CHECKING:
     from ravden.app.air_files import AirRead
+    from ravden.journal.store import Journal
     from ravden.ui.shell.shell import Shell
 
 LOOK_MS = 250
@@ -53,6 +54,7 @@ class AirReading(QObject):
         self._job = LatestJob(self)
         self._job.done.connect(self._read)
         self._going = _Going()
+        self._of: Journal | None = None  # the shop it is read for
         self._look = QTimer(self)
         self._look.setInterval(LOOK_MS)
         self._look.timeout.connect(self._show)
@@ -76,7 +78,7 @@ class AirReading(QObject):
         if small:
             self._window.tell(import_air(session, path, source), undo=True)
             return
-        self._name, self._going = path.name, _Going()
+        self._name, self._going, self._of = path.name, _Going(), session.journal
         work = partial(air_in, path, source, session.shop.hours.clock, session.now, self._going.tick)
         self._job.submit(partial(_giving_way, work))
         self._look.start()
@@ -100,7 +102,9 @@ class AirReading(QObject):
         self._look.stop()
         if self._going.stopped:
             return
-        if isinstance(outcome.error, InputError):
+        if self._of is not self._window.session.journal:
+            self._window.tell(f"{self._name} was not read: another shop is open now.", undo=False)
+        elif isinstance(outcome.error, InputError):
             self._window.refuse(outcome.error)
         elif outcome.error is not None:
             self._window.failed(outcome)

@@ -48,7 +48,7 @@ def draft(window: Shell) -> Draft | None:
     if card is None or journal is None or not card.isVisible() or not card.changed:
         return None
     return Draft(
-        file=str(journal.path.resolve()), instrument=window.session.selected, kind=card.kind,
+        file=str(journal.path.resolve()), instrument=window.session.selected, kind=card.kind if card.anew else "",
         heading=card.heading.text(), typed=card.typed(),
     )  # fmt: skip
 
