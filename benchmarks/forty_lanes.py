@@ -48,10 +48,10 @@ class Gaps:
         return gaps[-1], gaps[int(0.99 * len(gaps))]
 
 
-def crowd(session):
-    """Thirty-two instruments more, of every method in turn."""
+def crowd(session, more=MORE):
+    """So many instruments more, of every method in turn."""
     methods = list(session.catalogue.methods.values())
-    for n in range(MORE):
+    for n in range(more):
         method = methods[n % len(methods)]
         kind = session.catalogue.kind("viola" if method.id == "violin-varnish" else "solid-slab")
         promised = f"2027-0{1 + n % 4}-15T17:00:00+00:00" if n % 2 else None

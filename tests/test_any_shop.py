@@ -52,7 +52,7 @@ class AnyShop(ShopTest):
                         continue  # what cannot be is refused, and changes nothing
                     for again in range(3):
                         outlooks = self.outlooks()
-                        found = self.made(outlooks, standing, afresh=not again)
+                        found = self.made(outlooks, standing, pressed="" if again else "crew")
                         if found.plan is not None and not found.broken:
                             self.assertEqual(verify(found.problem, found.plan), ())
                             checked += 1

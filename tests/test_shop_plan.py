@@ -14,7 +14,8 @@ from ravden.app import shop_acts
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.app.shop_days import calendars, days_of
-from ravden.app.shop_plan import planned, snapshot, stands, worth_moving
+from ravden.app.better_plan import from_nothing, offer
+from ravden.app.shop_plan import planned, snapshot, stands
 from ravden.app.shop_questions import better_asked, offers_asked, ready, way_out, why
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
@@ -47,12 +48,12 @@ class ShopTest(unittest.TestCase):
     def outlooks(self):
         return {i: self.session.request(i).run() for i in self.session.shop.racked}
 
-    def asked(self, outlooks=None, standing=None, afresh=False):
+    def asked(self, outlooks=None, standing=None, **since):
         known = self.outlooks() if outlooks is None else outlooks
-        return snapshot(self.session.shop, self.session.now, known, standing or {}, afresh=afresh)
+        return snapshot(self.session.shop, self.session.now, known, standing or {}, **since)
 
-    def made(self, outlooks=None, standing=None, afresh=False):
-        return planned(self.asked(outlooks, standing, afresh))
+    def made(self, outlooks=None, standing=None, **since):
+        return planned(self.asked(outlooks, standing, **since))
 
 
 class Made(ShopTest):
@@ -68,7 +69,7 @@ class Made(ShopTest):
         self.assertTrue(stands(found, outlooks))
         self.assertEqual(self.made(outlooks, found.steps).steps, found.steps)
 
-    def test_what_stands_is_not_moved_for_a_day_or_two(self):
+    def test_a_better_plan_is_offered_where_it_gains_enough(self):
         for name in self.session.shop.racked:
             self.session.log(PromiseSet(), instrument=name)
         found = self.made()
@@ -81,10 +82,16 @@ class Made(ShopTest):
             moved = replace(at, starts_min=tuple(m + 1440 * days for m in at.starts_min))
             return replace(plan, placed={**plan.placed, last: moved})
 
-        self.assertFalse(worth_moving(problem, plan, plan))
-        self.assertFalse(worth_moving(problem, plan, later(1)))
-        self.assertTrue(worth_moving(problem, plan, later(60)))
-        self.assertFalse(worth_moving(problem, later(60), plan))
+        def better(plan, than, declined=None):
+            return offer(replace(found, plan=than), plan, declined)
+
+        self.assertIsNone(better(plan, plan))
+        self.assertIsNone(better(later(60), plan))
+        alone = better(plan, later(1))  # nobody else is moved by it
+        self.assertEqual((alone.firm, alone.late, [days for _, days in alone.ends]), (0, 0, [1]))
+        self.assertEqual(better(plan, later(60)).cost, 60)
+        self.assertIsNone(better(plan, later(60), declined=(0, 0, 59)))
+        self.assertIsNotNone(better(plan, later(60), declined=(0, 0, 20)))
 
     def test_a_wait_that_grew_is_held_while_it_is_likely_over_by_then(self):
         found = self.made()
@@ -245,7 +252,7 @@ class Cabinet(ShopTest):
 
     def settled(self):
         """As the window does it: dated by its own plan until that stands."""
-        found, standing = self.made(afresh=True), {}
+        found, standing = self.made(), {}
         for _ in range(4):
             self.session.held, self.session.stays = dict(found.held), dict(found.stays)
             outlooks, standing = self.outlooks(), found.steps

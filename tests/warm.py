@@ -2,6 +2,8 @@
 
 import ravden.core.ahead.counsel
 import ravden.ui.app  # noqa: F401
-from ravden.core.cure.evaporative import warm_up
+from ravden.core.cure import evaporative
+from ravden.core.schedule import odds
 
-warm_up()
+evaporative.warm_up()
+odds.warm_up()

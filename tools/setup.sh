@@ -167,7 +167,8 @@ make_environment() {  # make_environment KIND PYTHON
   quietly "Ravden itself could not be installed into $VENV" pip_install --no-deps --no-build-isolation -e .
   quietly "Ravden's modules could not be compiled" "$VENV"/bin/python -m compileall -q src
   quietly "The solver could not be compiled" \
-    "$VENV"/bin/python -c 'from ravden.core.cure.evaporative import warm_up; warm_up()'
+    "$VENV"/bin/python -c \
+    'from ravden.core.cure import evaporative as cure; from ravden.core.schedule import odds; cure.warm_up(); odds.warm_up()'
   # What the tests need includes what the program needs.
   { stamp_of run; stamp_of "$1"; } 2>/dev/null >"$VENV"/ravden-setup ||
     say_why "Set-up could not be finished" "No space left on device"

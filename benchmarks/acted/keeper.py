@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 import time
-from datetime import datetime
+from collections.abc import Collection
+from datetime import date, datetime
 
+from ravden.app.better_plan import from_nothing, offer
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.app.shop_days import ShopDays, days_of
 from ravden.app.shop_ends import with_ends
 from ravden.app.shop_plan import planned, snapshot, stands
+from ravden.app.shop_problem import Steps
 from ravden.core.ahead.outlook import Outlook, redated
 from ravden.core.errors import InputError
 from ravden.core.schedule.hold import same
 
-ROUNDS = 3
+ROUNDS, LATE = 3, 120
 
 
 class Keeper:
@@ -26,7 +29,10 @@ class Keeper:
         self.outlooks: dict[str, Outlook] = {}
         self.fresh: dict[str, datetime] = {}
         self.failed: dict[str, str] = {}
+        self.taken = 0  # offers of a better plan, which this finisher always takes
         self._last = 0
+        self._promised: tuple[object, ...] = ()
+        self._offered: date | None = None
 
     def ask(self, instrument: str) -> Outlook | None:
         """An outlook now, dated by the plan at hand."""
@@ -48,6 +54,15 @@ class Keeper:
             if instrument in touched or instrument not in self.outlooks:
                 self.ask(instrument)
         made_of = self.days.made.asked.outlooks.keys() if self.days.made is not None else ()
+        self._rounds(touched, made_of)
+        if self._offered != self.clock.now().date():
+            self._offered = self.clock.now().date()  # once a day is what a rest between two acts finds
+            self._take_offer()
+        self.days = with_ends(self.days, self.outlooks)
+        return time.perf_counter() - began
+
+    def _rounds(self, touched: set[str], made_of: Collection[str]) -> None:
+        racked = self.session.shop.racked
         for _ in range(ROUNDS + 1):
             made = self.days.made
             if made is not None and not touched and made_of == racked.keys() and stands(made, self.outlooks):
@@ -55,16 +70,28 @@ class Keeper:
             made_of = racked.keys()
             touched = set()
             self._plan()
-        self.days = with_ends(self.days, self.outlooks)
-        return time.perf_counter() - began
 
-    def _plan(self) -> None:
+    def _take_offer(self) -> None:
+        made = self.days.made
+        if made is None or made.plan is None:
+            return
+        found = offer(made, from_nothing(made))
+        if found is not None:
+            self.taken += 1
+            self._plan(made.steps_of(found.plan))
+            self._rounds(set(), self.session.shop.racked.keys())
+
+    def _plan(self, taken: Steps | None = None) -> None:
         shop, now = self.session.shop, self.clock.now()
         made = self.days.made
-        last = self.session.entries[-1].id if self.session.entries else 0
         standing = {} if made is None else {k: s for k, s in made.steps.items() if k[0] in shop.racked}
-        asked = snapshot(shop, now, self.outlooks, standing, afresh=last != self._last)
-        self._last = last
+        fresh = [e for e in self.session.entries[-LATE:] if e.id > self._last and not e.body.by_machine]
+        promised = tuple((i, r.instrument.promised_h, r.weight, r.firm) for i, r in shop.racked.items())
+        asked = snapshot(
+            shop, now, self.outlooks, standing if taken is None else taken, pressed="promise" if promised != self._promised else "",
+            touched=frozenset(e.instrument for e in fresh),
+        )  # fmt: skip
+        self._last, self._promised = self.session.entries[-1].id if self.session.entries else 0, promised
         self.days = days_of(planned(asked))
         made = self.days.made
         assert made is not None

@@ -60,10 +60,10 @@ def once_each():
     return mock.patch.object(ShopSession, "request", _request)
 
 
-def _days(session, outlooks, standing=None, afresh=False):
-    work = _asked_days(session, outlooks, standing, afresh=afresh)
+def _days(session, outlooks, standing=None, pressed="", touched=frozenset()):
+    work = _asked_days(session, outlooks, standing, pressed=pressed, touched=touched)
     told = repr((session.shop.hours, session.shop.crew, session.shop.kept, session.shop.session, standing))
-    key = (session.now, told, afresh, tuple((i, id(found)) for i, found in outlooks.items()))
+    key = (session.now, told, pressed, touched, tuple((i, id(found)) for i, found in outlooks.items()))
 
     return lambda: _once(key, work, tuple(outlooks.values()))
 

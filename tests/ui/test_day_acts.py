@@ -1,19 +1,21 @@
 """What is done from the days ahead: begun, put off, given away, done already, held, kept, asked."""
 
 import tempfile
-from datetime import timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 from unittest import mock
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from ravden.app.plan_of import plan_in_shop, plan_of
 from ravden.core.schedule.clash import clash
-from ravden.core.schedule.improve import Effort
+from ravden.core.schedule.improve import Effort, first_plan
 from ravden.core.schedule.problem import figures
 from ravden.core.schedule.squeeze import squeeze
 from ravden.core.schedule.wire import SearchTold, problem_in, sent, squeezed_told, taken
+from ravden.journal.entry import iso
 from ravden.journal.kinds.coat import CoatLogged
 from ravden.journal.kinds.crew import DayOff, DaysStruck, PersonSet
 from ravden.journal.kinds.pin import PinSet
@@ -41,6 +43,27 @@ class DaysTest(WindowTest):
 
     def two(self):
         self.log(PersonSet(name="Odd"), PersonSet(name="Ida", buffs=False))
+
+    def gaps(self):
+        """Two instruments stand six days later than they could: their waits have shrunk since they were planned."""
+        planning = self.window.places.planning
+
+        def later(text):
+            return iso(datetime.fromisoformat(text) + timedelta(days=6))
+
+        planning._standing = {
+            key: step if key[0] == "heron" else replace(step, starts=tuple(map(later, step.starts)))
+            for key, step in self.days().made.steps.items()
+        }  # fmt: skip
+        planning._stood.clear()
+        planning._plan()
+        settle(self.window)
+
+    def offered(self):
+        """The plan somebody would make anew is offered, once nothing else is to do."""
+        planning = self.window.places.planning
+        planning.think_again()
+        wait_until(lambda: planning.offer is not None)
 
     def days(self):
         return self.window.places.planning.days
@@ -364,19 +387,70 @@ class Asked(DaysTest):
         wait_until(lambda: "came to an end" in self.window.notice.text.text())
         self.assertFalse(self.window.places.planning.searching.busy)
 
-    def test_a_better_plan_is_taken_up_where_the_plan_follows_along(self):
-        search = NoSearch.begun[-1]
-        self.assertEqual(search.request.mode, "fresh")
-        problem, plan = problem_in(search.request), taken(search.request.start)
-        from ravden.core.schedule.renew import FRESH, Renewal
-
-        better = Renewal(problem, plan, FRESH, 3)
-        better.turn(0.5, 60)
-        search.told(SearchTold(seconds=2.0, figures=figures(problem, better.best), plan=sent(better.best), over=True))
+    def test_a_better_plan_is_offered_and_nothing_moves_before_it_is_taken(self):
+        stood = dict(self.days().made.steps)
+        self.gaps()
+        self.assertNotEqual(dict(self.days().made.steps), stood)
+        self.assertTrue(self.window.rack.strip.isHidden())
+        search, planning = NoSearch.begun[-1], self.window.places.planning
+        problem, plan = problem_in(search.request), first_plan(problem_in(search.request))[0]
+        search.told(SearchTold(seconds=2.0, figures=figures(problem, plan), plan=sent(plan), over=True))
+        wait_until(lambda: planning.offer is not None)
+        settle(self.window)
+        stood = dict(self.days().made.steps)
+        self.assertFalse(self.window.rack.strip.isHidden())
+        self.assertRegex(self.window.rack.broken.text(), r"^A better plan is at hand\. .* days? sooner")
+        self.window.rack.ways.click()
+        settle(self.window)
+        self.assertIn("A better plan", self.said())
+        self.assertIn("→", self.shown.answer.ways[0][2].text())
+        self.assertEqual(dict(self.days().made.steps), stood)
+        offer = planning.offer
+        self.shown.answer.ways[0][3].click()
         settle(self.window)
         now = self.days().made
-        self.assertLessEqual(FRESH.key(now.problem, now.plan), FRESH.key(problem, plan))
+        self.assertEqual({key: s.starts for key, s in now.steps.items() if not key[1].endswith("done")},
+                         {k: s.starts for k, s in offer.made.steps_of(offer.plan).items() if not k[1].endswith("done")})  # fmt: skip
         self.assertIsNone(self.session.shop.kept)
+        self.assertTrue(self.window.rack.strip.isHidden())
+
+    def test_an_offer_that_was_left_is_not_made_again(self):
+        self.gaps()
+        self.offered()
+        planning, stood = self.window.places.planning, dict(self.days().made.steps)
+        self.window.rack.ways.click()
+        settle(self.window)
+        self.shown.answer.leave.click()
+        settle(self.window)
+        self.assertIsNone(planning.offer)
+        self.assertTrue(self.window.rack.strip.isHidden())
+        thought = []
+        planning._thinking.done.connect(thought.append)
+        planning.think_again()
+        wait_until(lambda: thought)
+        self.assertIsNone(planning.offer)
+        self.assertEqual(dict(self.days().made.steps), stood)
+
+    def test_what_moved_is_told_with_its_reason(self):
+        self.clock.turn(hours=17)
+        self.window.places.refresh(tuple(self.session.shop.racked))
+        settle(self.window)
+        headings = [r.heading for r in self.shown.model.rows if r.heading]
+        self.assertIn("Moved", headings)
+        rows = self.shown.model.rows[[r.heading for r in self.shown.model.rows].index("Moved") + 1 :]
+        told = next(r.cells for r in rows if r.cells[1] == "Heron")
+        self.assertRegex(told[2], r"^Coat 8 of \d+: .* → .*, since it was not done then$")
+
+    def test_tomorrow_it_is_the_plan_of_today(self):
+        planning = self.window.places.planning
+        self.two()
+        stood = dict(self.days().made.steps)
+        self.window = self.open()
+        self.assertIsNot(self.window.places.planning, planning)
+        made = self.days().made
+        self.assertEqual({key: (s.who, s.starts) for key, s in made.steps.items()},
+                         {key: (s.who, s.starts) for key, s in stood.items()})  # fmt: skip
+        self.assertFalse(made.anew)
 
 
 class Pinned(DaysTest):

@@ -33,7 +33,7 @@ analysis = Analysis(
                    *collect_submodules("holidays"), *collect_submodules("tzdata")],
     excludes=EXCLUDES,
     # As source files, so that the compiler finds them by a path that is the same wherever the program is started from.
-    module_collection_mode={"ravden.core.cure": "py"},
+    module_collection_mode={"ravden.core.cure": "py", "ravden.core.schedule": "py"},
 )
 
 

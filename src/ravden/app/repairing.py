@@ -94,7 +94,8 @@ def _work(
 
     made = repairs(case, tables, plan_with(rack, found, mishap, now))
     before_ml = ml_to_come(catalogue, plain.project, plain.method, found.now_h)
-    before = _days(shop.with_rack(bare), now, {**others, rack.instrument.id: plain}, standing)
+    name = rack.instrument.id
+    before = _days(shop.with_rack(bare), now, {**others, name: plain}, standing, name)
     days = []
     for way in made.ways:
         after = with_fields(
@@ -105,8 +106,7 @@ def _work(
         if way.steps:
             body = RepairChosen(defect=mishap.id, name="-", steps=way.steps, later=way.work.later)
             chosen = body.onto_rack(rack, now, 0)
-        days.append(_days(shop.with_rack(chosen), now, {**others, rack.instrument.id: after}, standing))
-    name = rack.instrument.id
+        days.append(_days(shop.with_rack(chosen), now, {**others, name: after}, standing, name))
     return Worked(
         found=found, mishap=mishap, causes=causes(record_of(shop, catalogue, found, mishap, settings)), repairs=made,
         ml=tuple(max(ml_to_come(catalogue, w.project, w.method, found.now_h) - before_ml, 0.0) for w in made.ways),
@@ -151,13 +151,15 @@ def ml_to_come(catalogue: Catalogue, project: Project, method: Method, now_h: fl
     return sum(a.mix.supplied_ml for a in stage_amounts(catalogue, project, left(method, done)).values())
 
 
-def _days(shop: Shop, now: datetime, outlooks: Mapping[str, Outlook], standing: Steps) -> dict[str, datetime]:
-    """When the work on each instrument ends by the shop's plan."""
+def _days(
+    shop: Shop, now: datetime, outlooks: Mapping[str, Outlook], standing: Steps, mine: str
+) -> dict[str, datetime]:
+    """When the work on each instrument ends by the shop's plan, once something was told of one of them."""
     from ravden.app.shop_plan import planned, snapshot
     from ravden.app.shop_problem import Clock
     from ravden.core.schedule.problem import job_end
 
-    made = planned(snapshot(shop, now, outlooks, standing, afresh=True))
+    made = planned(snapshot(shop, now, outlooks, standing, touched=frozenset({mine})))
     if made.problem is None or made.plan is None:
         return {}
     at = Clock(made.asked.hours, made.asked.now)

@@ -13,6 +13,7 @@ from msgspec.structs import replace
 
 from ravden.app.giving_way import giving_way
 from ravden.app.looks_asked import Look, looks
+from ravden.app.plan_moves import Move, moves_of
 from ravden.app.session import ShopSession
 from ravden.app.shop_plan import NoDay, ShopPlanned, planned, snapshot
 from ravden.app.shop_problem import Clock, Steps, wall_of
@@ -101,11 +102,13 @@ class Promise(Struct, frozen=True, kw_only=True):
 
 
 class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
-    """The plan of the shop. made: from what and how, None where there is none yet; unplanned: instruments no day was
+    """The plan of the shop. made: from what and how, None where there is none yet; moves: what was moved of the one
+    before, and why; unplanned: instruments no day was
     found for, with why; looks: that would tell how fast a finish dries here; beyond: how many more there are than one
     plan is made of; proves: whether there is what proves a plan best."""
 
     made: ShopPlanned | None = None
+    moves: tuple[Move, ...] = ()
     doings: tuple[Doing, ...] = ()
     sittings: tuple[Sitting, ...] = ()
     stays: tuple[Stay, ...] = ()
@@ -145,11 +148,12 @@ class ShopDays(Struct, frozen=True, kw_only=True, dict=True):
 
 
 def asked(
-    session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps | None = None, *, afresh: bool = False
+    session: ShopSession, outlooks: Mapping[str, Outlook], standing: Steps | None = None, *, pressed: str = "",
+    touched: frozenset[str] = frozenset(),
 ) -> Work:  # fmt: skip
     """Work to be done off the GUI thread: the plan of all instruments whose outlooks are known, and its days. standing:
-    the plan before, where the shop keeps none; afresh: who works here, or when, is otherwise since it was made."""
-    now = snapshot(session.shop, session.now, outlooks, standing or {}, afresh=afresh)
+    the plan before, where the shop keeps none; pressed, touched: since it was made, as for a snapshot."""
+    now = snapshot(session.shop, session.now, outlooks, standing or {}, pressed=pressed, touched=touched)
     told = session.kept.foretold()
 
     def work() -> ShopDays:
@@ -165,7 +169,8 @@ def asked(
 
 
 def days_of(found: ShopPlanned) -> ShopDays:
-    """A plan as work of named instruments at the shop's hours; the days that are shown are tidied."""
+    """A plan as work of named instruments at the shop's hours. The days that are shown are tidied where it was made
+    from nothing: in one that stands that would move work at every act."""
     from ravden.core.schedule import exact
     from ravden.core.schedule.odds import Draw, odds
     from ravden.core.schedule.shop import likely_of
@@ -175,7 +180,7 @@ def days_of(found: ShopPlanned) -> ShopDays:
     problem, plan = found.problem, found.plan
     if problem is None or plan is None:
         return aside
-    if not found.asked.kept and found.moved:
+    if not found.asked.kept and found.anew:
         plan = tidied(problem, plan, TIDY_DAYS)
         found = replace(found, plan=plan)
     told = _Told(found)
@@ -183,7 +188,7 @@ def days_of(found: ShopPlanned) -> ShopDays:
     doings = sorted([*told.steps(problem, shown), *told.booth(problem, shown)], key=lambda d: (d.at, d.who, d.name))
     chances = odds(likely_of(problem, tuple(found.parts.values())), plan, Draw(samples=SAMPLES))
     return replace(
-        aside, made=found, doings=tuple(doings), sittings=tuple(told.sittings(problem, shown)),
+        aside, made=found, moves=moves_of(found), doings=tuple(doings), sittings=tuple(told.sittings(problem, shown)),
         stays=tuple(told.stays(problem, shown)), promises=told.promises(problem, plan, chances),
     )  # fmt: skip
 

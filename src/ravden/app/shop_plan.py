@@ -1,7 +1,8 @@
 """The plan of the whole shop: who is there, what is left of every instrument, and the plan that stood before. No Qt.
 
-A plan that is kept is looked through and repaired as an offer, never moved by itself; one that follows along is made
-anew wherever that is better than what stood.
+A plan that is kept is looked through and repaired as an offer, never moved by itself; one that follows along is
+repaired around what happened. It is made from nothing where there is none, where a step finds no place in the one that
+stands, and where a promise that was told since could not be kept otherwise.
 """
 
 from __future__ import annotations
@@ -17,7 +18,9 @@ from msgspec.structs import replace
 
 from ravden.app import booth_air
 from ravden.app.giving_way import giving_way
-from ravden.app.shop_problem import OFF_MIN, OFF_SHARE, Clock, Key, ShopAsked, Steps, problem_of, wall_of
+from ravden.app.gun_in_hand import gun_in_hand
+from ravden.app.repaired_plan import Repaired, repaired
+from ravden.app.shop_problem import OFF_MIN, OFF_SHARE, Clock, Key, ShopAsked, Steps, eased, problem_of, wall_of
 from ravden.core.method.slots import BY_PLACE, as_now
 from ravden.journal.crew import Kept, KeptStep
 from ravden.journal.entry import iso
@@ -28,10 +31,10 @@ if TYPE_CHECKING:
     from ravden.core.climate.series import Cabinet
     from ravden.core.schedule.jobs import Left
     from ravden.core.schedule.problem import Placed, Plan, Problem
+    from ravden.core.schedule.why_moved import Shift
     from ravden.journal.shop import Shop
 
 MOST = 60  # instruments one plan is made of
-LEAST_GAIN, GAIN_SHARE = 3, 0.03  # [A] in days of cost: less is no reason to move work that stands
 
 
 class NoDay(Struct, frozen=True, kw_only=True):
@@ -46,8 +49,8 @@ class NoDay(Struct, frozen=True, kw_only=True):
 class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
     """A plan. parts: what is left, by instrument, in the order of the problem's jobs; plan: None where nobody has
     anything to do; broken: steps of a kept plan that cannot stand; unplanned: instruments no day was found for;
-    loose_pins: pins that cannot stand, which do not count;
-    moved: whether it is another than the plan before; shown: what is shown in its place, a plan that is kept as it
+    loose_pins: pins that cannot stand, which do not count; anew: it was made from nothing; shifts: where it has work
+    otherwise than the one before, and why; shown: what is shown in its place, a plan that is kept as it
     stood, though some of it cannot stand."""
 
     asked: ShopAsked
@@ -57,7 +60,8 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
     broken: tuple[tuple[str, str], ...] = ()
     unplanned: tuple[NoDay, ...] = ()
     loose_pins: tuple[tuple[str, str], ...] = ()
-    moved: bool = True
+    anew: bool = True
+    shifts: tuple[Shift, ...] = ()
     shown: Plan | None = None
 
     @property
@@ -112,6 +116,10 @@ class ShopPlanned(Struct, frozen=True, kw_only=True, dict=True):
                 out[name] = found
         return out
 
+    def including(self, unplanned: list[NoDay], loose: list[tuple[str, str]]) -> ShopPlanned:
+        """The same with what is in no plan, and pins that do not count."""
+        return replace(self, unplanned=tuple(unplanned), loose_pins=tuple(loose))
+
     def worked_out(self) -> ShopPlanned:
         """The same with all it is asked for worked out, so that nobody waits for it later."""
         assert self.steps is not None and self.held is not None and self.stays is not None
@@ -151,21 +159,27 @@ def left_in(asked: ShopAsked, name: str, found: Outlook, *, warm: bool) -> Left 
 
 
 def snapshot(
-    shop: Shop, at: datetime, outlooks: Mapping[str, Outlook], standing: Steps, *, afresh: bool = False
+    shop: Shop, at: datetime, outlooks: Mapping[str, Outlook], standing: Steps, *, pressed: str = "",
+    touched: frozenset[str] = frozenset(),
 ) -> ShopAsked:  # fmt: skip
     """A shop at a moment, of instruments whose outlooks are known; standing: the plan before, where none is kept;
-    afresh: who works here, or when, is otherwise since it was made, and whatever is better takes its place."""
+    pressed: by what was told since it was made, as for ShopAsked; touched: what hands have told something of since
+    then."""
     now = shop.hours.local(at)
     some = {i: found for i, found in outlooks.items() if i in shop.racked}
     first = dict(sorted(some.items(), key=lambda one: _urgency(one[1]))[:MOST])
+    before = standing if shop.kept is None else _kept_steps(shop, shop.kept)
+    gun = booth_air.loaded(shop, now), ""
+    if not gun[0]:
+        gun = gun_in_hand(shop, now, before)
     return ShopAsked(
         outlooks=first, zeros={i: shop.hours.local(shop.on_rack(i).zero).date() for i in first}, hours=shop.hours,
         now=now, crew=shop.crew, pins={i: shop.on_rack(i).pins for i in first},
         promises={i: (shop.on_rack(i).weight, shop.on_rack(i).firm) for i in first},
         labels={m.id: m.label for m in shop.catalogue.materials.values()},
-        standing=standing if shop.kept is None else _kept_steps(shop, shop.kept), kept=shop.kept is not None,
+        standing=before, kept=shop.kept is not None,
         no_spray=booth_air.bad_air(shop, now), late_air=booth_air.of_late(shop, now), limits=booth_air.limits(shop),
-        afresh=afresh, loaded=booth_air.loaded(shop, now), more=len(some) - len(first),
+        pressed=pressed, touched=touched, loaded=gun[0], loaded_by=gun[1], more=len(some) - len(first),
     )  # fmt: skip
 
 
@@ -188,68 +202,91 @@ def _urgency(found: Outlook) -> tuple[bool, float]:
 
 def planned(asked: ShopAsked) -> ShopPlanned:
     """The plan of the shop, at once."""
-    from ravden.core.schedule.repair import cannot_stand, keep
+    parts, unplanned = _what_is_left(asked)
+    cold: set[str] = set()  # for which there was no place in the cabinet
+    loose: list[tuple[str, str]] = []
+    while parts:
+        problem = problem_of(asked, parts, loose)
+        held = repaired(asked, parts, problem) if problem.previous else None
+        made, stuck = held, None
+        if held is None or (asked.pressed and not asked.kept):
+            made, stuck = _made_anew(asked, parts, loose, held)
+        if made is None:
+            assert stuck is not None
+            _give_way(asked, parts, loose, list(parts)[stuck[0]], unplanned)
+            continue
+        without = _without_place(made.problem, made.plan) - cold
+        if without:
+            cold |= without
+            parts = _cooled(asked, parts, without)
+            continue
+        return _told_of(asked, parts, problem, made, held).including(unplanned, loose)
+    return ShopPlanned(asked=asked, parts={}, problem=None, plan=None).including(unplanned, loose)
 
+
+def _what_is_left(asked: ShopAsked) -> tuple[dict[str, Left], list[NoDay]]:
+    """What is left of each instrument, and those whose film never gets there."""
     parts: dict[str, Left] = {}
     unplanned: list[NoDay] = []
-    cold: set[str] = set()  # for which there was no place in the cabinet
     for name, found in asked.outlooks.items():
         left = left_in(asked, name, found, warm=True)
         if left is None or found.forward.refused is not None:
             unplanned.append(NoDay(instrument=name, name=found.project.instrument.name, film=True))
         if left is not None and left.job.steps:
             parts[name] = left
-    loose: list[tuple[str, str]] = []
-    while parts:
-        problem = problem_of(asked, parts, loose)
-        plain = problem_of(asked, parts, loose, going_on=False)
-        plan, stuck = _first(plain)
-        if plan is None and stuck is not None:
-            name = list(parts)[stuck[0]]
-            pinned = [s for s in asked.pins.get(name, {}) if (name, s) not in loose]
-            if pinned:
-                loose += [(name, s) for s in pinned]
-            else:
-                item = asked.outlooks[name].project.instrument
-                unplanned.append(NoDay(instrument=name, name=item.name, film=False))
-                del parts[name]
-            continue
-        assert plan is not None
-        broken: tuple[tuple[str, str], ...] = ()
-        moved, shown = True, None
-        if problem.previous:
-            held = keep(problem)
-            if asked.kept:
-                fell = cannot_stand(problem)
-                broken = tuple((problem.jobs[j].id, problem.jobs[j].steps[k].id) for j, k in sorted(fell))
-                plan = plan if held is None else held
-                shown = _as_it_stood(problem, plan) if broken else None
-            elif held is not None:
-                unwarmed = _without_place(problem, held) - cold
-                if unwarmed and _without_place(problem, plan) < unwarmed:
-                    # What stands without the cabinet is judged by its film without it.
-                    honest = problem_of(asked, _cooled(asked, parts, unwarmed), loose)
-                    stood = keep(honest)
-                    worse = stood is None or _key(problem, plan) < _key(honest, stood)
-                else:
-                    worse = (_better if asked.afresh else worth_moving)(problem, plan, held)
-                if worse:
-                    problem = plain
-                else:
-                    plan = held
-                    moved = any(held.placed[key].starts_min != b.starts_min for key, b in problem.previous.items())
-        without = _without_place(problem, plan) - cold
-        if without:
-            cold |= without
-            parts = _cooled(asked, parts, without)
-            continue
+    return parts, unplanned
+
+
+def _made_anew(
+    asked: ShopAsked, parts: Mapping[str, Left], loose: list[tuple[str, str]], held: Repaired | None
+) -> tuple[Repaired | None, Key | None]:
+    """A plan from nothing. That which is held where it does as well: where a promise was told keeps the promises as
+    well, where it was told who works here is better. The step that found no place."""
+    plain = problem_of(asked, parts, loose, going_on=False)
+    plan, stuck = _first(plain)
+    if plan is None:
+        return held, stuck
+    if held is not None:
+        one, other = _key(plain, plan), _key(held.problem, held.plan)
+        if one > other or (asked.pressed == "promise" and one[:2] == other[:2]):
+            return held, None
+    return Repaired(problem=eased(problem_of(asked, parts, loose), parts) if asked.kept else plain, plan=plan), None
+
+
+def _give_way(
+    asked: ShopAsked, parts: dict[str, Left], loose: list[tuple[str, str]], name: str, unplanned: list[NoDay]
+) -> None:
+    """An instrument found no place: its pins do not count; without any it is in no plan."""
+    pinned = [s for s in asked.pins.get(name, {}) if (name, s) not in loose]
+    if pinned:
+        loose += [(name, s) for s in pinned]
+        return
+    unplanned.append(NoDay(instrument=name, name=asked.outlooks[name].project.instrument.name, film=False))
+    del parts[name]
+
+
+def _told_of(
+    asked: ShopAsked, parts: Mapping[str, Left], problem: Problem, made: Repaired, held: Repaired | None
+) -> ShopPlanned:
+    """A plan with what moved by it and why; one that is kept with what of it cannot stand. problem: with its waits as
+    they are."""
+    from ravden.core.schedule.repair import cannot_stand
+    from ravden.core.schedule.why_moved import shifts
+
+    anew = made.plan is not (None if held is None else held.plan)
+    if asked.kept and made.problem.previous:
+        fell = cannot_stand(made.problem)
+        broken = tuple((made.problem.jobs[j].id, made.problem.jobs[j].steps[k].id) for j, k in sorted(fell))
+        shown = _as_it_stood(made.problem, made.plan) if broken else None
         return ShopPlanned(
-            asked=asked, parts=parts, problem=problem, plan=plan, broken=broken, unplanned=tuple(unplanned),
-            loose_pins=tuple(loose), moved=moved, shown=shown,
-        )  # fmt: skip
+            asked=asked, parts=parts, problem=made.problem, plan=made.plan, broken=broken, shown=shown, anew=anew
+        )
+    moved = shifts(problem, made.plan, asked.now.hour * 60 + asked.now.minute)
+    if anew:
+        code = "anew" if held is None else asked.pressed
+        moved = tuple(replace(s, code=code if s.code not in ("missed", "film") else s.code) for s in moved)
     return ShopPlanned(
-        asked=asked, parts={}, problem=None, plan=None, unplanned=tuple(unplanned),
-        loose_pins=tuple(loose),
+        asked=asked, parts=parts, problem=made.problem, plan=made.plan, anew=anew, shifts=moved
     )  # fmt: skip
 
 
@@ -283,22 +320,6 @@ def _first(problem: Problem) -> tuple[Plan | None, Key | None]:
     from ravden.core.schedule.improve import first_plan
 
     return first_plan(problem)
-
-
-def _better(problem: Problem, plan: Plan, than: Plan) -> bool:
-    """Whether a plan is better than another, or as good and has its work sooner."""
-    one, other = _key(problem, plan), _key(problem, than)
-    begun = (sum(p.starts_min[0] for p in which.placed.values()) for which in (plan, than))
-    return one < other or (one == other and next(begun) < next(begun))
-
-
-def worth_moving(problem: Problem, plan: Plan, than: Plan) -> bool:
-    """Whether a plan is so much better than the one that stands that work is moved for it: a firm promise or a late day
-    saved, or days of ends and set-ups beyond what two plans of one shop differ by for nothing."""
-    (firm, late, cost), (was_firm, was_late, was) = _key(problem, plan), _key(problem, than)
-    if (firm, late) != (was_firm, was_late):
-        return (firm, late) < (was_firm, was_late)
-    return was - cost >= max(LEAST_GAIN, GAIN_SHARE * was)
 
 
 def placed_of(found: ShopPlanned, instrument: str) -> tuple[Placed, ...]:

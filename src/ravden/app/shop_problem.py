@@ -32,8 +32,9 @@ class ShopAsked(Struct, frozen=True, kw_only=True, dict=True):
     """What a plan is made from: a snapshot, safe to hand to another thread. zeros: the day of each instrument's hour
     zero; pins, promises: by instrument, the latter its weight and whether it is firm; standing: the plan before; kept:
     whether nothing in it moves unasked; no_spray: stretches of bad air by material, in hours from today's midnight;
-    late_air, limits: readings of late, and the air each finish is laid in; afresh: who works here, or when, is
-    otherwise since the plan before was made; loaded: material in a gun now; more: instruments beyond these."""
+    late_air, limits: readings of late, and the air each finish is laid in; pressed: what was told since the plan
+    before was made that asks for another, crew (who works here, or when), promise, or nothing; touched: instruments that hands have told something of since then; loaded: material in a gun
+    now, loaded_by: whose session it is for, where that is known; more: instruments beyond these."""
 
     outlooks: Mapping[str, Outlook]
     zeros: Mapping[str, date]
@@ -48,8 +49,10 @@ class ShopAsked(Struct, frozen=True, kw_only=True, dict=True):
     no_spray: Mapping[str, tuple[tuple[float, float], ...]]
     late_air: tuple[AirRow, ...]
     limits: Mapping[str, tuple[float, float]]
-    afresh: bool = False
+    pressed: str = ""
+    touched: frozenset[str] = frozenset()
     loaded: str = ""
+    loaded_by: str = ""
     more: int = 0
 
     @functools.cached_property
@@ -105,8 +108,8 @@ def wall_of(asked: ShopAsked, instrument: str) -> Wall:
 def problem_of(
     asked: ShopAsked, parts: Mapping[str, Left], loose: list[tuple[str, str]], *, going_on: bool = True
 ) -> Problem:  # fmt: skip
-    """The shop as a problem of the planner. loose: pins that do not count, since they cannot stand; going_on: work that
-    was to be going on now may stand where it stood, though it began before now."""
+    """The shop as a problem of the planner, its waits as they are now. loose: pins that do not count, since they cannot
+    stand; going_on: work that was to be going on now may stand where it stood, though it began before now."""
     from ravden.core.schedule.shop import shop_of
 
     one = next(iter(parts))
@@ -125,24 +128,27 @@ def problem_of(
         first, jobs=tuple(jobs), arbors=max(stations.arbors, 1), cabinet_places=stations.cabinet_places,
         drying_places=stations.drying_places, setup_worth_days=asked.crew.company_days,
     )  # fmt: skip
-    problem = _with_gun(problem, asked.loaded)
+    problem = _with_gun(problem, asked.loaded, asked.loaded_by)
     before = dict(_before(asked, problem, clock))
-    begun = [
-        b.starts_min[0] - (problem.paint(problem.step(key)).setup_min if problem.step(key).sprayed else 0)
+    begun = {
+        key: b.starts_min[0] - (problem.paint(problem.step(key)).setup_min if problem.step(key).sprayed else 0)
         for key, b in before.items() if _goes_on(problem.step(key), b, problem.now_min)
-    ]  # fmt: skip
+    }  # fmt: skip
     if going_on and begun:
-        # What was to be done by now is being done: it stands where it stood.
-        since = max(min(*begun, problem.now_min), 0)
-        jobs = [replace(job, steps=tuple(_since(s, since) for s in job.steps)) for job in problem.jobs]
+        # What is going on stands where it stood; what was to be done before now, and is not, does not.
+        since = max(min(*begun.values(), problem.now_min), 0)
+        jobs = [
+            replace(job, steps=tuple(_since(s, since) if (j, k) in begun else s for k, s in enumerate(job.steps)))
+            for j, job in enumerate(problem.jobs)
+        ]  # fmt: skip
         problem = replace(problem, now_min=since, jobs=tuple(jobs))
-    return _eased(replace(problem, previous=before), {name: left.likely_min for name, left in parts.items()})
+    return replace(problem, previous=before)
 
 
-def _eased(problem: Problem, likely: Mapping[str, tuple[int, ...]]) -> Problem:
-    """Waits that came out longer than the plan before was made with do not break it: a wait is placed where seven in
-    ten are over, and what stands is held while it is a little off that, or likely to be over by then still. likely: by
-    instrument, the likely wait of each of its steps."""
+def eased(problem: Problem, parts: Mapping[str, Left]) -> Problem:
+    """The same with waits that came out longer than the plan before was made with no reason to break it: a wait is
+    placed where seven in ten are over, and what stands is held while it is a little off that, or likely to be over by
+    then still."""
     from ravden.core.schedule.problem import DAY, at_day
 
     ends = {key: b.starts_min[-1] + _took(problem.step(key)) for key, b in problem.previous.items()}
@@ -155,7 +161,7 @@ def _eased(problem: Problem, likely: Mapping[str, tuple[int, ...]]) -> Problem:
             if was is not None and begins is not None:
                 wait = at_day(step.wait_min, begins // DAY)
                 over = begins + wait - was.starts_min[0]
-                still = begins + likely[job.id][k] <= was.starts_min[0]
+                still = begins + parts[job.id].likely_min[k] <= was.starts_min[0]
                 if over > 0 and (still or over <= max(OFF_MIN, OFF_SHARE * wait)):
                     step = replace(step, wait_min=((0, max(wait - over, 0)),))
             steps.append(step)
@@ -167,14 +173,15 @@ def _took(step: Step) -> int:
     return step.coat_min if step.sprayed else step.hands_min
 
 
-def _with_gun(problem: Problem, material: str) -> Problem:
-    """A gun that is loaded: nothing to set up, and cleaning owed today, where somebody who sprays is there for it."""
+def _with_gun(problem: Problem, material: str, by: str) -> Problem:
+    """A gun that is loaded: nothing to set up, and cleaning owed today, where somebody who sprays is there for it; by:
+    whose session it is in first."""
     from ravden.core.schedule.problem import DAY, OpenSession
 
     paint = problem.materials.get(material)
     if paint is None:
         return problem
-    for person in problem.people:
+    for person in sorted(problem.people, key=lambda p: p.name != by):
         today = [(max(a, problem.now_min), b) for a, b in problem.hours(person) if a < DAY and b > problem.now_min]
         if person.spray and any(b - a >= paint.clean_min for a, b in today):
             opened = OpenSession(material=material, who=person.name, since_min=problem.now_min)

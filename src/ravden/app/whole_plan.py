@@ -28,11 +28,11 @@ def whole_plan(shop: Shop, now: datetime, ask: Asks) -> tuple[ShopDays, dict[str
     for instrument in shop.racked:
         with contextlib.suppress(InputError):
             outlooks[instrument] = ask(instrument, {}, ())
-    for again in range(ROUNDS + 1):
+    for _ in range(ROUNDS + 1):
         made = days.made
         if made is not None and stands(made, outlooks):
             break
-        days = days_of(planned(snapshot(shop, now, outlooks, {} if made is None else made.steps, afresh=not again)))
+        days = days_of(planned(snapshot(shop, now, outlooks, {} if made is None else made.steps)))
         assert days.made is not None
         held, stays = days.made.held, days.made.stays
         outlooks = {i: ask(i, held.get(i, {}), stays.get(i, ())) for i in outlooks}

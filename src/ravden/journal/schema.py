@@ -58,6 +58,9 @@ MIGRATIONS: tuple[tuple[str, ...], ...] = (
         "UPDATE lesson SET sum = row_sum(CAST(instrument AS BLOB), upto, CAST(body AS BLOB))",
         "UPDATE person SET sum = row_sum(id, CAST(name AS BLOB))",
     ),
+    (  # 5: what was shown last stands beside what happened: the plan of the shop above all
+        "CREATE TABLE remembered (name TEXT PRIMARY KEY, body TEXT NOT NULL, sum INTEGER NOT NULL) STRICT",
+    ),
 )
 VERSION = len(MIGRATIONS)
 SUMS = {

@@ -411,6 +411,21 @@ class Journal:
         found = self.rows("SELECT lesson.instrument, at FROM lesson JOIN entry ON entry.id = lesson.upto", ())
         return {instrument: _time(at) for instrument, at in found}
 
+    def remember(self, name: str, body: str) -> None:
+        """Keep something beside what happened, which can be worked out again without loss. Raises InputError."""
+        if self.read_only:
+            return
+        try:
+            values = (name, body, row_sum(name, body))
+            self._db.execute("INSERT OR REPLACE INTO remembered VALUES (?, ?, ?)", values)
+        except sqlite3.Error as error:
+            raise InputError(self.path.name, f"could not be written: {error}") from None
+
+    def recall(self, name: str) -> str:
+        """What was kept by a name; empty: nothing was, or it is not as it was written."""
+        found = self.rows("SELECT body, sum FROM remembered WHERE name = ?", (name,))
+        return next((body for body, made in found if made == row_sum(name, body)), "")
+
     def select(self, where: str, values: Sequence[object]) -> list[Entry]:
         """Entries that a condition holds for."""
         out = []

@@ -94,9 +94,11 @@ def preload() -> None:
     def load() -> None:
         import scipy.special  # noqa: F401
 
-        from ravden.core.cure.evaporative import warm_up
+        from ravden.core.cure import evaporative
+        from ravden.core.schedule import odds
 
-        warm_up()
+        evaporative.warm_up()
+        odds.warm_up()
 
     threading.Thread(target=load, name="preload").start()
 

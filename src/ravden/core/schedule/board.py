@@ -71,6 +71,21 @@ class Board(Placing):
         )
         return True
 
+    def clean_later(self) -> None:
+        """The gun that is loaded is cleaned once what stands is on the board: its cleaning is in nobody's way."""
+        for sitting in [s for s in self.sittings if s.loaded]:
+            clean = self.problem.materials[sitting.material].clean_min // GRID
+            self.sittings.remove(sitting)
+            self._set(self.booth, sitting.first, sitting.last, 0)
+            self._free(sitting.who, sitting.last - clean, sitting.last)
+            self._loaded = sitting
+
+    def _cleaned(self) -> None:
+        """No coat that stands is laid with the gun that is loaded."""
+        if self._loaded is not None:
+            self._loaded = None
+            self._open()
+
     def seat_held(self) -> set[tuple[int, int]]:
         """Give all coats that were held their sessions; those that can have none."""
         groups: dict[tuple[str, int], list[tuple[int, int]]] = {}
@@ -88,6 +103,7 @@ class Board(Placing):
                 material, day, next(i for i, p in enumerate(self.people) if p.name == who), keys
             ):
                 fell |= others or set(keys)
+        self._cleaned()
         return fell
 
     def _seat_group(self, material: str, day: int, who: int, keys: list[tuple[int, int]]) -> bool:
@@ -100,6 +116,9 @@ class Board(Placing):
             self.sittings.remove(sitting)
             self._set(self.booth, sitting.first, sitting.last, 0)
             self._free(who, sitting.last - clean, sitting.last)
+        waits = self._loaded
+        if waits is not None and (waits.material, waits.day, waits.who) == (material, day, who):
+            sitting = waits
         coats = []
         for j, k in keys:
             long = self.problem.jobs[j].steps[k].coat_min // GRID
@@ -114,6 +133,8 @@ class Board(Placing):
         self._set(self.busy[who], closes - clean, closes, 1)
         self._set(self.booth, opens, closes, 1)
         self.sittings.append(Sitting(material, who, opens, closes, tuple(coats), fresh.loaded))
+        if fresh is waits:
+            self._loaded = None
         return True
 
     def book(self, plan: Plan, keys: set[tuple[int, int]], sessions: tuple[Session, ...]) -> None:

@@ -8,7 +8,7 @@ from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import Held
 from ravden.core.ahead.warm import RH
 from ravden.core.climate.series import Cabinet
-from ravden.core.method.slots import MARK, parts
+from ravden.core.method.slots import MARK, parts, place_of, starts
 from ravden.core.schedule.jobs import Left, Wall
 from ravden.core.schedule.problem import Placed, end_of
 
@@ -92,13 +92,30 @@ def opens_min(left: Left, placed: tuple[Placed, ...]) -> tuple[int, ...]:
 
 
 def same(one: Held, other: Held) -> bool:
-    """Whether two plans have hands on an instrument at the same hours."""
-    return one.keys() == other.keys() and all(abs(one[k][0] - other[k][0]) < NEAR_H for k in one)
+    """Whether an outlook that was dated by one plan has hands where another, later one has them: what the earlier has
+    beside that is done by now."""
+    if not one or not other:
+        return not one and not other
+    return all(k in one and abs(one[k][0] - at_h) < NEAR_H for k, (at_h, _) in other.items())
 
 
 def kept_to(found: Outlook) -> bool:
     """Whether an outlook has every coat and every piece of work where the plan it was dated by has it: else its film
     does not bear it by then."""
     begun = {h for s in (*found.forward.steps, *found.forward.between) for h, _ in s.hands}
-    own = [h for name, (h, _) in found.held.items() if not name.endswith(("s", "l")) and h > found.now_h]
+    own = [
+        h for name, (h, _) in found.held.items()
+        if not name.endswith(("s", "l")) and h > found.now_h and not _laid(found, name)
+    ]  # fmt: skip
     return all(any(abs(h - at) < NEAR_H for at in begun) for h in own)
+
+
+def _laid(found: Outlook, name: str) -> bool:
+    """Whether a coat that a plan has in the hours to come was laid already, sooner than planned."""
+    stages, done = found.method.stage, found.progress
+    place, number = place_of(stages, name), parts(name)[1]
+    if place is None or stages[place].zones or not number.isdigit():
+        return False
+    if place != done.index:
+        return place < done.index
+    return stages[place].kind == "coats" and int(number) <= starts(stages)[place][1] + done.coats_in_stage

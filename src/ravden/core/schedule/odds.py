@@ -3,11 +3,14 @@ order, as soon as it can be after it was planned, without anybody thinking anew.
 
 from __future__ import annotations
 
+import functools
+from hashlib import blake2b
+
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from ravden.core.schedule.problem import DAY, GRID, Placed, Plan, Problem, Step, at_day
+from ravden.core.schedule.problem import DAY, GRID, Person, Placed, Plan, Problem, Step, at_day
 from ravden.core.schedule.strips import SLOTS
 
 Slots = NDArray[np.int64]
@@ -37,121 +40,136 @@ def odds(problem: Problem, plan: Plan, draw: Draw | None = None) -> dict[int, fl
 
 
 def sampled_ends(problem: Problem, plan: Plan, draw: Draw) -> dict[int, Slots]:
-    """When each job is over in each sample [slots]."""
-    return _Replay(problem, plan, draw).run()
+    """When each job is over in each sample [slots]. Draws are known by the names of instruments, steps, people and
+    finishes: what has the same name has the same luck in another plan."""
+    # Imported here: the compiler costs a third of a second that the first paint must not pay.
+    from ravden.core.schedule import _replay as kernel
+
+    made = _Rows(problem, plan)
+    out = np.zeros((draw.samples, len(problem.jobs)), dtype=np.int64)
+    if made.keys:
+        kernel.live_through(made.steps(), made.strips(), made.chances(draw), out)
+    return {j: out[:, j] for j, job in enumerate(problem.jobs) if job.steps}
 
 
-class _Replay:
-    def __init__(self, problem: Problem, plan: Plan, draw: Draw) -> None:
-        self.p, self.plan, self.draw = problem, plan, draw
-        self.n, self.dice = draw.samples, np.random.default_rng(draw.seed)
+def warm_up() -> None:
+    """Load or compile the kernel, so that the first real answer does not wait for it."""
+    from ravden.core.schedule.problem import Job
+
+    job = Job(id="one", steps=(Step(id="1", hands_min=GRID),), promised_min=DAY)
+    shop = Problem(people=(Person(name="hands", week=(((0, DAY),),) * 7),), jobs=(job,))
+    odds(shop, Plan(placed={(0, 0): Placed(who="hands", starts_min=(0,))}), Draw(samples=1))
+
+
+class _Rows:
+    """A plan as the rows of numbers its kernel reads; keys: its steps in the order they are begun."""
+
+    def __init__(self, problem: Problem, plan: Plan) -> None:
+        self.p, self.plan = problem, plan
+        self.keys = sorted(plan.placed, key=lambda key: (plan.placed[key].starts_min[0], key))
         self.slots = (problem.horizon_days + MORE_DAYS) * SLOTS
-        self.names = {p.name: i for i, p in enumerate(problem.people)}
-        self.there = [self._there(i) for i in range(len(problem.people))]
-        days = self.slots // SLOTS + 1
-        self.sick = self.dice.random((len(problem.people), self.n, days)) < draw.sick_odds
-        self.bad = {
-            name: self._bad(name, paint.bad_odds, days)
-            for name, paint in sorted(problem.materials.items())
-            if paint.bad_odds > 0
-        }
-        self._fits: dict[tuple[int, int, str], Slots] = {}
-        self.free = [np.zeros(self.n, dtype=np.int64) for _ in problem.people]
-        self.ends: dict[tuple[int, int], Slots] = {}
+        self.who = {p.name: i for i, p in enumerate(problem.people)}
+        self.paints = sorted(problem.materials)
+        self.tables: dict[tuple[int, str], int] = {}  # whose hours in which air, by whom and of what finish
 
-    def _there(self, i: int) -> NDArray[np.bool_]:
-        """When somebody works, past the horizon as in any week."""
-        person, out = self.p.people[i], np.zeros(self.slots, dtype=bool)
+    def steps(self) -> tuple[object, ...]:
+        from ravden.core.schedule import _replay as kernel
+
+        place = {key: i for i, key in enumerate(self.keys)}
+        numbers, counts = np.zeros((len(self.keys), 5)), np.zeros((len(self.keys), 10), dtype=np.int64)
+        needs: list[int] = []
+        for i, (j, k) in enumerate(self.keys):
+            step, placed = self.p.jobs[j].steps[k], self.plan.placed[j, k]
+            numbers[i] = self._waits(j, step, placed)
+            first = len(needs)
+            needs += [place[j, n] for n in step.needs]
+            long = step.hands_min // GRID
+            if step.sprayed:
+                long = (placed.starts_min[-1] - placed.starts_min[0] + step.coat_min) // GRID
+            who = self.who[placed.who]
+            counts[i] = (
+                j, who, self.tables.setdefault((who, step.material), len(self.tables)),
+                self.paints.index(step.material) if step.sprayed else -1,
+                -1 if step.after is None else place[j, step.after], placed.starts_min[0] // GRID, long,
+                step.coat_min // GRID, first, len(needs),
+            )  # fmt: skip
+        names = [f"{self.p.jobs[j].id}\0{self.p.jobs[j].steps[k].id}" for j, k in self.keys]
+        return kernel.Steps(
+            numbers=numbers, counts=counts, names=_hashed(names), job_names=_hashed([j.id for j in self.p.jobs]),
+            needs=np.array(needs, dtype=np.int64),
+        )  # fmt: skip
+
+    def _waits(self, j: int, step: Step, placed: Placed) -> tuple[float, ...]:
+        """A step's wait, its spread, since when, until when its window is open, and when a scuff opens it again."""
+        rows = step.cabinet_wait_min if placed.cabinet and step.cabinet_wait_min is not None else step.wait_min
+        before = step.since_min if step.after is None else int(self.plan.placed[j, step.after].starts_min[-1])
+        wait, shuts, scuffed = at_day(rows, before // DAY), -1.0, 0.0
+        if step.shuts_min is not None and step.scuff is not None:
+            shuts = at_day(step.shuts_min, before // DAY) / GRID
+            scuffed = (step.scuff.wait_min + step.scuff.hands_min) / GRID
+        return wait / GRID, step.wait_sd if wait >= LONG_WAIT_MIN else 0.0, step.since_min / GRID, shuts, scuffed
+
+    def strips(self) -> tuple[object, ...]:
+        from ravden.core.schedule import _replay as kernel
+
+        begins: list[int] = []
+        ends: list[int] = []
+        high = np.zeros(len(self.tables), dtype=np.int64)
+        by_day = np.zeros((len(self.tables), self.slots // SLOTS + 1), dtype=np.int64)
+        days = np.arange(by_day.shape[1]) * SLOTS
+        for (who, material), table in self.tables.items():
+            mine = self._stretches(who, material)
+            by_day[table] = len(ends) + np.searchsorted([b for _, b in mine], days, side="right")
+            begins += [a for a, _ in mine]
+            ends += [b for _, b in mine]
+            high[table] = len(ends)
+        return kernel.Strips(
+            begins=np.array(begins, dtype=np.int64), ends=np.array(ends, dtype=np.int64), by_day=by_day, high=high,
+            last=self.slots,
+        )  # fmt: skip
+
+    def _stretches(self, who: int, material: str) -> list[tuple[int, int]]:
+        """When somebody works, past the horizon as in any week, without the hours whose air a finish does not bear
+        [slots]; stretches that touch are one."""
+        person, there = self.p.people[who], np.zeros(self.slots, dtype=bool)
         for a, b in self.p.hours(person):
-            out[a // GRID : b // GRID] = True
+            there[a // GRID : b // GRID] = True
         for day in range(self.p.horizon_days, self.slots // SLOTS):
             for a, b in person.week[(day + self.p.first_weekday) % 7]:
-                out[day * SLOTS + a // GRID : day * SLOTS + b // GRID] = True
-        return out
+                there[day * SLOTS + a // GRID : day * SLOTS + b // GRID] = True
+        if material:
+            for a, b in self.p.materials[material].no_spray:
+                there[max(a // GRID, 0) : max(-(-b // GRID), 0)] = False
+        edges = np.flatnonzero(np.diff(np.concatenate(([False], there, [False]))))
+        return [(int(a), int(b)) for a, b in zip(edges[::2], edges[1::2], strict=True)]
 
-    def _bad(self, name: str, often: float, days: int) -> NDArray[np.bool_]:
-        """Bad days of a material: what the forecast has is left as it is told."""
-        told = max((b for _, b in self.p.materials[name].no_spray), default=self.p.now_min) // DAY
-        out = self.dice.random((self.n, days)) < often
-        out[:, : told + 1] = False
-        return out
+    def chances(self, draw: Draw) -> tuple[object, ...]:
+        from ravden.core.schedule import _replay as kernel
 
-    def _next(self, i: int, long: int, material: str) -> Slots:
-        """By slot, the first from which so many are worked in one go (and the air bears it)."""
-        key = i, long, material
-        if key not in self._fits:
-            shut = ~self.there[i]
-            if material:
-                for a, b in self.p.materials[material].no_spray:
-                    shut[max(a // GRID, 0) : max(-(-b // GRID), 0)] = True
-            before = np.concatenate(([0], np.cumsum(shut)))
-            good = np.zeros(self.slots + 1, dtype=bool)
-            last = self.slots - max(long, 1)
-            good[:last] = before[max(long, 1) : max(long, 1) + last] == before[:last]
-            at = np.where(good, np.arange(self.slots + 1), self.slots)
-            self._fits[key] = np.minimum.accumulate(at[::-1])[::-1].astype(np.int64)
-        return self._fits[key]
+        paints = [self.p.materials[name] for name in self.paints]
+        # What the forecast has is left as it is told.
+        told = [max((b for _, b in paint.no_spray), default=self.p.now_min) // DAY for paint in paints]
+        return kernel.Chances(
+            people=_hashed([p.name for p in self.p.people]), paints=_hashed(self.paints),
+            bad=np.array([p.bad_odds for p in paints]), told=np.array(told, dtype=np.int64),
+            normal=_normal(kernel.QUANTILES), sick=float(draw.sick_odds), hand_sd=float(draw.hand_sd),
+            least_hands=LEAST_HANDS, alike=ALIKE, tries=SICK_TRIES, now=self.p.now_min // GRID,
+            seed=np.uint64(draw.seed),
+        )  # fmt: skip
 
-    def _start(self, i: int, long: int, ready: Slots, material: str = "") -> Slots:
-        """The first start from ready on: hands there, not ill, the air good."""
-        fits, at = self._next(i, long, material), np.minimum(ready, self.slots)
-        rows = np.arange(self.n)
-        for _ in range(SICK_TRIES):
-            at = fits[at]
-            day = np.minimum(at // SLOTS, self.sick.shape[2] - 1)
-            off = self.sick[i, rows, day]
-            if material in self.bad:
-                off = off | self.bad[material][rows, day]
-            if not off.any():
-                break
-            at = np.where(off, np.minimum((day + 1) * SLOTS, self.slots), at)
-        return np.asarray(fits[at])
 
-    def run(self) -> dict[int, Slots]:
-        order = sorted(self.plan.placed, key=lambda key: (self.plan.placed[key].starts_min[0], key))
-        shared = {j: self.dice.standard_normal(self.n) for j in range(len(self.p.jobs))}
-        for j, k in order:
-            step, placed = self.p.jobs[j].steps[k], self.plan.placed[j, k]
-            self._do(j, k, step, placed, shared[j])
-        out: dict[int, Slots] = {}
-        for j, job in enumerate(self.p.jobs):
-            if job.steps:
-                out[j] = np.stack([self.ends[j, k] for k in range(len(job.steps))]).max(axis=0)
-        return out
+def _hashed(names: list[str]) -> NDArray[np.uint64]:
+    return np.array([_number(name) for name in names], dtype=np.uint64)
 
-    def _do(self, j: int, k: int, step: Step, placed: Placed, shared: NDArray[np.float64]) -> None:
-        who = self.names[placed.who]
-        before = (
-            np.full(self.n, step.since_min / GRID) if step.after is None else self.ends[j, step.after].astype(float)
-        )
-        rows = step.cabinet_wait_min if placed.cabinet and step.cabinet_wait_min is not None else step.wait_min
-        planned_before = step.since_min if step.after is None else int(self.plan.placed[j, step.after].starts_min[-1])
-        wait = at_day(rows, planned_before // DAY)
-        factor = np.ones(self.n)
-        own = self.dice.standard_normal(self.n)
-        if wait >= LONG_WAIT_MIN and step.wait_sd > 0:
-            factor = np.exp(step.wait_sd * (np.sqrt(ALIKE) * shared + np.sqrt(1 - ALIKE) * own))
-        ready = np.ceil(before + wait * factor / GRID)
-        for need in step.needs:
-            ready = np.maximum(ready, self.ends[j, need])
-        start = np.maximum(np.maximum(ready, placed.starts_min[0] / GRID), self.p.now_min / GRID).astype(np.int64)
-        if step.shuts_min is not None and step.scuff is not None:
-            shuts = before + at_day(step.shuts_min, planned_before // DAY) / GRID
-            late = start > shuts
-            scuffed = np.ceil(before + (step.scuff.wait_min + step.scuff.hands_min) / GRID).astype(np.int64)
-            start = np.where(late, np.maximum(start, scuffed), start)
-        if not step.sprayed:
-            noise = np.maximum(1 + self.draw.hand_sd * self.dice.standard_normal(self.n), LEAST_HANDS)
-            hands = step.hands_min // GRID
-            at = self._start(who, hands, np.maximum(start, self.free[who]))
-            end = at + np.ceil(hands * noise).astype(np.int64) if self.draw.hand_sd > 0 else at + hands
-            self.free[who] = np.maximum(self.free[who], end)
-        else:
-            # Between its coats hands are free for others: what they cost is the coats themselves.
-            whole = (placed.starts_min[-1] - placed.starts_min[0] + step.coat_min) // GRID
-            held = np.maximum(start, np.where(start > placed.starts_min[0] // GRID, self.free[who], 0))
-            at = self._start(who, whole, held, step.material)
-            end = at + whole
-            moved = at > placed.starts_min[0] // GRID
-            self.free[who] = np.maximum(self.free[who], np.where(moved, end, at + step.coat_min // GRID))
-        self.ends[j, k] = end
+
+@functools.lru_cache(maxsize=8192)
+def _number(name: str) -> int:
+    return int.from_bytes(blake2b(name.encode(), digest_size=8).digest(), "big")
+
+
+@functools.cache
+def _normal(parts: int) -> NDArray[np.float64]:
+    """The middle of each of so many equal parts of the normal distribution."""
+    from scipy.special import ndtri
+
+    return np.asarray(ndtri((np.arange(parts) + 0.5) / parts))

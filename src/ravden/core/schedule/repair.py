@@ -53,6 +53,7 @@ def _book(board: Board, old: dict[tuple[int, int], Placed], broken: set[tuple[in
     """Put what may stand where it stood, in the order of the days; what may not is left as a ghost that takes no room,
     so that what follows it is judged by where it was."""
     fell: set[tuple[int, int]] = set()
+    board.clean_later()
 
     def turn(key: tuple[int, int]) -> tuple[int, int, tuple[int, int]]:
         # Coats that want a scuff come last: the others know where they stand.

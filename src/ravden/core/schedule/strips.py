@@ -63,6 +63,7 @@ class Strips:
         self.placed: dict[tuple[int, int], Placed] = {}
         self._log: list[tuple[bytearray, int, bytes]] = []
         self._only: str | None = None  # whose hands alone will do
+        self._loaded: Sitting | None = None  # a gun in hand whose cleaning has no place yet
         for until in problem.in_cabinet:
             self._add(self.cabinet, self.now, min(-(-until // GRID), self.slots))
         if problem.open_session is not None:

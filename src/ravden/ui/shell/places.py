@@ -118,6 +118,7 @@ class Places(QObject):
     def start(self) -> None:
         """Begin computing: called once the first paint is done."""
         self.live = self.planning.live = True
+        self.planning.recall()
         self._offer()
         self.refresh(tuple(self.session.shop.racked))
 

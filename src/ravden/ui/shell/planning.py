@@ -1,6 +1,7 @@
-"""Keeps the plan of the whole shop: made once all outlooks have come; every instrument is dated by it.
+"""Keeps the plan of the whole shop: repaired once all outlooks have come; every instrument is dated by it.
 
-An outlook dated by the plan may ask for other waits than it was made with; it is then made again, a few times at most.
+An outlook dated by the plan may ask for other waits than it was made with; it is then looked after again, a few times
+at most. What stands is kept in the file, so that it is there tomorrow; what would be better is offered.
 """
 
 from __future__ import annotations
@@ -13,26 +14,33 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, QThreadPool, QTimer, pyqtSignal
 
 from ravden.app.session import ShopSession
+from ravden.core.errors import InputError
 from ravden.journal.counting import last_to_undo
 from ravden.ui.widgets.latest_job import LatestJob, Outcome
 from ravden.ui.widgets.searching import Searching
 
 if TYPE_CHECKING:
+    from ravden.app.better_plan import Offer
+    from ravden.app.plan_moves import Move
     from ravden.app.shop_days import ShopDays
     from ravden.app.shop_plan import ShopPlanned
     from ravden.app.shop_problem import Steps
     from ravden.core.ahead.outlook import Outlook
+    from ravden.core.schedule.problem import Plan
     from ravden.core.schedule.wire import SearchAsked, SearchTold
 
 ROUNDS = 3
 SEARCH_S = 6.0  # that a better plan is looked for by itself, after something was told
 BACK, LATE = 40, 120  # acts whose plan is kept for taking back, and entries they are looked for in
 FEW = 5  # instruments whose plan is soon proved best
+REST_MS = 8000  # at rest before a plan is made from nothing, to be offered where it is better
+KEEP_MS = 400  # until what stands is written: several rounds of one act are one
 
 
 class Planning(QObject):
-    """days: the plan as it is shown, None while there is none. take: outlooks dated by the plan, each with the one it
-    was made from; ask: for outlooks of instruments whose stay in the cabinet is another."""
+    """days: the plan as it is shown, None while there is none; offer: a better one, to be taken by hand; moves: what
+    was moved of late, and why. take: outlooks dated by the plan, each with the one it was made from; ask: for outlooks
+    of instruments whose stay in the cabinet is another."""
 
     changed = pyqtSignal()
     failed = pyqtSignal(object)
@@ -47,18 +55,28 @@ class Planning(QObject):
         super().__init__()
         self.live = False
         self.days: ShopDays | None = None
+        self.offer: Offer | None = None
+        self.moves: tuple[Move, ...] = ()
         self._session, self._outlooks, self._pending, self._give = session, outlooks, pending, take
         self._ask, self._asking = ask, False  # whether outlooks are on their way that the plan itself has asked for
         self._standing: Steps = {}
+        self._knows = 0  # the newest entry the plan that stands was made with
+        self._declined: tuple[int, int, int] | None = None
         self._dating_of: Mapping[str, Outlook] = {}
         self._made_of: tuple[object, ...] = ()
         self._stood: dict[int, Steps] = {}  # what stood by each of the newest acts: taken back, it stands again
-        self._planned_by: tuple[object, ...] = ()  # who works here, and when, as the plan at hand has it
+        self._pressing: dict[str, object] | None = None  # what was told of crew and promises when the plan was made
         self._rounds = 0
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._plan)
-        self._job, self._dating = LatestJob(self, pool), LatestJob(self, pool)
+        self._rest, self._keeping = QTimer(self), QTimer(self)
+        for timer, ms, then in ((self._rest, REST_MS, self.think_again), (self._keeping, KEEP_MS, self._keep)):
+            timer.setSingleShot(True)
+            timer.setInterval(ms)
+            timer.timeout.connect(then)
+        self._job, self._dating, self._thinking = (LatestJob(self, pool) for _ in range(3))
+        self._thinking.done.connect(self._thought)
         self._job.done.connect(self._planned)
         self.searching = Searching(self)
         self.searching.found.connect(self._found)
@@ -72,17 +90,52 @@ class Planning(QObject):
         return self._soon.isActive() or self._job.busy or self._dating.busy
 
     def forget(self) -> None:
-        """Another file."""
+        """Another file: what stands there is what stood when it was last open."""
         self.days, self._standing, self._made_of, self._rounds = None, {}, (), 0
-        self._stood = {}
+        self._stood, self._pressing, self.offer, self.moves = {}, None, None, ()
         self._session.held, self._session.stays, self._asking = {}, {}, False
         self._soon.stop()
+        self._rest.stop()
+        self._keeping.stop()
         self.searching.end()
+        self.recall()
+
+    def recall(self) -> None:
+        """The plan that was kept in the file: films are followed by it from the first."""
+        from ravden.app.standing_plan import kept
+
+        if self._session.journal is None or self._standing:
+            return
+        found = kept(self._session.journal)
+        self._standing, self._knows, self.moves, self._declined = (
+            found.by_step, found.last, found.moves, found.declined,
+        )  # fmt: skip
+        self._session.held = {i: h for i, h in found.hands.items() if i in self._session.shop.racked}
+        self._session.stays = {i: s for i, s in found.stays.items() if i in self._session.shop.racked}
+
+    def _keep(self) -> None:
+        """Write down what stands."""
+        from ravden.app.standing_plan import keep, standing
+
+        self._keeping.stop()
+        journal = self._session.journal
+        if journal is None or self.days is None:
+            return
+        found = standing(
+            self._standing, self._session.held, self._session.stays, self._knows, self.moves, self._declined
+        )
+        try:
+            keep(journal, found)
+        except InputError:  # it is worked out again at the next opening; logging itself says what is wrong
+            logging.getLogger(__name__).warning("the plan that stands could not be kept", exc_info=True)
 
     def stop(self) -> None:
         """The window closes."""
+        if self._keeping.isActive():
+            self._keep()
         self.live = False
         self._soon.stop()
+        self._rest.stop()
         self.searching.end()
 
     def look(self) -> None:
@@ -117,11 +170,20 @@ class Planning(QObject):
             return
         from ravden.app.shop_days import asked
 
+        promised = self._told()
+        before, self._pressing = self._pressing, promised
+        pressed = "" if before is None else next((w for w, was in before.items() if was != promised[w]), "")
+        again = self._stood.get(self._newest())  # an act was taken back: what stood before it stands
+        standing = self._standing if again is None else again
+        fresh = [] if again is not None else self._session.entries[-LATE:]
+        touched = frozenset(e.instrument for e in fresh if e.id > self._knows and not e.body.by_machine)
+        self._job.submit(asked(self._session, self._outlooks(), standing, pressed=pressed, touched=touched))
+
+    def _told(self) -> dict[str, object]:
+        """What asks for another plan when it is told: who works here and when, and what is promised."""
         shop = self._session.shop
-        hands = (shop.crew, shop.hours)
-        afresh, self._planned_by = not _same(hands, self._planned_by), hands
-        standing = self._stood.get(self._newest(), self._standing)
-        self._job.submit(asked(self._session, self._outlooks(), standing, afresh=afresh))
+        promised = [(i, r.instrument.promised_h, r.weight, r.firm) for i, r in shop.racked.items()]
+        return {"crew": (shop.crew, shop.hours), "promise": promised}
 
     def _planned(self, outcome: Outcome) -> None:
         if not self.live:
@@ -136,11 +198,15 @@ class Planning(QObject):
 
     def _take(self, days: ShopDays) -> None:
         """Show it, and have dated by it whatever is dated otherwise."""
+        from ravden.app.plan_moves import still_told
         from ravden.app.shop_plan import redated
         from ravden.core.schedule.hold import same
 
         assert days.made is not None
-        self.days, self._standing = days, days.made.steps
+        self.days, self._standing, self.offer = days, days.made.steps, None
+        self._knows = self._session.entries[-1].id if self._session.entries else 0
+        self.moves = still_told(self.moves, days.moves, self._session.now)
+        self._keeping.start()
         self._stood.pop(self._newest(), None)
         self._stood[self._newest()] = self._standing
         while len(self._stood) > BACK:
@@ -207,12 +273,28 @@ class Planning(QObject):
 
         self._searched = last
         many = len(made.parts)
-        if many < 2 or (many > FEW and figures(made.problem, made.plan).late_days == 0):
+        if many < 2:
+            return
+        if many > FEW and figures(made.problem, made.plan).late_days == 0:
+            self._rest.start()
             return
         from ravden.app.shop_questions import better_asked
 
         self._asked_of = None
         self.searching.begin(better_asked(made, SEARCH_S))
+
+    def think_again(self) -> None:
+        """At rest: the plan somebody would make who knows nothing of the one that stands."""
+        from ravden.app.better_plan import from_nothing
+
+        made = None if self.days is None else self.days.made
+        if not self.live or self.busy or made is None or made.asked.kept:
+            return
+        self._thinking.submit(lambda: (made, from_nothing(made)))
+
+    def _thought(self, outcome: Outcome) -> None:
+        if self.live and outcome.error is None and outcome.serial == self._thinking.latest:
+            self._propose(*outcome.value)
 
     def _last_entry(self) -> int:
         """The last thing hands have told: what a sensor writes makes no plan another."""
@@ -229,23 +311,39 @@ class Planning(QObject):
             if told.over and not self.searching.busy:
                 self._asked_of = None
                 self._look_for_better()
-        elif told.over and told.plan is not None:
-            self._take_better(told)
+        elif told.over and told.plan is not None and self._last_entry() == self._searched:
+            from ravden.core.schedule.wire import taken
 
-    def _take_better(self, told: SearchTold) -> None:
-        """A better plan of a shop that nothing has been told of since takes the place of the one made at once."""
-        from ravden.app.shop_plan import worth_moving
-        from ravden.core.schedule.wire import taken
+            made = None if self.days is None else self.days.made
+            if made is not None:
+                self._propose(made, taken(told.plan))
 
-        made = None if self.days is None else self.days.made
-        if made is None or made.problem is None or made.plan is None or made.asked.kept:
+    def _propose(self, made: ShopPlanned, plan: Plan | None) -> None:
+        """Offer a better plan than the one that stands; where something came between it is one of another shop."""
+        from ravden.app.better_plan import offer
+
+        days = self.days
+        if days is None or days.made is None or made.asked is not days.made.asked or self.busy or made.asked.kept:
             return
-        assert told.plan is not None
-        plan = taken(told.plan)
-        of_it = set(plan.placed) == set(made.plan.placed) and self._last_entry() == self._searched and not self.busy
-        if of_it and worth_moving(made.problem, plan, made.plan):
-            self._standing = self._stood[self._newest()] = made.steps_of(plan)
-            self._plan()
+        self.offer = offer(days.made, plan, self._declined)
+        if self.offer is not None:
+            self.changed.emit()
+
+    def take_offer(self) -> None:
+        """The offered plan stands from now on."""
+        if self.offer is None:
+            return
+        self._standing = self._stood[self._newest()] = self.offer.made.steps_of(self.offer.plan)
+        self.offer, self._declined = None, None
+        self._plan()
+        self.changed.emit()
+
+    def leave_offer(self) -> None:
+        """What stands goes on standing; as much has to be gained once more before anything is offered again."""
+        if self.offer is not None:
+            self._declined, self.offer = self.offer.gain, None
+            self._keeping.start()
+            self.changed.emit()
 
     def _dated(self, outcome: Outcome) -> None:
         """Outlooks as the plan has them; it is made again where they ask for other waits than it was made with."""

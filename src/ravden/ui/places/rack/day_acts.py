@@ -13,7 +13,7 @@ from ravden.app import shop_acts, shop_questions
 from ravden.app.forms import promise
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
-from ravden.text import written
+from ravden.text import move_words, written
 from ravden.text.say import fault
 from ravden.ui.places.rack import said
 from ravden.ui.places.rack.answers import AnswerShown, WayShown
@@ -48,6 +48,7 @@ class DayActs(QObject):
         self._quick: Ready | None = None
         self._ways: list[WayOut] = []
         self._chain: tuple[str, tuple[str, ...]] = ("", ())
+        self._offered = False  # whether it is the better plan that is shown
         self._job = LatestJob(self, around.pool)
         self._job.done.connect(self._answered)
         view.lanes.legal = self._legal
@@ -126,8 +127,13 @@ class DayActs(QObject):
         elif what == "print":
             self._around.files.save_days(self._write)
         elif what == "leave":
+            offered = self._offered
             self._show(None)
+            if offered:
+                self._around.planning.leave_offer()
             self._around.planning.answered()
+        elif what == "offer":
+            self._show_offer()
         elif what == "promise" and self._quick is not None:
             instrument, by = self._quick.instrument, self._quick.by
             self._show(None)
@@ -153,10 +159,24 @@ class DayActs(QObject):
         return self._session.local(self._session.now)
 
     def _show(self, answer: AnswerShown | None) -> None:
-        self.answer = answer
+        self.answer, self._offered = answer, False
         if answer is None:
             self._of, self._quick, self._ways = None, None, []
         self.changed.emit()
+
+    def _show_offer(self) -> None:
+        """The better plan that is offered, with what it moves."""
+        from ravden.app.better_plan import as_way
+
+        offer = self._around.planning.offer
+        if offer is None:
+            return
+        named = len(self._session.shop.crew.hands) > 1
+        lines = said.way_lines(as_way(offer), self._now, named)
+        self._of = offer.made
+        ways = (WayShown(name=said.OFFERED, lines=lines),)
+        self._show(AnswerShown(heading=said.BETTER, lines=(move_words.offered(offer),), ways=ways))
+        self._offered = True
 
     def _why(self, instrument: str) -> None:
         made = self._planned()
@@ -258,6 +278,10 @@ class DayActs(QObject):
         self._show(AnswerShown(heading=said.cannot_stand(broken), lines=lines, ways=tuple(ways)))
 
     def _take(self, at: int) -> None:
+        if self._offered:
+            self._show(None)
+            self._around.planning.take_offer()
+            return
         made = self._of
         if made is None or at >= len(self._ways):
             return

@@ -7,11 +7,12 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from ravden.text import plan_words, words, written
+from ravden.text import move_words, plan_words, words, written
 from ravden.text.units import Units
 
 if TYPE_CHECKING:
     from ravden.app.looks_asked import Look
+    from ravden.app.plan_moves import Move
     from ravden.app.shop_days import Doing, Promise, ShopDays, Stay
     from ravden.app.shop_plan import NoDay
 
@@ -52,9 +53,12 @@ class DaysShown(Struct, frozen=True, kw_only=True):
     tells: bool = False
 
 
-def show(planned: ShopDays | None, now: datetime, span: str = "week", units: Units | None = None) -> DaysShown:
+def show(
+    planned: ShopDays | None, now: datetime, span: str = "week", units: Units | None = None,
+    moves: tuple[Move, ...] = (),
+) -> DaysShown:  # fmt: skip
     """The days from the shop's plan; None: it is being worked out. now: on the shop's wall; span: of SPANS; units: to
-    say in them what air would do."""
+    say in them what air would do; moves: of late."""
     if planned is None:
         return DaysShown(rows=(), told=WORKING)
     named = len({d.who for d in planned.doings}) > 1 or _crew(planned) > 1
@@ -78,6 +82,8 @@ def show(planned: ShopDays | None, now: datetime, span: str = "week", units: Uni
         ]  # fmt: skip
         rows += [_look(look) for look in planned.looks if look.at.date() == day]
     told = [NOTE] if rows else [NONE]
+    if moves:
+        rows += [DayRow(heading="Moved"), *(_moved(move, now) for move in moves)]
     if planned.unplanned:
         rows += [DayRow(heading="No day found"), *(_no_day(n, planned, units or Units()) for n in planned.unplanned)]
     if planned.promises:
@@ -129,6 +135,13 @@ def _no_day(found: NoDay, planned: ShopDays, units: Units) -> DayRow:
         cells=("", found.name, said, "", ""), instrument=found.instrument, tone="warn",
         where="film" if outlook is None or outlook.forward.refused is None else "rubout",
     )  # fmt: skip
+
+
+def _moved(move: Move, now: datetime) -> DayRow:
+    told = written.clock(datetime.fromisoformat(move.told).astimezone(now.tzinfo))
+    return DayRow(
+        cells=(told, move.name, move_words.moved(move, now), "", ""), instrument=move.instrument, where="film"
+    )
 
 
 def _row(doing: Doing, day: list[Doing]) -> DayRow:

@@ -44,7 +44,7 @@ class RackPlace(Place):
         view, known, planned = self.view, dict(self._outlooks()), self._planning.days
         shown = presenter.show(
             self.session, known, grouped=view.group.isChecked(), typed=view.sought.text(), planned=planned,
-            troubles=self._troubles(),
+            troubles=self._troubles(), offer=self._planning.offer,
         )  # fmt: skip
         if view.days is not None:
             view.days.answer.show_answer(self.acts.answer)
@@ -54,7 +54,8 @@ class RackPlace(Place):
             return
         from ravden.ui.places.rack import days
 
-        view.show_days(days.show(planned, shown.now, view.span, self.session.units), self.acts.answer)
+        ahead = days.show(planned, shown.now, view.span, self.session.units, self._planning.moves)
+        view.show_days(ahead, self.acts.answer)
 
     def tables(self) -> tuple[Table, ...]:
         from ravden.ui.places.rack.tables import days_table, tables
@@ -69,9 +70,9 @@ class RackPlace(Place):
         return (ahead, *lanes) if self.view.days_ahead.isChecked() else (*lanes, ahead)
 
     def _to_ways(self) -> None:
-        """The ways out of a plan that cannot stand, under the days."""
+        """The ways out of a plan that cannot stand, or the better plan that is offered, under the days."""
         self.view.days_ahead.setChecked(True)
-        self.view.answered.emit("ways", None)
+        self.view.answered.emit("ways" if self._planning.offer is None else "offer", None)
 
     def _turned(self) -> None:
         """To the days ahead, or back to the lanes."""

@@ -15,11 +15,12 @@ from ravden.app.defects import Defect, open_defects
 from ravden.app.next_act import next_act, when_text, why_later
 from ravden.app.session import ShopSession
 from ravden.core.record import Coat, Reading, Sanding
-from ravden.text import words
+from ravden.text import move_words, words
 from ravden.text.told import Told
 from ravden.ui.places.rack import said
 
 if TYPE_CHECKING:
+    from ravden.app.better_plan import Offer
     from ravden.app.shop_days import Promise, ShopDays
     from ravden.app.troubles import Trouble
     from ravden.core.ahead.outlook import Outlook
@@ -97,7 +98,8 @@ class LaneShown(Struct, frozen=True, kw_only=True):
 class RackShown(Struct, frozen=True, kw_only=True):
     """The whole Rack. groups: the lanes under their headings, one without a heading where they are not grouped; many:
     how many instruments there are, found or not; days: the midnights on its axis, each with whether the shop is shut
-    that day; broken: that a plan which is kept cannot stand, empty where it can."""
+    that day; broken: that a plan which is kept cannot stand, empty where it can; better: what a plan that is offered
+    would gain, empty for none."""
 
     shop: str
     told: tuple[Told, ...]
@@ -109,6 +111,7 @@ class RackShown(Struct, frozen=True, kw_only=True):
     now: datetime
     days: tuple[tuple[datetime, bool], ...]
     broken: str = ""
+    better: str = ""
 
 
 def _lane(
@@ -214,11 +217,11 @@ def _blocks(days: ShopDays, instrument: str, now: datetime) -> tuple[Block, ...]
 
 def show(
     session: ShopSession, found: Mapping[str, Outlook], *, grouped: bool = False, typed: str = "",
-    planned: ShopDays | None = None, troubles: Mapping[str, Trouble] | None = None,
+    planned: ShopDays | None = None, troubles: Mapping[str, Trouble] | None = None, offer: Offer | None = None,
 ) -> RackShown:  # fmt: skip
     """The Rack from the shop and the outlooks computed so far. grouped: by what is next; typed: only lanes in which
     every word of it is found; planned: the plan of the shop, None while there is none; troubles: instruments whose
-    record cannot be worked out."""
+    record cannot be worked out; offer: a better plan than the one that stands."""
     now = session.local(session.now)
     wrong = troubles or {}
     every = tuple(_lane(session, i, found.get(i), planned, wrong.get(i)) for i in session.shop.racked)
@@ -243,6 +246,7 @@ def show(
         end=end,
         now=now,
         broken=_broken(planned, now) if broken else "",
+        better="" if offer is None else f"{said.BETTER} is at hand. {move_words.offered(offer)}.",
         days=tuple((at, hours.is_shut(at.date())) for at in hours.midnights(start, end)),
     )
 

@@ -12,6 +12,7 @@ if TYPE_CHECKING:
 
 DAY_MIN = 1440
 MOST_MOVES = 4
+BETTER, OFFERED = "A better plan", "In the place of the one that stands"
 OFFERS = {"changes": "Fewest changes", "late": "Fewest late days"}
 STOOD = {
     "film": "", "needs": "", "begin": "", "day": "because the day's work is kept together",

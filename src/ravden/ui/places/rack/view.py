@@ -28,6 +28,8 @@ if TYPE_CHECKING:
 
 FIND_W, LEAST_W = 190, 640
 FEW = 4  # so many lanes need no finding
+OUT = ("Two ways out …", "Fewest changes beside fewest late days; nothing moves before you take one")
+BETTER = ("See it …", "What it moves, beside the days as they stand; nothing moves before you take it")
 
 
 class RackView(QWidget):
@@ -97,8 +99,7 @@ class RackView(QWidget):
         row = QHBoxLayout()
         self.broken = Label()
         self.broken.setObjectName("strong")
-        self.ways = QPushButton("Two ways out …")
-        self.ways.setToolTip("Fewest changes beside fewest late days; nothing moves before you take one")
+        self.ways = QPushButton()
         self.ways.clicked.connect(self.ways_asked)
         row.addWidget(self.broken, 1)
         row.addWidget(self.ways)
@@ -137,8 +138,11 @@ class RackView(QWidget):
         self.title.setText(shown.shop or "Rack")
         days = self.days_ahead.isChecked() and bool(shown.many)
         asked = days and self.days is not None and self.days.answer.isVisibleTo(self.days)
-        self.strip.setVisible(bool(shown.broken) and not asked)
-        self.broken.setText(shown.broken)
+        self.strip.setVisible(bool(shown.broken or shown.better) and not asked)
+        self.broken.setText(shown.broken or shown.better)
+        said, tip = OUT if shown.broken else BETTER
+        self.ways.setText(said)
+        self.ways.setToolTip(tip)
         self.days_ahead.setText("The lanes again" if days else "The days ahead")
         for i, card in enumerate(self.told):
             # Where room is short only what is wrong keeps its card: the lanes or the days say the rest.
