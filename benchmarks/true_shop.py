@@ -114,7 +114,8 @@ def report(came: Came, took_s: float) -> list[str]:
     print(f"mistakes made: {came.mistakes}")
     print(f"coats more than planned, since the film did not bear the ladder: {came.mended}")
     print(f"days an instrument {days:.1f} (by rules of thumb {rule:.1f})")
-    print(f"looks {came.looks}, moved by a day without news {came.moves}")
+    print(f"looks {came.looks}, moved by a day without news {came.moves}; of {came.seen} looks at an instrument "
+          f"{came.untold} moved with no reason told ({100 * came.untold / max(came.seen, 1):.1f} %)")  # fmt: skip
     failed = ", ".join(sorted(came.failed)) or "none"
     print(f"in no plan {came.unplanned} looks of an instrument; outlooks that failed: {failed}")
     print(f"two answers to one question: {len(came.disagreed)}")

@@ -11,10 +11,10 @@ from icalendar import Calendar
 from msgspec.structs import replace
 
 from ravden.app import shop_acts
+from ravden.app.better_plan import offer
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.app.shop_days import calendars, days_of
-from ravden.app.better_plan import from_nothing, offer
 from ravden.app.shop_plan import planned, snapshot, stands
 from ravden.app.shop_questions import better_asked, offers_asked, ready, way_out, why
 from ravden.catalogue.tables import shipped

@@ -93,7 +93,8 @@ class True_:
 @dataclass
 class Came:
     """What came of it. films, waits, minutes, readies: (when, truth, low 90, likely, high 90); moves: looks in which a
-    plan moved by more than a day without news; the rest are counts and durations."""
+    plan moved by more than a day without news, untold: looks at one instrument in which it did with no reason told,
+    seen: of how many; the rest are counts and durations."""
 
     films: list[tuple[datetime, float, float, float, float]] = field(default_factory=list)
     waits: list[tuple[datetime, float, float, float, float]] = field(default_factory=list)
@@ -111,6 +112,8 @@ class Came:
     rule_soft: int = 0
     looks: int = 0
     moves: int = 0
+    seen: int = 0
+    untold: int = 0
     unplanned: int = 0
     mended: int = 0
     mistakes: int = 0
@@ -250,10 +253,13 @@ class ActedShop:
         self.came.failed |= set(keeper.failed)
         self.came.unplanned += sum(i not in ends and not self._stands(i) for i in self.true)
         self.came.looks += 1
-        if not self._news and any(
-            abs((ends[i] - was).total_seconds()) > 86400 for i, was in self._before.items() if i in ends
-        ):
-            self.came.moves += 1
+        both = {i: was for i, was in self._before.items() if i in ends}
+        moved = {i for i, was in both.items() if abs((ends[i] - was).total_seconds()) > 86400}
+        self.came.seen += len(both)
+        if not self._news:
+            self.came.moves += bool(moved)
+            self.came.untold += len(moved - keeper.told)
+        keeper.told.clear()
         self._before, self._news = ends, False
         for name, true in self.true.items():
             if true.promised is None and name in ends and name in keeper.outlooks:

@@ -6,11 +6,11 @@ import time
 from collections.abc import Collection
 from datetime import date, datetime
 
-from ravden.app.better_plan import from_nothing, offer
+from ravden.app.better_plan import better
 from ravden.app.clock import HandClock
 from ravden.app.session import ShopSession
 from ravden.app.shop_days import ShopDays, days_of
-from ravden.app.shop_ends import with_ends
+from ravden.app.shop_ends import Ends, waits_over, with_ends, with_waits
 from ravden.app.shop_plan import planned, snapshot, stands
 from ravden.app.shop_problem import Steps
 from ravden.core.ahead.outlook import Outlook, redated
@@ -30,7 +30,9 @@ class Keeper:
         self.fresh: dict[str, datetime] = {}
         self.failed: dict[str, str] = {}
         self.taken = 0  # offers of a better plan, which this finisher always takes
+        self.told: set[str] = set()  # instruments whose work was moved since the last look, with a reason
         self._last = 0
+        self._ends: Ends = {}
         self._promised: tuple[object, ...] = ()
         self._offered: date | None = None
 
@@ -58,7 +60,8 @@ class Keeper:
         if self._offered != self.clock.now().date():
             self._offered = self.clock.now().date()  # once a day is what a rest between two acts finds
             self._take_offer()
-        self.days = with_ends(self.days, self.outlooks)
+        self.days, self._ends = with_ends(self.days, self.outlooks), waits_over(self.outlooks)
+        self.session.held = with_waits(self.session.held, self._ends)
         return time.perf_counter() - began
 
     def _rounds(self, touched: set[str], made_of: Collection[str]) -> None:
@@ -75,9 +78,10 @@ class Keeper:
         made = self.days.made
         if made is None or made.plan is None:
             return
-        found = offer(made, from_nothing(made))
+        found = better(made)
         if found is not None:
             self.taken += 1
+            self.told |= set(made.parts)
             self._plan(made.steps_of(found.plan))
             self._rounds(set(), self.session.shop.racked.keys())
 
@@ -87,19 +91,21 @@ class Keeper:
         standing = {} if made is None else {k: s for k, s in made.steps.items() if k[0] in shop.racked}
         fresh = [e for e in self.session.entries[-LATE:] if e.id > self._last and not e.body.by_machine]
         promised = tuple((i, r.instrument.promised_h, r.weight, r.firm) for i, r in shop.racked.items())
+        pressed = "promise" if promised != self._promised else ""
         asked = snapshot(
-            shop, now, self.outlooks, standing if taken is None else taken, pressed="promise" if promised != self._promised else "",
+            shop, now, self.outlooks, standing if taken is None else taken, pressed=pressed,
             touched=frozenset(e.instrument for e in fresh),
         )  # fmt: skip
         self._last, self._promised = self.session.entries[-1].id if self.session.entries else 0, promised
         self.days = days_of(planned(asked))
+        self.told |= {move.instrument for move in self.days.moves}
         made = self.days.made
         assert made is not None
-        self.session.held = dict(made.held)
+        self.session.held = with_waits(made.held, self._ends)
         for instrument, found in self.outlooks.items():
             held = made.held.get(instrument, {})
             if not same(found.held, held):
-                self.outlooks[instrument] = redated(found, held)
+                self.outlooks[instrument] = redated(found, self.session.held.get(instrument, {}))
 
     def ends(self) -> dict[str, datetime]:
         """When the plan is over with each instrument."""

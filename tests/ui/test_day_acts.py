@@ -51,12 +51,10 @@ class DaysTest(WindowTest):
         def later(text):
             return iso(datetime.fromisoformat(text) + timedelta(days=6))
 
-        planning._standing = {
+        planning.stand({
             key: step if key[0] == "heron" else replace(step, starts=tuple(map(later, step.starts)))
             for key, step in self.days().made.steps.items()
-        }  # fmt: skip
-        planning._stood.clear()
-        planning._plan()
+        })  # fmt: skip
         settle(self.window)
 
     def offered(self):
@@ -408,9 +406,9 @@ class Asked(DaysTest):
         offer = planning.offer
         self.shown.answer.ways[0][3].click()
         settle(self.window)
-        now = self.days().made
-        self.assertEqual({key: s.starts for key, s in now.steps.items() if not key[1].endswith("done")},
-                         {k: s.starts for k, s in offer.made.steps_of(offer.plan).items() if not k[1].endswith("done")})  # fmt: skip
+        now, taken_up = self.days().made, offer.made.steps_of(offer.plan)
+        work = [key for key in now.steps if not key[1].endswith("done")]
+        self.assertEqual([now.steps[key].starts for key in work], [taken_up[key].starts for key in work])
         self.assertIsNone(self.session.shop.kept)
         self.assertTrue(self.window.rack.strip.isHidden())
 
@@ -425,7 +423,7 @@ class Asked(DaysTest):
         self.assertIsNone(planning.offer)
         self.assertTrue(self.window.rack.strip.isHidden())
         thought = []
-        planning._thinking.done.connect(thought.append)
+        planning.thinking.done.connect(thought.append)
         planning.think_again()
         wait_until(lambda: thought)
         self.assertIsNone(planning.offer)

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 from msgspec.structs import replace
 
-from ravden.app.repaired_plan import as_before
+from ravden.app.repaired_plan import Repaired, as_before, drawn_in
 from ravden.app.shop_plan import ShopPlanned
 from ravden.app.shop_problem import problem_of
 
@@ -57,7 +57,7 @@ def offer(made: ShopPlanned, plan: Plan | None, declined: tuple[int, int, int] |
 
 def _worth(found: Offer, declined: tuple[int, int, int] | None) -> bool:
     """A firm promise or a late day saved, or days of ends and set-ups beyond what two plans of one shop differ by for
-    nothing; or one instrument ready a day sooner that moves no other."""
+    nothing; or some ready a day sooner and none later."""
     assert found.made.problem is not None and found.made.plan is not None
     firm, late, cost = found.gain
     was = _key(found.made.problem, found.made.plan)[2]
@@ -68,24 +68,33 @@ def _worth(found: Offer, declined: tuple[int, int, int] | None) -> bool:
         return cost >= declined[2] + least
     if firm or late:
         return (firm, late) > (0, 0)
-    return cost >= least or (cost > 0 and _alone(found))
+    sooner = [days for _, days in found.ends]
+    return cost >= least or (cost > 0 and min(sooner, default=0) > 0)
 
 
-def _alone(found: Offer) -> bool:
-    """Whether one instrument alone is moved by it, and is ready sooner."""
-    assert found.made.plan is not None
-    now = found.made.plan.placed
-    moved = {key[0] for key, p in found.plan.placed.items() if p.starts_min != now[key].starts_min}
-    return len(moved) == 1 and len(found.ends) == 1 and found.ends[0][1] > 0
+def better(made: ShopPlanned, declined: tuple[int, int, int] | None = None) -> Offer | None:
+    """What can be offered in the place of a plan at once: each instrument drawn in where that is sooner and moves
+    nobody else, or all of them planned by somebody who knows nothing of what stands; None: neither is worth it."""
+    found = [offer(made, plan, declined) for plan in (_drawn(made), _from_nothing(made))]
+    return max((o for o in found if o is not None), key=lambda o: o.gain, default=None)
 
 
-def from_nothing(made: ShopPlanned) -> Plan | None:
-    """The plan somebody would make who knows nothing of the one that stands."""
+def _from_nothing(made: ShopPlanned) -> Plan | None:
     from ravden.core.schedule.improve import first_plan
 
     if made.problem is None:
         return None
     return first_plan(problem_of(made.asked, made.parts, list(made.loose_pins), going_on=False))[0]
+
+
+def _drawn(made: ShopPlanned) -> Plan | None:
+    if made.problem is None or made.plan is None:
+        return None
+    plain = problem_of(made.asked, made.parts, list(made.loose_pins))
+    held = Repaired(problem=made.problem, plan=made.plan)
+    for j in range(len(plain.jobs)):
+        held = drawn_in(held, plain, j) or held
+    return held.plan
 
 
 def as_way(found: Offer) -> WayOut:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 import msgspec
 
 from ravden.app.shop_problem import Clock
+from ravden.app.step_words import step_said
 from ravden.journal.entry import iso
 
 if TYPE_CHECKING:
@@ -20,8 +21,8 @@ TOLD_H = 24.0  # that a move is told
 
 class Move(msgspec.Struct, frozen=True, omit_defaults=True, kw_only=True):
     """A piece of work that was moved. what: by its name; was, now, told: ISO in UTC; code: as in
-    core/schedule/why_moved.py, or promise, crew or anew, where all was planned anew for what was told, or since a step found no place;
-    by_min: by how much a wait grew; other: the name of what took the hands, or whose they are."""
+    core/schedule/why_moved.py, or promise, crew or anew, where all was planned anew for what was told, or since a step
+    found no place; by_min: by how much a wait grew; other: the name of what took the hands, or whose they are."""
 
     instrument: str
     name: str
@@ -41,8 +42,6 @@ def moves_of(found: ShopPlanned) -> tuple[Move, ...]:
 
 
 def _move(found: ShopPlanned, shift: Shift, was: datetime, now: datetime) -> Move:
-    from ravden.app.shop_days import step_said
-
     names = list(found.parts)
     instrument, outlooks = names[shift.job], found.asked.outlooks
     other = "" if shift.of < 0 else outlooks[names[shift.of]].project.instrument.name

@@ -36,11 +36,11 @@ def repaired(asked: ShopAsked, parts: Mapping[str, Left], problem: Problem) -> R
     if not asked.kept:
         for j, job in enumerate(problem.jobs):
             if job.id in asked.touched:
-                found = _drawn_in(found, problem, j) or found
+                found = drawn_in(found, problem, j) or found
     return found
 
 
-def _drawn_in(held: Repaired, problem: Problem, j: int) -> Repaired | None:
+def drawn_in(held: Repaired, problem: Problem, j: int) -> Repaired | None:
     """The same with an instrument that something was told of placed anew, where it is ready a day sooner by that, no
     promise is worse kept, and nobody else moves."""
     from ravden.core.schedule.problem import DAY, job_end

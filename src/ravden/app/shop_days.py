@@ -17,6 +17,7 @@ from ravden.app.plan_moves import Move, moves_of
 from ravden.app.session import ShopSession
 from ravden.app.shop_plan import NoDay, ShopPlanned, planned, snapshot
 from ravden.app.shop_problem import Clock, Steps, wall_of
+from ravden.app.step_words import step_said
 from ravden.core.method.slots import place_of
 from ravden.text import wait_words
 from ravden.text.plan_words import BETWEEN_LABEL
@@ -339,26 +340,13 @@ def over_by(made: ShopPlanned, instrument: str, step: str, likely: datetime) -> 
     place = place_of(found.method.stage, step)
     label = "" if place is None else found.method.stage[place].label
     late_h = next((w.late_h for w in found.forward.windows if w.label == label), None)
-    late = None
-    if late_h is not None:
-        late = Clock(made.asked.hours, made.asked.now).moment(wall_of(made.asked, instrument).minute(late_h))
+    clock, wall = Clock(made.asked.hours, made.asked.now), wall_of(made.asked, instrument)
+    late = None if late_h is None else clock.moment(wall.minute(late_h))
+    film_h = next((w.likely_h for w in found.forward.windows if w.label == label), None)
+    film = likely if film_h is None else clock.moment(wall.minute(film_h))
+    if film.date() > likely.date():  # it was planned for a day the film has come to be a little late for
+        return f"{label}: a look, {wait_words.ready(film, late, made.asked.now)}"
     return f"{label}: likely over ({wait_words.by(likely, late, made.asked.now)})"
-
-
-def step_said(found: Outlook, what: What, nth: int = 0) -> str:
-    """A piece of work by the name its method gives it."""
-    stage = found.method.stage[what.place]
-    label = stage.label
-    if stage.kind == "coats" and not stage.finish and not stage.zones and what.kind in ("coats", "hands"):
-        before = sum(s.count for s in found.method.stage[: what.place] if s.kind == "coats" and not s.finish)
-        return f"Coat {before + what.nth + nth} of {found.method.coats}"
-    if what.kind in BETWEEN_LABEL:
-        return BETWEEN_LABEL[what.kind]
-    if what.kind == "case":
-        return f"{label}: likely over"
-    if what.of > 1:
-        return f"{label}, {what.nth + nth} of {what.of}"
-    return label
 
 
 def _waited_for(found: Outlook, what: What) -> str:

@@ -10,11 +10,16 @@ from msgspec.structs import replace
 
 from ravden.app.shop_days import ShopDays, over_by
 from ravden.app.shop_problem import Clock, wall_of
+from ravden.core.method.slots import DONE, parts
 
 if TYPE_CHECKING:
     from ravden.app.shop_plan import ShopPlanned
     from ravden.core.ahead.outlook import Outlook
+    from ravden.core.ahead.steps import Held
     from ravden.core.schedule.problem import Plan
+
+
+Ends = Mapping[str, tuple[str, float]]  # by instrument, the step that is over with its last wait, and when [h]
 
 
 def with_ends(days: ShopDays, outlooks: Mapping[str, Outlook]) -> ShopDays:
@@ -46,6 +51,28 @@ def with_ends(days: ShopDays, outlooks: Mapping[str, Outlook]) -> ShopDays:
         days, made=new, promises=tuple(promises),
         doings=tuple(sorted(doings, key=lambda d: (d.at, d.who, d.name))),
     )  # fmt: skip
+
+
+def waits_over(outlooks: Mapping[str, Outlook]) -> Ends:
+    """When the last wait of each instrument is over, as it is told now: there it is held from now on."""
+    from ravden.core.schedule.hold import end_of_wait
+
+    found = {name: end_of_wait(outlook) for name, outlook in outlooks.items()}
+    return {name: over for name, over in found.items() if over is not None}
+
+
+def with_waits(held: Mapping[str, Held], ends: Ends) -> dict[str, Held]:
+    """Where a plan has hands, with where the last waits are held."""
+    out = dict(held)
+    for name, (step, over_h) in ends.items():
+        out[name] = {**out.get(name, {}), step: (over_h, over_h)}
+    return out
+
+
+def told_waits(held: Mapping[str, Held]) -> Ends:
+    """Where the last waits are held, out of all that is."""
+    over = {name: next((s for s in hands if parts(s)[1] == DONE), "") for name, hands in held.items()}
+    return {name: (step, held[name][step][0]) for name, step in over.items() if step}
 
 
 def _ends(made: ShopPlanned, outlooks: Mapping[str, Outlook]) -> dict[tuple[int, int], int]:

@@ -32,9 +32,10 @@ class ShopAsked(Struct, frozen=True, kw_only=True, dict=True):
     """What a plan is made from: a snapshot, safe to hand to another thread. zeros: the day of each instrument's hour
     zero; pins, promises: by instrument, the latter its weight and whether it is firm; standing: the plan before; kept:
     whether nothing in it moves unasked; no_spray: stretches of bad air by material, in hours from today's midnight;
-    late_air, limits: readings of late, and the air each finish is laid in; pressed: what was told since the plan
-    before was made that asks for another, crew (who works here, or when), promise, or nothing; touched: instruments that hands have told something of since then; loaded: material in a gun
-    now, loaded_by: whose session it is for, where that is known; more: instruments beyond these."""
+    late_air, limits: readings of late, and the air each finish is laid in; pressed: what was told since the plan before
+    was made that asks for another: crew (who works here, or when), promise, or nothing; touched: instruments that hands
+    have told something of since then; loaded: material in a gun now, loaded_by: whose session it is for, where that is
+    known; more: instruments beyond these."""
 
     outlooks: Mapping[str, Outlook]
     zeros: Mapping[str, date]

@@ -19,7 +19,7 @@ from ravden.core.cure.film import History
 from ravden.core.cure.layered import NO_FILM_UM
 from ravden.core.cure.windows import Windows
 from ravden.core.film.ledger import Ledger
-from ravden.core.method.slots import slot, starts
+from ravden.core.method.slots import DONE, slot, starts
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, left, progress
 from ravden.core.record import Air, Coat, Exposure, Material, Project, Sanding
 from ravden.core.rubout.aim import SANDED
@@ -27,6 +27,8 @@ from ravden.core.rubout.rub_out import Sands
 from ravden.core.state.history import thickest
 
 LIGHT_H = 0.25  # [A] hands on turning an instrument to the light, face by face
+SEEN_SHARE = 0.08  # [A] of what is left of the last wait: how far the day it is planned to be over may lie beside it
+SEEN_EARLY_H, SEEN_LATE_H = 2.0, 24.0  # [A] and at least so far before and after it
 THIN_SHARE = 0.2  # [A] of a thin coat that a light scuff takes at most
 
 
@@ -76,6 +78,7 @@ class _Dated:
     ) -> None:  # fmt: skip
         self.project, self.method, self.film, self.hours, self.sands = project, method, film, hours, sands
         self._starts = starts(method.stage)
+        self._last_of_body = max((i for i, s in enumerate(method.stage) if not s.zones), default=-1)
         self.body, self.patches = film, Patches(project, film.ledger, now_h, ranges=film.ranges)
         self.change, self.now_h, self.t = change, now_h, now_h
         self.last: float | None = None
@@ -225,10 +228,22 @@ class _Dated:
             early, late = _ends(film.ends(cut_um, self.t), stage.window, likely[0], film.last_coat_h)
         self.found.append(_range(stage, early, likely[0], late, likely[1]))
         habit_h = film.last_coat_h + stage.rest_h
-        self.t = max(self.t, self.hours.next_open(max(likely[0], habit_h)))
+        self.t = max(self.t, self._seen(place, max(likely[0], habit_h)))
         self.steps.append(
             PlannedStep(index=place, from_h=began, to_h=self.t, hands_h=0.0, habit_h=habit_h, film_h=likely[0])
         )
+
+    def _seen(self, place: int, over_h: float) -> float:
+        """When somebody is there to see that a wait is over; where the last of all was planned for, as long as that is
+        no further from it than it is known."""
+        opens_h = self.hours.next_open(over_h)
+        held = self.held.get(slot(self._starts[place], DONE)) if self.held else None
+        if held is None or place != self._last_of_body or held[0] <= self.now_h:
+            return opens_h
+        early_h = max(SEEN_EARLY_H, SEEN_SHARE * (over_h - self.now_h))
+        late_h = max(SEEN_LATE_H, SEEN_SHARE * (over_h - self.now_h))
+        first, last = self.hours.next_open(max(over_h - early_h, self.now_h)), self.hours.next_open(over_h + late_h)
+        return held[0] if first <= held[0] <= last else opens_h
 
     def _slowest(
         self, likely: tuple[float, float | None], film: Coming, stage: Stage

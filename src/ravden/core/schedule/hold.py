@@ -8,7 +8,7 @@ from ravden.core.ahead.outlook import Outlook
 from ravden.core.ahead.steps import Held
 from ravden.core.ahead.warm import RH
 from ravden.core.climate.series import Cabinet
-from ravden.core.method.slots import MARK, parts, place_of, starts
+from ravden.core.method.slots import DONE, MARK, parts, place_of, slot, starts
 from ravden.core.schedule.jobs import Left, Wall
 from ravden.core.schedule.problem import Placed, end_of
 
@@ -105,16 +105,26 @@ def kept_to(found: Outlook) -> bool:
     begun = {h for s in (*found.forward.steps, *found.forward.between) for h, _ in s.hands}
     own = [
         h for name, (h, _) in found.held.items()
-        if not name.endswith(("s", "l")) and h > found.now_h and not _laid(found, name)
+        if parts(name)[1].isdigit() and h > found.now_h and not _laid(found, name)
     ]  # fmt: skip
     return all(any(abs(h - at) < NEAR_H for at in begun) for h in own)
+
+
+def end_of_wait(found: Outlook) -> tuple[str, float] | None:
+    """The step that is over with the last wait of the body, and when, as an outlook has it; None where it ends with
+    work."""
+    stages = found.method.stage
+    body = [i for i, stage in enumerate(stages) if not stage.zones]
+    if found.forward.finished_h is None or not body or stages[body[-1]].kind != "wait":
+        return None
+    return slot(starts(stages)[body[-1]], DONE), found.forward.finished_h
 
 
 def _laid(found: Outlook, name: str) -> bool:
     """Whether a coat that a plan has in the hours to come was laid already, sooner than planned."""
     stages, done = found.method.stage, found.progress
     place, number = place_of(stages, name), parts(name)[1]
-    if place is None or stages[place].zones or not number.isdigit():
+    if place is None or stages[place].zones:
         return False
     if place != done.index:
         return place < done.index

@@ -145,6 +145,7 @@ class Places(QObject):
                 del known[gone]
         self._offer()
         self.show_all()
+        self.planning.stand_again()
         if changes.instruments or changes.selection or changes.file:
             self.refresh(changes.instruments)
         self.planning.look()

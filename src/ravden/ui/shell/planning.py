@@ -23,10 +23,10 @@ if TYPE_CHECKING:
     from ravden.app.better_plan import Offer
     from ravden.app.plan_moves import Move
     from ravden.app.shop_days import ShopDays
+    from ravden.app.shop_ends import Ends
     from ravden.app.shop_plan import ShopPlanned
     from ravden.app.shop_problem import Steps
     from ravden.core.ahead.outlook import Outlook
-    from ravden.core.schedule.problem import Plan
     from ravden.core.schedule.wire import SearchAsked, SearchTold
 
 ROUNDS = 3
@@ -64,7 +64,9 @@ class Planning(QObject):
         self._declined: tuple[int, int, int] | None = None
         self._dating_of: Mapping[str, Outlook] = {}
         self._made_of: tuple[object, ...] = ()
-        self._stood: dict[int, Steps] = {}  # what stood by each of the newest acts: taken back, it stands again
+        self._ends: Ends = {}  # when the last wait of each instrument is over, as it is told
+        # What stood by each of the newest acts, and when the last waits were over: taken back, it stands again.
+        self._stood: dict[int, tuple[Steps, Ends]] = {}
         self._pressing: dict[str, object] | None = None  # what was told of crew and promises when the plan was made
         self._rounds = 0
         self._soon = QTimer(self)
@@ -75,8 +77,8 @@ class Planning(QObject):
             timer.setSingleShot(True)
             timer.setInterval(ms)
             timer.timeout.connect(then)
-        self._job, self._dating, self._thinking = (LatestJob(self, pool) for _ in range(3))
-        self._thinking.done.connect(self._thought)
+        self._job, self._dating, self.thinking = (LatestJob(self, pool) for _ in range(3))
+        self.thinking.done.connect(self._thought)
         self._job.done.connect(self._planned)
         self.searching = Searching(self)
         self.searching.found.connect(self._found)
@@ -92,7 +94,7 @@ class Planning(QObject):
     def forget(self) -> None:
         """Another file: what stands there is what stood when it was last open."""
         self.days, self._standing, self._made_of, self._rounds = None, {}, (), 0
-        self._stood, self._pressing, self.offer, self.moves = {}, None, None, ()
+        self._stood, self._ends, self._pressing, self.offer, self.moves = {}, {}, None, None, ()
         self._session.held, self._session.stays, self._asking = {}, {}, False
         self._soon.stop()
         self._rest.stop()
@@ -102,6 +104,7 @@ class Planning(QObject):
 
     def recall(self) -> None:
         """The plan that was kept in the file: films are followed by it from the first."""
+        from ravden.app.shop_ends import told_waits
         from ravden.app.standing_plan import kept
 
         if self._session.journal is None or self._standing:
@@ -111,7 +114,17 @@ class Planning(QObject):
             found.by_step, found.last, found.moves, found.declined,
         )  # fmt: skip
         self._session.held = {i: h for i, h in found.hands.items() if i in self._session.shop.racked}
+        self._ends = told_waits(self._session.held)
         self._session.stays = {i: s for i, s in found.stays.items() if i in self._session.shop.racked}
+
+    def stand_again(self) -> None:
+        """Before anything is worked out anew: where an act was taken back, the last waits are held where they were."""
+        from ravden.app.shop_ends import with_waits
+
+        again = self._stood.get(self._newest())
+        if again is not None and again[1] is not self._ends:
+            self._ends = again[1]
+            self._session.held = with_waits(self._session.held, self._ends)
 
     def _keep(self) -> None:
         """Write down what stands."""
@@ -174,7 +187,7 @@ class Planning(QObject):
         before, self._pressing = self._pressing, promised
         pressed = "" if before is None else next((w for w, was in before.items() if was != promised[w]), "")
         again = self._stood.get(self._newest())  # an act was taken back: what stood before it stands
-        standing = self._standing if again is None else again
+        standing = self._standing if again is None else again[0]
         fresh = [] if again is not None else self._session.entries[-LATE:]
         touched = frozenset(e.instrument for e in fresh if e.id > self._knows and not e.body.by_machine)
         self._job.submit(asked(self._session, self._outlooks(), standing, pressed=pressed, touched=touched))
@@ -208,17 +221,20 @@ class Planning(QObject):
         self.moves = still_told(self.moves, days.moves, self._session.now)
         self._keeping.start()
         self._stood.pop(self._newest(), None)
-        self._stood[self._newest()] = self._standing
+        self._stood[self._newest()] = self._standing, self._ends
         while len(self._stood) > BACK:
             del self._stood[next(iter(self._stood))]
-        held = self._session.held = dict(days.made.held)
+        from ravden.app.shop_ends import with_waits
+
+        held = days.made.held
+        self._session.held = with_waits(held, self._ends)
         if self._moved_in_cabinet(days.made):
             self.changed.emit()
             return
         off = {i: f for i, f in self._outlooks().items() if not same(f.held, held.get(i, {}))}
         if off:
             self._dating_of = off
-            self._dating.submit(redated(off, held, self._session.selected))
+            self._dating.submit(redated(off, self._session.held, self._session.selected))
         else:
             self._look_for_better()
             self._end_with(self._outlooks())
@@ -226,8 +242,11 @@ class Planning(QObject):
 
     def _end_with(self, known: Mapping[str, Outlook]) -> None:
         """Ends that only wait are where the outlooks have them."""
-        from ravden.app.shop_ends import with_ends
+        from ravden.app.shop_ends import waits_over, with_ends, with_waits
 
+        self._ends = waits_over(known)
+        self._stood[self._newest()] = self._standing, self._ends
+        self._session.held = with_waits(self._session.held, self._ends)
         if self.days is not None:
             was, self.days = self.days, with_ends(self.days, known)
             if self.days is not was:
@@ -285,16 +304,17 @@ class Planning(QObject):
 
     def think_again(self) -> None:
         """At rest: the plan somebody would make who knows nothing of the one that stands."""
-        from ravden.app.better_plan import from_nothing
+        from ravden.app.better_plan import better
 
-        made = None if self.days is None else self.days.made
+        made, declined = None if self.days is None else self.days.made, self._declined
         if not self.live or self.busy or made is None or made.asked.kept:
             return
-        self._thinking.submit(lambda: (made, from_nothing(made)))
+        self.thinking.submit(lambda: (made, better(made, declined)))
 
     def _thought(self, outcome: Outcome) -> None:
-        if self.live and outcome.error is None and outcome.serial == self._thinking.latest:
-            self._propose(*outcome.value)
+        if self.live and outcome.error is None and outcome.serial == self.thinking.latest:
+            made, found = outcome.value
+            self._propose(made, found)
 
     def _last_entry(self) -> int:
         """The last thing hands have told: what a sensor writes makes no plan another."""
@@ -312,31 +332,33 @@ class Planning(QObject):
                 self._asked_of = None
                 self._look_for_better()
         elif told.over and told.plan is not None and self._last_entry() == self._searched:
+            from ravden.app.better_plan import offer
             from ravden.core.schedule.wire import taken
 
             made = None if self.days is None else self.days.made
             if made is not None:
-                self._propose(made, taken(told.plan))
+                self._propose(made, offer(made, taken(told.plan), self._declined))
 
-    def _propose(self, made: ShopPlanned, plan: Plan | None) -> None:
+    def _propose(self, made: ShopPlanned, found: Offer | None) -> None:
         """Offer a better plan than the one that stands; where something came between it is one of another shop."""
-        from ravden.app.better_plan import offer
-
         days = self.days
-        if days is None or days.made is None or made.asked is not days.made.asked or self.busy or made.asked.kept:
-            return
-        self.offer = offer(days.made, plan, self._declined)
-        if self.offer is not None:
+        stands = days is not None and days.made is not None and made.asked is days.made.asked
+        if stands and found is not None and not self.busy and not made.asked.kept:
+            self.offer = found
             self.changed.emit()
 
     def take_offer(self) -> None:
         """The offered plan stands from now on."""
-        if self.offer is None:
-            return
-        self._standing = self._stood[self._newest()] = self.offer.made.steps_of(self.offer.plan)
-        self.offer, self._declined = None, None
+        if self.offer is not None:
+            steps, self.offer, self._declined = self.offer.made.steps_of(self.offer.plan), None, None
+            self.stand(steps)
+            self.changed.emit()
+
+    def stand(self, steps: Steps) -> None:
+        """A plan made by whoever asked for it stands, as far as it can."""
+        self._standing = steps
+        self._stood[self._newest()] = steps, self._ends
         self._plan()
-        self.changed.emit()
 
     def leave_offer(self) -> None:
         """What stands goes on standing; as much has to be gained once more before anything is offered again."""

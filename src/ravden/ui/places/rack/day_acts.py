@@ -9,11 +9,11 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from ravden.app import shop_acts, shop_questions
+from ravden.app import move_words, shop_acts, shop_questions
 from ravden.app.forms import promise
 from ravden.app.session import ShopSession
 from ravden.core.errors import InputError
-from ravden.text import move_words, written
+from ravden.text import written
 from ravden.text.say import fault
 from ravden.ui.places.rack import said
 from ravden.ui.places.rack.answers import AnswerShown, WayShown

@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from ravden.text import move_words, plan_words, words, written
+from ravden.app import move_words
+from ravden.text import plan_words, words, written
 from ravden.text.units import Units
 
 if TYPE_CHECKING:

@@ -10,12 +10,12 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 from msgspec.structs import replace
 
-from ravden.app import defect_words
+from ravden.app import defect_words, move_words
 from ravden.app.defects import Defect, open_defects
 from ravden.app.next_act import next_act, when_text, why_later
 from ravden.app.session import ShopSession
 from ravden.core.record import Coat, Reading, Sanding
-from ravden.text import move_words, words
+from ravden.text import words
 from ravden.text.told import Told
 from ravden.ui.places.rack import said
 
