@@ -19,7 +19,7 @@ from ravden.app.shop_plan import planned, snapshot, stands
 from ravden.app.shop_questions import better_asked, offers_asked, ready, way_out, why
 from ravden.catalogue.tables import shipped
 from ravden.core.errors import InputError
-from ravden.core.schedule.problem import end_of
+from ravden.core.schedule.problem import end_of, job_end
 from ravden.core.schedule.verify import verify
 from ravden.demo import ferrow_lane
 from ravden.journal.crew import Gun
@@ -156,6 +156,59 @@ class Made(ShopTest):
         self.assertEqual(verify(found.problem, found.plan), ())
         self.session.clock.turn(hours=6)  # nobody is there any more today
         self.assertIsNone(self.made().problem.open_session)
+
+    def test_after_a_coat_by_its_key_the_rest_of_the_session_needs_no_second_set_up(self):
+        found = self.made()
+        j, k = next((j, k) for (j, k), p in sorted(found.plan.placed.items()) if len(p.starts_min) > 1)
+        name, step = found.problem.jobs[j].id, found.problem.step((j, k))
+        starts = found.plan.placed[j, k].starts_min
+        self.assertEqual(self.asked().loaded, "")
+        clock = self.session.clock
+        while self.session.local(self.session.now).replace(tzinfo=None) < datetime.combine(
+            found.asked.now.date(), datetime.min.time()
+        ) + timedelta(minutes=starts[0]):
+            clock.turn(minutes=5)
+        self.session.select(name, "test")
+        self.session.log_usual_coat()
+        clock.turn(minutes=step.coat_min)
+        again = self.made(standing=found.steps, touched=frozenset({name}))
+        self.assertEqual(again.asked.loaded, step.material)
+        left = list(again.parts).index(name)
+        shift = (found.asked.now.date() - again.asked.now.date()).days * 1440
+        self.assertEqual(again.plan.placed[left, 0].starts_min, tuple(m + shift for m in starts[1:]))
+        self.assertEqual(verify(again.problem, again.plan), ())
+
+    def test_what_was_told_of_is_drawn_in_where_it_is_a_day_sooner_and_moves_nobody(self):
+        found = self.made()
+        name = found.problem.jobs[0].id
+
+        def put_off(step, days):
+            starts = tuple(iso(datetime.fromisoformat(t) + timedelta(days=days)) for t in step.starts)
+            return replace(step, starts=starts)
+
+        later = {key: put_off(s, 7) if key[0] == name else s for key, s in found.steps.items()}
+        stays = self.made(standing=later)
+        end = job_end(stays.problem, stays.plan, 0)
+        self.assertGreater(end, job_end(found.problem, found.plan, 0) + 5 * 1440)
+        drawn = self.made(standing=later, touched=frozenset({name}))
+        self.assertLess(job_end(drawn.problem, drawn.plan, 0), end - 5 * 1440)
+        self.assertEqual({s.code for s in drawn.shifts if s.job == 0}, {"sooner"})
+        for key, step in later.items():
+            if key[0] != name and not key[1].endswith("done"):
+                self.assertEqual(drawn.steps[key].starts, step.starts)
+
+    def test_who_works_here_is_asked_anew_and_a_promise_only_where_it_is_kept_by_that(self):
+        found = self.made()
+        odd = {key: replace(s, starts=tuple(iso(datetime.fromisoformat(t) + timedelta(days=7)) for t in s.starts))
+               for key, s in found.steps.items()}  # fmt: skip
+        self.assertFalse(self.made(standing=odd).anew)
+        again = self.made(standing=odd, pressed="crew")
+        self.assertTrue(again.anew)
+        self.assertEqual({s.code for s in again.shifts}, {"crew"})
+        self.assertTrue(self.made(standing=odd, pressed="promise").anew)  # a promise is kept days better by it
+        for name in self.session.shop.racked:
+            self.session.log(PromiseSet(), instrument=name)
+        self.assertFalse(self.made(standing=odd, pressed="promise").anew)  # none is told any more
 
     def test_readings_of_two_months_say_how_often_a_day_is_bad(self):
         for day in range(20):

@@ -8,6 +8,7 @@ from pathlib import Path
 from unittest import mock
 
 import msgspec
+import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
@@ -328,6 +329,44 @@ class Promised(unittest.TestCase):
         ]
         self.assertGreater(means[1], means[0])
         self.assertGreater(means[2], means[0])
+
+    def test_what_has_the_same_name_has_the_same_luck(self):
+        """Another instrument that other hands work on changes nobody's odds; a person's illness is one for all."""
+        alone = problem(shop(3, 1, week=HOURS))
+        plan, draw = dispatch(alone).plan, Draw(samples=500, sick_odds=0.1)
+        ends = sampled_ends(alone, plan, draw)[0]
+        self.assertGreater(len(set(ends)), 20)
+        other = problem(shop(8, 1, week=HOURS))
+        more = replace(other.jobs[0], id="another")
+        both = replace(
+            alone, jobs=(more, *alone.jobs), people=(replace(alone.people[0], name="Mirre"), *alone.people),
+            horizon_days=max(alone.horizon_days, other.horizon_days), materials={**other.materials, **alone.materials},
+        )  # fmt: skip
+        theirs = {
+            (0, k): replace(p, who="Mirre", scuff_who=p.scuff_who and "Mirre")
+            for (_, k), p in dispatch(other).plan.placed.items()
+        }
+        mine = {(1, k): p for (_, k), p in plan.placed.items()}
+        again = sampled_ends(both, Plan(placed={**theirs, **mine}), draw)
+        self.assertEqual(list(again[1]), list(ends))
+        self.assertNotEqual(list(again[0])[:50], list(ends)[:50])
+        self.assertNotEqual(list(sampled_ends(alone, plan, replace(draw, seed=2))[0]), list(ends))
+
+    def test_waits_spread_as_they_are_told(self):
+        """One long wait alone: the end lies as far about its likely length as its spread says."""
+        day = [[[0, 1440]]] * 7
+        case = {"people": [{"name": "Odd", "week": day}], "materials": {}, "horizon_days": 200, "instruments": [
+            {"id": "one", "steps": [
+                {"id": "prepare", "kind": "hand", "hands_min": 5},
+                {"id": "level", "kind": "hand", "hands_min": 5, "wait_min": 20 * 1440, "wait_sd": 0.25},
+            ]}]}  # fmt: skip
+        p = problem(case)
+        plan = dispatch(p).plan
+        early = Plan(placed={**plan.placed, (0, 1): replace(plan.placed[0, 1], starts_min=(10,))})
+        ends = sampled_ends(p, early, Draw(samples=4000, sick_odds=0.0, hand_sd=0.0))[0] * GRID / 1440
+        ln = np.log(ends / 20)
+        self.assertAlmostEqual(ln.mean(), 0.0, delta=0.02)
+        self.assertAlmostEqual(ln.std(), 0.25, delta=0.01)
 
     def test_why_it_is_over_when_it_is(self):
         p = problem(CASES[1]["input"])

@@ -172,24 +172,9 @@ class Problem(Struct, frozen=True, kw_only=True, dict=True):
 
     @functools.cached_property
     def _hours(self) -> dict[str, tuple[Span, ...]]:
-        return {person.name: self._hours_of(person) for person in self.people}
-
-    def _hours_of(self, person: Person) -> tuple[Span, ...]:
-        marks: list[Span] = []
-        for day in range(self.horizon_days):
-            if day not in self.closed:
-                week = person.week[(day + self.first_weekday) % 7]
-                marks += [(day * DAY + a, day * DAY + b) for a, b in week]
-        marks += person.extra
-        out: list[Span] = []
-        for a, b in sorted(marks):
-            if out and a <= out[-1][1]:
-                out[-1] = (out[-1][0], max(b, out[-1][1]))
-            else:
-                out.append((a, b))
-        for gone in (*person.away, (-DAY * MOST_DAYS, self.now_min)):
-            out = [part for span in out for part in _without(span, gone)]
-        return tuple((_up(a), b // GRID * GRID) for a, b in out if b // GRID * GRID > _up(a))
+        return {
+            p.name: _hours_of(p, self.horizon_days, self.closed, self.first_weekday, self.now_min) for p in self.people
+        }  # fmt: skip
 
     def step(self, key: tuple[int, int]) -> Step:
         """A step by numbers of job and step."""
@@ -197,6 +182,28 @@ class Problem(Struct, frozen=True, kw_only=True, dict=True):
 
     def paint(self, step: Step) -> Paint:
         return self.materials[step.material]
+
+
+@functools.lru_cache(maxsize=64)
+def _hours_of(
+    person: Person, horizon_days: int, closed: frozenset[int], first_weekday: int, now_min: int
+) -> tuple[Span, ...]:
+    """Remembered: of one shop many problems are made, one after the other."""
+    marks: list[Span] = []
+    for day in range(horizon_days):
+        if day not in closed:
+            week = person.week[(day + first_weekday) % 7]
+            marks += [(day * DAY + a, day * DAY + b) for a, b in week]
+    marks += person.extra
+    out: list[Span] = []
+    for a, b in sorted(marks):
+        if out and a <= out[-1][1]:
+            out[-1] = (out[-1][0], max(b, out[-1][1]))
+        else:
+            out.append((a, b))
+    for gone in (*person.away, (-DAY * MOST_DAYS, now_min)):
+        out = [part for span in out for part in _without(span, gone)]
+    return tuple((_up(a), b // GRID * GRID) for a, b in out if b // GRID * GRID > _up(a))
 
 
 class Placed(Struct, frozen=True, kw_only=True):

@@ -144,7 +144,11 @@ class Places(QObject):
             for gone in set(known) - set(self.session.shop.racked):
                 del known[gone]
         self._offer()
-        self.show_all()
+        selected = self.session.selected
+        coming = self.live and selected in changes.instruments and selected in self.found
+        for place in tuple(self.all.values()):
+            if changes.selection or changes.file or not (coming and place.waits):
+                place.show()
         self.planning.stand_again()
         if changes.instruments or changes.selection or changes.file:
             self.refresh(changes.instruments)

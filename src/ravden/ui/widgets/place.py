@@ -17,12 +17,14 @@ if TYPE_CHECKING:
 class Place(QObject):
     """A place: its view, and what keeps that showing the truth. The window asks nothing else of it.
 
+    waits: what it shows is of the instrument turned to, once that is worked out: while it is, nothing is drawn twice;
     first_focus: where the keyboard goes when it is turned to; live: the window is open; settled: nothing here is being
     worked out any more; failed: work came to nothing, told by its outcome.
     """
 
     failed = pyqtSignal(object)
     settled = pyqtSignal()
+    waits = False
 
     def __init__(self, session: ShopSession, view: Any, first_focus: QWidget) -> None:
         super().__init__(view)

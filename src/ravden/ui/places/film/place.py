@@ -24,6 +24,8 @@ class FilmPlace(Place):
     """zone: the one looked at, empty for the usual one; spot: where on the outline was pointed at; found: the outlook
     shown, turned to that zone."""
 
+    waits = True
+
     def __init__(self, session: ShopSession, view: FilmView, around: Around) -> None:
         super().__init__(session, view, view.timeline)
         self._troubles, self._planning, pool = around.troubles, around.planning, around.pool
