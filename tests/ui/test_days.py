@@ -83,6 +83,18 @@ class Days(WindowTest):
         self.assertTrue(rack.lanes.isVisible())
         self.assertTrue(rack.lanes.hasFocus())
 
+    def test_another_theme_dresses_them_while_they_are_looked_at(self):
+        shown = self.to_days()
+
+        def light():
+            image = shown.list.viewport().grab().toImage()
+            return image.pixelColor(image.width() - 20, image.height() - 3).lightness()
+
+        before = light()
+        self.window.looks.turn_theme()
+        settle(self.window)
+        self.assertGreater(abs(light() - before), 100)
+
     def test_a_line_leads_to_where_the_work_is_done(self):
         shown = self.to_days()
         at = next(i for i, row in enumerate(self.rows()) if row.cells[2] == "Coat 8 of 10")

@@ -10,9 +10,9 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 from msgspec.structs import replace
 
-from ravden.app.step_words import step_said
 from ravden.app.shop_plan import ShopPlanned, placed_of
 from ravden.app.shop_problem import Clock
+from ravden.app.step_words import step_said
 from ravden.core.errors import InputError
 
 if TYPE_CHECKING:

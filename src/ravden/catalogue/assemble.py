@@ -104,13 +104,18 @@ def project(
         layers={f: catalogue.material(f) for f in (*_layers(catalogue, instrument, acts), *also)},
         wet_um={by: catalogue.tool(by).wet_um for by in ("brush", "pad", "wipe")},
         own_way=catalogue.applied,
-        # A gun lays what it lays, and the wood takes its share; by hand one feeds it until the film stands on it.
-        absorbed={
-            z.name: catalogue.absorbed(_ground(catalogue, instrument, acts, z.name))
-            for z in parts
-            if first_way(catalogue, instrument) == "spray"
-        },
+        absorbed=_absorbed(catalogue, instrument, acts, parts),
     )
+
+
+def _absorbed(
+    catalogue: Catalogue, instrument: Instrument, acts: tuple[Act, ...], parts: tuple[Zone, ...]
+) -> dict[str, tuple[float, ...]]:
+    """What the wood takes of the first coats, by zone; by hand one feeds it until the film stands on it."""
+    if first_way(catalogue, instrument) != "spray":
+        return {}
+    end, rest = (catalogue.absorbed(_ground(catalogue, instrument, acts, zone)) for zone in ("end-grain", ""))
+    return {z.name: end if z.name == "end-grain" else rest for z in parts}
 
 
 def ground(catalogue: Catalogue, made: Project, zone: str) -> str:

@@ -119,14 +119,21 @@ class OnRack(Struct, frozen=True, kw_only=True, dict=True):
         return tuple(z.name for z in self.project.zones if z.name not in self.project.bare)
 
     def project_at(self, now: datetime) -> Project:
-        """The same, with the air as it was and is expected at a moment."""
+        """The same, with the air as it was and is expected at a moment. The last one is remembered: whatever is worked
+        out of a shop at one moment asks for it several times."""
+        before = self.__dict__.get("_at")
+        if before is not None and before[0] == now:
+            found: Project = before[1]
+            return found
         series, gaps = self.air.series(self.zero, now, away=self.away, kept=True)
         acts = tuple(sorted((*self.acts, *in_cabinets(series, self.cabinets)), key=lambda a: a.at_h))
         made = project(
             self.catalogue, self.instrument, acts, self.masked, self.finishes, self._rate(),
             also=dict.fromkeys(s.finish for s in self.plan if s.finish),
         )  # fmt: skip
-        return replace(made, air_gaps=tuple((g.from_h, g.to_h) for g in gaps), lamp_mW_cm2=self.lamp_mW_cm2)
+        made = replace(made, air_gaps=tuple((g.from_h, g.to_h) for g in gaps), lamp_mW_cm2=self.lamp_mW_cm2)
+        self.__dict__["_at"] = now, made
+        return made
 
     def _rate(self) -> tuple[float, float]:
         """Mean and sd of ln of its drying rate: slower, and less sure, where its last coat came from an old can."""

@@ -7,6 +7,7 @@ import operator
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 
+import numpy as np
 from msgspec.structs import replace
 
 from ravden.core.cure.asked import Conditions, Sampling
@@ -81,10 +82,11 @@ def known(project: Project, until_h: float, memory: Memory | None = None, priors
     # Only a reading asks what the air was, to take the solvent off; a long log is told apart by a running hash.
     read = next((i for i, a in enumerate(acts) if isinstance(a, Reading)), len(acts))
     hours = [a.at_h for a in air]
-    until = list(itertools.accumulate(air, _hashed, initial=0)) if read < len(acts) else []
+    told = _AirTold(air) if read < len(acts) else None
     kept = [seen[base]]
     for i, act in enumerate(acts):
-        key = (kept[-1].number, act, until[bisect.bisect_right(hours, act.at_h)] if i >= read else 0)
+        air_then = 0 if told is None or i < read else told.until(bisect.bisect_right(hours, act.at_h))
+        key = (kept[-1].number, act, air_then)
         if key in seen:
             seen[key] = seen.pop(key)  # the last that were asked for stand last
         else:
@@ -124,9 +126,18 @@ def _parts(project: Project, ledger: Ledger, act: Act, before: Sequence[Act]) ->
     return tuple(_after(project, ledger, part, before).then for part in some)
 
 
-def _hashed(before: int, air: Air) -> int:
-    # To Python -1.0 and -2.0 hash alike, and so would two frosty readings.
-    return hash((before, air, str(air.temp_C), str(air.at_h)))
+class _AirTold:
+    """Readings of the air as one number, up to any of them: by their bytes, since a year of them is asked for again and
+    again, and to Python -1.0 and -2.0 hash alike."""
+
+    def __init__(self, air: Sequence[Air]) -> None:
+        self._numbers = np.array([(a.at_h, a.temp_C, a.rh, a.airflow, a.light) for a in air]).tobytes()
+        self._sources = tuple(a.source for a in air)
+
+    def until(self, many: int) -> int:
+        """Of the first so many."""
+        width = len(self._numbers) // max(len(self._sources), 1)
+        return hash((self._numbers[: many * width], self._sources[:many]))
 
 
 def _ledger(project: Project, kept: Sequence[Kept], acts: Sequence[Act]) -> Ledger:

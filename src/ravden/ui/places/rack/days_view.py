@@ -161,6 +161,8 @@ class DaysView(Widget):
             for at, row in enumerate(shown.rows):
                 if row.heading:
                     self.list.setSpan(at, 0, 1, len(COLUMNS))
+                elif row.doing is None and not any(row.cells[WHAT + 1 :]):
+                    self.list.setSpan(at, WHAT, 1, len(COLUMNS) - WHAT)  # a sentence, and nobody's hands
             lines = [at for at, row in enumerate(shown.rows) if row.where]
             same = [at for at in lines if was is not None and _alike(shown.rows[at], was)]
             if lines:

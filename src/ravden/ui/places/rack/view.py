@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 
 from ravden.ui.places.rack.lanes import AXIS_H, Lanes
 from ravden.ui.places.rack.presenter import RackShown
-from ravden.ui.theme.style import dress, fit, px
+from ravden.ui.theme.style import fit, px
 from ravden.ui.widgets.label import Label
 from ravden.ui.widgets.panel import panel
 from ravden.ui.widgets.told import ToldCard
@@ -188,7 +188,6 @@ class RackView(QWidget):
             back = QShortcut(QKeySequence("Esc"), self.days)
             back.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
             back.activated.connect(self._leave_days)
-            dress(self.days)
         if self.days is not None:
             self.days.setVisible(shown is not None)
             if shown is not None:
