@@ -91,7 +91,8 @@ class WindowTest(unittest.TestCase):
         fewer = mock.patch("ravden.ui.places.film.tryout.DRAWS", DRAWN)
         drawn = mock.patch("ravden.app.shop_days.SAMPLES", 10 * DRAWN)
         alone = mock.patch("ravden.ui.widgets.searching.Search", NoSearch)
-        for patch in (fewer, drawn, alone, once_each(), days_once(), dated_once()):
+        rested = mock.patch("ravden.ui.shell.planning.REST_MS", 0)
+        for patch in (fewer, drawn, alone, rested, once_each(), days_once(), dated_once()):
             patch.start()
             self.addCleanup(patch.stop)
         if not self.plans:

@@ -387,7 +387,9 @@ class Asked(DaysTest):
 
     def test_a_better_plan_is_offered_and_nothing_moves_before_it_is_taken(self):
         stood = dict(self.days().made.steps)
+        before = NoSearch.begun[-1]
         self.gaps()
+        wait_until(lambda: NoSearch.begun[-1] is not before)
         self.assertNotEqual(dict(self.days().made.steps), stood)
         self.assertTrue(self.window.rack.strip.isHidden())
         search, planning = NoSearch.begun[-1], self.window.places.planning

@@ -33,7 +33,7 @@ ROUNDS = 3
 SEARCH_S = 6.0  # that a better plan is looked for by itself, after something was told
 BACK, LATE = 40, 120  # acts whose plan is kept for taking back, and entries they are looked for in
 FEW = 5  # instruments whose plan is soon proved best
-REST_MS = 8000  # at rest before a plan is made from nothing, to be offered where it is better
+REST_MS = 4000  # at rest before a better plan is looked for: not between two coats
 KEEP_MS = 400  # until what stands is written: several rounds of one act are one
 
 
@@ -73,7 +73,7 @@ class Planning(QObject):
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._plan)
         self._rest, self._keeping = QTimer(self), QTimer(self)
-        for timer, ms, then in ((self._rest, REST_MS, self.think_again), (self._keeping, KEEP_MS, self._keep)):
+        for timer, ms, then in ((self._rest, REST_MS, self._at_rest), (self._keeping, KEEP_MS, self._keep)):
             timer.setSingleShot(True)
             timer.setInterval(ms)
             timer.timeout.connect(then)
@@ -183,6 +183,9 @@ class Planning(QObject):
             return
         from ravden.app.shop_days import asked
 
+        if self._asked_of is None and self.searching.busy:
+            self.searching.end()  # what it looks for is a plan of what was
+            self._searched = 0
         promised = self._told()
         before, self._pressing = self._pressing, promised
         pressed = "" if before is None else next((w for w, was in before.items() if was != promised[w]), "")
@@ -281,29 +284,36 @@ class Planning(QObject):
         self._look_for_better()
 
     def _look_for_better(self) -> None:
-        """A plan that follows along is made better by itself, once after something was told, where there is anything to
-        gain. While somebody waits for an answer nothing is looked for."""
+        """At rest, once after something was told, a better plan is looked for. While somebody waits for an answer
+        nothing is."""
         made, last = None if self.days is None else self.days.made, self._last_entry()
         if made is None or made.problem is None or made.plan is None or made.asked.kept or last == self._searched:
             return
         if self.searching.busy and self._asked_of is not None:
             return
+        self._searched = last
+        if len(made.parts) > 1:
+            self._rest.start(REST_MS)
+
+    def _at_rest(self) -> None:
+        """A few, or some that are late, are searched for in a process of its own; else what is found at once will
+        do."""
+        from ravden.app.shop_questions import better_asked
         from ravden.core.schedule.problem import figures
 
-        self._searched = last
-        many = len(made.parts)
-        if many < 2:
+        made = None if self.days is None else self.days.made
+        if not self.live or self.busy or made is None or made.problem is None or made.plan is None:
             return
-        if many > FEW and figures(made.problem, made.plan).late_days == 0:
-            self._rest.start()
+        if self.searching.busy and self._asked_of is not None:
             return
-        from ravden.app.shop_questions import better_asked
-
+        if len(made.parts) > FEW and figures(made.problem, made.plan).late_days == 0:
+            self.think_again()
+            return
         self._asked_of = None
         self.searching.begin(better_asked(made, SEARCH_S))
 
     def think_again(self) -> None:
-        """At rest: the plan somebody would make who knows nothing of the one that stands."""
+        """The plan somebody would make who knows nothing of the one that stands, as an offer."""
         from ravden.app.better_plan import better
 
         made, declined = None if self.days is None else self.days.made, self._declined
