@@ -7,12 +7,15 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import numpy as np
+from msgspec.structs import replace
 
 from ravden.app import forms, settings
 from ravden.core.errors import InputError, need_in
+from ravden.core.stock.buying import Purchase
+from ravden.core.stock.product import Can, Product
 from ravden.journal.kinds.air import AirLogged
 from ravden.journal.kinds.sanding import SandingLogged
-from ravden.text import wait_words, words
+from ravden.text import say, stock_words, wait_words, words
 from ravden.text.units import Units
 from ravden.ui.places.film.time_axis import day_ticks, warp
 
@@ -33,6 +36,17 @@ class Shown(unittest.TestCase):
             self.assertAlmostEqual(units.length_to_mm(units.length_value(470)), 470)
         self.assertEqual((METRIC.temperature(20), US.temperature(20)), ("20 °C", "68 °F"))
         self.assertEqual((METRIC.area(645.16), US.area(645.16)), ("645 cm²", "100 in²"))
+
+    def test_long_hours_are_days_and_long_minutes_hours(self):
+        self.assertEqual([say.hours(h) for h in (1.5, 47.0, 48.0, 100.0)], ["1.5 h", "47 h", "2 days", "4 days"])
+        self.assertEqual([say.minutes(m) for m in (5.0, 89.0, 90.0)], ["5 min", "89 min", "1.5 h"])
+
+    def test_a_purchase_says_what_would_spoil_where_it_is_worth_a_word(self):
+        product = Product(id="p", name="P", kind="finish", material="shellac-pad", cans=(Can(ml=1000.0, price=30.0),))
+        buy = Purchase(cans=(2,), ml=2000.0, price=60.0, spoils_ml=300.0)
+        self.assertRegex(stock_words.buys(product, buy), r"^2 × 1 l, 60.* in all; about 300 ml of it would be too old")
+        little = stock_words.buys(product, replace(buy, spoils_ml=90.0))
+        self.assertRegex(little, r"^2 × 1 l, 60.* in all$")
 
     def test_moments_get_vaguer_with_distance(self):
         table = (

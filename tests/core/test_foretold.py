@@ -148,6 +148,8 @@ class Rates(unittest.TestCase):
         self.assertIn("30 % thicker", text)
         timed = [replace(told(came=c), what=MINUTES) for c in (70, 72, 71)]
         self.assertIn("29 % less time", right_words.advice("Lacquer", timed, taken=False)[0])
+        longer = [replace(told(came=c), what=MINUTES) for c in (130, 132, 131)]
+        self.assertIn("31 % more time", right_words.advice("Lacquer", longer, taken=False)[0])
         self.assertIn("nothing to change", right_words.advice("Lacquer", [told()] * 3, taken=False)[0])
 
 
