@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from ravden.app.plan_of import plan_in_shop, plan_of
+from ravden.app.standing_plan import kept
 from ravden.core.schedule.clash import clash
 from ravden.core.schedule.improve import Effort, first_plan
 from ravden.core.schedule.problem import figures
@@ -440,6 +441,22 @@ class Asked(DaysTest):
         rows = self.shown.model.rows[[r.heading for r in self.shown.model.rows].index("Moved") + 1 :]
         told = next(r.cells for r in rows if r.cells[1] == "Heron")
         self.assertRegex(told[2], r"^Coat 8 of \d+: .* → .*, since it was not done then$")
+
+    def test_a_minute_that_moves_nothing_writes_nothing(self):
+        planning = self.window.places.planning
+        wait_until(lambda: kept(self.session.journal).hands == self.session.held)
+        wrote = []
+        with mock.patch("ravden.app.standing_plan.keep", side_effect=lambda _, found: wrote.append(found)):
+            self.clock.turn(minutes=1)
+            self.window.places.refresh(tuple(self.session.shop.racked))
+            settle(self.window)
+            planning.stop()  # what waits to be written is
+            self.assertEqual(wrote, [])
+            planning.live = True
+            self.session.log(CoatLogged(dry_um=30), instrument="heron")
+            settle(self.window)
+            planning.stop()
+        self.assertEqual(len(wrote), 1)
 
     def test_tomorrow_it_is_the_plan_of_today(self):
         planning = self.window.places.planning

@@ -10,6 +10,7 @@ import msgspec
 from ravden.app.plan_moves import Move
 from ravden.core.climate.series import Cabinet
 from ravden.core.errors import InputError, need, need_in
+from ravden.core.method.slots import DONE, parts
 from ravden.journal.crew import KeptStep, moment
 
 if TYPE_CHECKING:
@@ -43,10 +44,12 @@ def standing(
     steps: Steps, hands: Mapping[str, Held], stays: Mapping[str, tuple[Cabinet, ...]], last: int,
     moves: tuple[Move, ...], declined: tuple[int, int, int] | None,
 ) -> Standing:  # fmt: skip
-    """A plan to be kept."""
+    """A plan to be kept. The ends of waits are among the hands, where they are held; the plan has them as the film
+    breathes."""
+    work = tuple(step for (_, name), step in steps.items() if parts(name)[1] != DONE)
     return Standing(
-        last=last, steps=tuple(steps.values()), hands={i: dict(h) for i, h in hands.items()}, stays=dict(stays),
-        moves=moves, declined=declined,
+        last=last, steps=work, hands={i: dict(h) for i, h in hands.items()}, stays=dict(stays), moves=moves,
+        declined=declined,
     )  # fmt: skip
 
 

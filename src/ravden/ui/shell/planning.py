@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from ravden.app.shop_ends import Ends
     from ravden.app.shop_plan import ShopPlanned
     from ravden.app.shop_problem import Steps
+    from ravden.app.standing_plan import Standing
     from ravden.core.ahead.outlook import Outlook
     from ravden.core.schedule.wire import SearchAsked, SearchTold
 
@@ -62,6 +63,7 @@ class Planning(QObject):
         self._standing: Steps = {}
         self._knows = 0  # the newest entry the plan that stands was made with
         self._declined: tuple[int, int, int] | None = None
+        self._written: Standing | None = None  # what is in the file by now
         self._dating_of: Mapping[str, Outlook] = {}
         self._made_of: tuple[object, ...] = ()
         self._ends: Ends = {}  # when the last wait of each instrument is over, as it is told
@@ -109,7 +111,7 @@ class Planning(QObject):
 
         if self._session.journal is None or self._standing:
             return
-        found = kept(self._session.journal)
+        found = self._written = kept(self._session.journal)
         self._standing, self._knows, self.moves, self._declined = (
             found.by_step, found.last, found.moves, found.declined,
         )  # fmt: skip
@@ -137,8 +139,11 @@ class Planning(QObject):
         found = standing(
             self._standing, self._session.held, self._session.stays, self._knows, self.moves, self._declined
         )
+        if found == self._written:
+            return  # the minute's tick alone has gone by
         try:
             keep(journal, found)
+            self._written = found
         except InputError:  # it is worked out again at the next opening; logging itself says what is wrong
             logging.getLogger(__name__).warning("the plan that stands could not be kept", exc_info=True)
 
@@ -250,6 +255,7 @@ class Planning(QObject):
         self._ends = waits_over(known)
         self._stood[self._newest()] = self._standing, self._ends
         self._session.held = with_waits(self._session.held, self._ends)
+        self._keeping.start()
         if self.days is not None:
             was, self.days = self.days, with_ends(self.days, known)
             if self.days is not was:
