@@ -177,6 +177,10 @@ class Made(ShopTest):
         shift = (found.asked.now.date() - again.asked.now.date()).days * 1440
         self.assertEqual(again.plan.placed[left, 0].starts_min, tuple(m + shift for m in starts[1:]))
         self.assertEqual(verify(again.problem, again.plan), ())
+        today = [d.what for d in days_of(again).doings if d.kind == "gun" and d.at.date() == again.asked.now.date()]
+        self.assertEqual(today, ["Clean the gun"])
+        clock.turn(hours=4)
+        self.assertEqual(self.asked(standing=found.steps).loaded, "")  # by then it is cleaned
 
     def test_what_was_told_of_is_drawn_in_where_it_is_a_day_sooner_and_moves_nobody(self):
         found = self.made()

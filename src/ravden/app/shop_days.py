@@ -273,9 +273,8 @@ class _Told:
             instrument = first[session.material, session.day][1]
             paint, label = problem.materials[session.material], self._labels.get(session.material, session.material)
             cleaned = session.to_min - paint.clean_min
-            for said, minute, took in (
-                ("Set up", session.from_min, paint.setup_min), ("Clean the gun", cleaned, paint.clean_min),
-            ):  # fmt: skip
+            acts = (("Set up", session.from_min, paint.setup_min), ("Clean the gun", cleaned, paint.clean_min))
+            for said, minute, took in acts[session.loaded :]:
                 yield Doing(
                     instrument=instrument, name=label, what=said, at=self.at(minute), minutes=took, where="booth",
                     who=session.who, kind="gun",

@@ -132,8 +132,7 @@ def problem_of(
     problem = _with_gun(problem, asked.loaded, asked.loaded_by)
     before = dict(_before(asked, problem, clock))
     begun = {
-        key: b.starts_min[0] - (problem.paint(problem.step(key)).setup_min if problem.step(key).sprayed else 0)
-        for key, b in before.items() if _goes_on(problem.step(key), b, problem.now_min)
+        key: b.starts_min[0] - _set_up(problem, key) for key, b in before.items() if _goes_on(problem, key, b)
     }  # fmt: skip
     if going_on and begun:
         # What is going on stands where it stood; what was to be done before now, and is not, does not.
@@ -190,8 +189,15 @@ def _with_gun(problem: Problem, material: str, by: str) -> Problem:
     return problem
 
 
-def _goes_on(step: Step, before: Before, now_min: int) -> bool:
-    return before.starts_min[0] < now_min < before.starts_min[-1] + _took(step) + OVERDUE_MIN
+def _goes_on(problem: Problem, key: Key, before: Before) -> bool:
+    """Whether a step is being done, or its gun set up."""
+    begins, ends = before.starts_min[0] - _set_up(problem, key), before.starts_min[-1] + _took(problem.step(key))
+    return begins < problem.now_min < ends + OVERDUE_MIN
+
+
+def _set_up(problem: Problem, key: Key) -> int:
+    step = problem.step(key)
+    return problem.paint(step).setup_min if step.sprayed else 0
 
 
 def _since(step: Step, since: int) -> Step:
