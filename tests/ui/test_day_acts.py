@@ -415,6 +415,31 @@ class Asked(DaysTest):
         self.assertIsNone(self.session.shop.kept)
         self.assertTrue(self.window.rack.strip.isHidden())
 
+    def test_an_offer_outlasts_the_minute_and_goes_with_the_next_act(self):
+        self.gaps()
+        self.offered()
+        planning, offer = self.window.places.planning, self.window.places.planning.offer
+        self.window.rack.ways.click()
+        settle(self.window)
+        self.clock.turn(minutes=1)
+        self.window.places.refresh(tuple(self.session.shop.racked))
+        settle(self.window)
+        self.assertIs(planning.offer, offer)
+        self.assertIn("A better plan", self.said())
+        self.session.log(CoatLogged(dry_um=30), instrument="heron")
+        settle(self.window)
+        self.assertIsNone(planning.offer)
+        self.assertEqual(self.said(), "")
+
+    def test_who_works_here_taken_back_leaves_what_stood(self):
+        before = {key: (s.who, s.starts) for key, s in self.days().made.steps.items()}
+        self.two()
+        self.assertNotEqual({key: (s.who, s.starts) for key, s in self.days().made.steps.items()}, before)
+        for _ in range(2):
+            self.session.undo("test")
+        settle(self.window)
+        self.assertEqual({key: (s.who, s.starts) for key, s in self.days().made.steps.items()}, before)
+
     def test_an_offer_that_was_left_is_not_made_again(self):
         self.gaps()
         self.offered()

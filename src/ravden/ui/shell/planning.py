@@ -97,6 +97,7 @@ class Planning(QObject):
         """Another file: what stands there is what stood when it was last open."""
         self.days, self._standing, self._made_of, self._rounds = None, {}, (), 0
         self._stood, self._ends, self._pressing, self.offer, self.moves = {}, {}, None, None, ()
+        self._knows, self._declined, self._written = 0, None, None
         self._session.held, self._session.stays, self._asking = {}, {}, False
         self._soon.stop()
         self._rest.stop()
@@ -193,8 +194,9 @@ class Planning(QObject):
             self._searched = 0
         promised = self._told()
         before, self._pressing = self._pressing, promised
-        pressed = "" if before is None else next((w for w, was in before.items() if was != promised[w]), "")
         again = self._stood.get(self._newest())  # an act was taken back: what stood before it stands
+        asks = before is not None and again is None
+        pressed = next((w for w, was in before.items() if was != promised[w]), "") if asks and before else ""
         standing = self._standing if again is None else again[0]
         fresh = [] if again is not None else self._session.entries[-LATE:]
         touched = frozenset(e.instrument for e in fresh if e.id > self._knows and not e.body.by_machine)
@@ -224,7 +226,9 @@ class Planning(QObject):
         from ravden.core.schedule.hold import same
 
         assert days.made is not None
-        self.days, self._standing, self.offer = days, days.made.steps, None
+        if not _same_work(days.made.steps, self._standing):
+            self.offer = None  # the minute's tick alone leaves it
+        self.days, self._standing = days, days.made.steps
         self._knows = self._session.entries[-1].id if self._session.entries else 0
         self.moves = still_told(self.moves, days.moves, self._session.now)
         self._keeping.start()
@@ -358,7 +362,7 @@ class Planning(QObject):
     def _propose(self, made: ShopPlanned, found: Offer | None) -> None:
         """Offer a better plan than the one that stands; where something came between it is one of another shop."""
         days = self.days
-        stands = days is not None and days.made is not None and made.asked is days.made.asked
+        stands = days is not None and days.made is not None and _same_work(made.steps, days.made.steps)
         if stands and found is not None and not self.busy and not made.asked.kept:
             self.offer = found
             self.changed.emit()
@@ -405,6 +409,14 @@ class Planning(QObject):
             self._end_with(known)
         self.look()
         self.settled.emit()
+
+
+def _same_work(one: Steps, other: Steps) -> bool:
+    """Whether two plans have all hands at the same hours: the ends of waits, which nobody's are on, left out."""
+    from ravden.core.method.slots import DONE, parts
+
+    mine, theirs = ({k: s.starts for k, s in steps.items() if parts(k[1])[1] != DONE} for steps in (one, other))
+    return mine == theirs
 
 
 def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:
