@@ -466,6 +466,11 @@ class Asked(DaysTest):
         rows = self.shown.model.rows[[r.heading for r in self.shown.model.rows].index("Moved") + 1 :]
         told = next(r.cells for r in rows if r.cells[1] == "Heron")
         self.assertRegex(told[2], r"^Coat 8 of \d+: .* → .*, since it was not done then$")
+        self.assertEqual(told[0], "")  # what was done to a plan is no hour of work
+        self.session.select("heron", "test")
+        self.session.hand_over(self.session.now, "", "", "test")
+        settle(self.window)
+        self.assertNotIn("Heron", {r.cells[1] for r in self.shown.model.rows})
 
     def test_a_minute_that_moves_nothing_writes_nothing(self):
         planning = self.window.places.planning

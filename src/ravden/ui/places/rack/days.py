@@ -139,10 +139,8 @@ def _no_day(found: NoDay, planned: ShopDays, units: Units) -> DayRow:
 
 
 def _moved(move: Move, now: datetime) -> DayRow:
-    told = written.clock(datetime.fromisoformat(move.told).astimezone(now.tzinfo))
-    return DayRow(
-        cells=(told, move.name, move_words.moved(move, now), "", ""), instrument=move.instrument, where="film"
-    )
+    cells = ("", move.name, move_words.moved(move, now), "", "")
+    return DayRow(cells=cells, instrument=move.instrument, where="film")
 
 
 def _row(doing: Doing, day: list[Doing]) -> DayRow:

@@ -54,7 +54,8 @@ class RackPlace(Place):
             return
         from ravden.ui.places.rack import days
 
-        ahead = days.show(planned, shown.now, view.span, self.session.units, self._planning.moves)
+        moves = tuple(m for m in self._planning.moves if m.instrument in self.session.shop.racked)
+        ahead = days.show(planned, shown.now, view.span, self.session.units, moves)
         view.show_days(ahead, self.acts.answer)
 
     def tables(self) -> tuple[Table, ...]:
