@@ -1,7 +1,6 @@
 """What is to come: the rest of the method, dated by the cure engine and the shop's hours."""
 
 import bisect
-from collections.abc import Callable
 from typing import NoReturn
 
 from msgspec.structs import replace
@@ -13,11 +12,11 @@ from ravden.core.ahead.dated import Forward, WhatIf, WindowRange
 from ravden.core.ahead.patches import Patches
 from ravden.core.ahead.stages_tried import stages_left
 from ravden.core.ahead.steps import HORIZON_H, SCUFF_H, Bond, Held, PlannedStep
+from ravden.core.ahead.window_ends import ends_of, range_of, window_of
 from ravden.core.calendar.hours import Spans, WorkHours, work
 from ravden.core.climate.blush import hindered
 from ravden.core.cure.film import History
 from ravden.core.cure.layered import NO_FILM_UM
-from ravden.core.cure.windows import Windows
 from ravden.core.film.ledger import Ledger
 from ravden.core.method.slots import DONE, slot, starts
 from ravden.core.method.steps import WORK_KINDS, Method, Stage, left, progress
@@ -187,7 +186,7 @@ class _Dated:
         return at_h
 
     def _stuck(self, stage: Stage) -> NoReturn:
-        self.found.append(_range(stage, None, None, None, None))
+        self.found.append(range_of(stage, None, None, None, None))
         raise _Stuck
 
     def _sand(self, place: int, stage: Stage) -> None:
@@ -213,10 +212,10 @@ class _Dated:
         cut_um = None
         if stage.window == "level" and not stage.mends:
             cut_um = next_cut_um(self.sands, self.method, place, film.zone)
-        likely = _window(film.windows(cut_um, self.t), stage.window)
+        likely = window_of(film.windows(cut_um, self.t), stage.window)
         if cut_um is not None and likely is not None and likely[0] <= self.now_h:
             # Open already: since when, only the whole of its past can tell.
-            likely = _window(film.since(cut_um), stage.window)
+            likely = window_of(film.since(cut_um), stage.window)
         if film is self.body and likely is not None:
             likely, film = self._slowest(likely, film, stage)
         if likely is None:
@@ -225,8 +224,8 @@ class _Dated:
             self._dries(likely[0], film.laid[-1].finish, stage)
         early = late = None
         if film.ranges:
-            early, late = _ends(film.ends(cut_um, self.t), stage.window, likely[0], film.last_coat_h)
-        self.found.append(_range(stage, early, likely[0], late, likely[1]))
+            early, late = ends_of(film.ends(cut_um, self.t), stage.window, likely[0], film.last_coat_h)
+        self.found.append(range_of(stage, early, likely[0], late, likely[1]))
         habit_h = film.last_coat_h + stage.rest_h
         self.t = max(self.t, self._seen(place, max(likely[0], habit_h)))
         self.steps.append(
@@ -250,7 +249,7 @@ class _Dated:
     ) -> tuple[tuple[float, float | None] | None, Coming]:  # fmt: skip
         """What all of it waits for: the body's film, or that of a patch that is later. None: one never gets there."""
         for patch in self.patches:
-            there = _window(patch.windows(None, self.t), stage.window) if patch.laid else likely
+            there = window_of(patch.windows(None, self.t), stage.window) if patch.laid else likely
             if there is None:
                 return None, patch
             if there[0] > likely[0]:
@@ -432,36 +431,3 @@ class _Dated:
 
 def _begins(step: PlannedStep) -> float:
     return step.from_h
-
-
-def _window(found: Windows | None, name: str) -> tuple[float, float | None] | None:
-    if found is None:
-        return None
-    at: Callable[[str], float | None] = found.at
-    hour = at(name)
-    return None if hour is None else (hour, found.shrink_left_um.get(name))
-
-
-def _ends(
-    ends: tuple[Windows | None, ...], name: str, likely_h: float, last_coat_h: float
-) -> tuple[float | None, float | None]:
-    """Early and late hour of a window: the likely wait stretched as the fast and the slow film stretch it.
-
-    ends: windows of the fast, the middle and the slow film, all before any sanding still planned.
-    """
-    fast, middle, slow = (_window(e, name) for e in ends)
-    if middle is None or middle[0] <= last_coat_h:
-        return None, None
-    wait, base = likely_h - last_coat_h, middle[0] - last_coat_h
-    early = None if fast is None else last_coat_h + wait * min((fast[0] - last_coat_h) / base, 1.0)
-    late = None if slow is None else last_coat_h + wait * max((slow[0] - last_coat_h) / base, 1.0)
-    return early, late
-
-
-def _range(
-    stage: Stage, early_h: float | None, likely_h: float | None, late_h: float | None, shrink: float | None
-) -> WindowRange:
-    return WindowRange(
-        name=stage.window, label=stage.label, early_h=early_h, likely_h=likely_h, late_h=late_h, shrink_left_um=shrink,
-        mends=0 if stage.op == "again" else stage.mends,
-    )  # fmt: skip
